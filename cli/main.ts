@@ -1,0 +1,23 @@
+// The command line: `buvano inspect …`, `buvano unpack …`. Results go to standard output, words to standard error.
+import { inspect } from "./inspect.ts";
+import { unpack } from "./unpack.ts";
+
+const usage = `buvano inspect [--json] PATH…            what each font file holds
+buvano unpack ARCHIVE --to DIR [--json]  take an archive apart into DIR`;
+
+async function main(args: string[]): Promise<number> {
+  const [command, ...rest] = args;
+  const json = rest.includes("--json");
+  const words = rest.filter((word) => word !== "--json");
+  if (command === "inspect" && words.length > 0) return inspect(words, json);
+  if (command === "unpack") {
+    const to = words.indexOf("--to");
+    const [archive] = words;
+    const dir = words[to + 1];
+    if (to === 1 && words.length === 3 && archive && dir) return unpack(archive, dir, json);
+  }
+  process.stderr.write(`${usage}\n`);
+  return 2;
+}
+
+process.exitCode = await main(process.argv.slice(2));

@@ -1,0 +1,92 @@
+// One face of a font file. Tables are read when first asked for and kept.
+import { Cmap } from "./cmap.ts";
+import { type FaceDirectory, type FontFile, tableBytes, type TableRecord } from "./container.ts";
+import { readFvar } from "./fvar.ts";
+import { readHead } from "./head.ts";
+import { readHhea } from "./hhea.ts";
+import { readHmtx } from "./hmtx.ts";
+import { readMaxp } from "./maxp.ts";
+import { Names } from "./name.ts";
+import { readOs2 } from "./os2.ts";
+import { readPost } from "./post.ts";
+import { View } from "./view.ts";
+import { ProblemError } from "../problem.ts";
+
+export type Outlines = "TrueType" | "CFF" | "CFF2" | "bitmap" | "none";
+
+export class Face {
+  readonly index: number;
+  readonly file: FontFile;
+  readonly directory: FaceDirectory;
+  private readonly kept = new Map<string, unknown>();
+
+  constructor(file: FontFile, index: number) {
+    const directory = file.faces[index];
+    if (!directory) throw new ProblemError("font-face", `The file holds no face number ${index}.`, "Choose a face the file lists.");
+    this.file = file;
+    this.index = index;
+    this.directory = directory;
+  }
+
+  record(tag: string): TableRecord | undefined {
+    return this.directory.tables.find((table) => table.tag === tag);
+  }
+  has(tag: string): boolean {
+    return this.record(tag) !== undefined;
+  }
+  /** A table's bytes, or undefined when the font has no such table. Throws when they lie outside the file. */
+  table(tag: string): View | undefined {
+    return this.keep(`table ${tag}`, () => {
+      const record = this.record(tag);
+      return record && new View(tableBytes(this.file, record), `"${tag}" table`);
+    });
+  }
+
+  get head() {
+    return this.optional("head", readHead);
+  }
+  get hhea() {
+    return this.optional("hhea", readHhea);
+  }
+  get maxp() {
+    return this.optional("maxp", readMaxp);
+  }
+  get os2() {
+    return this.optional("OS/2", readOs2);
+  }
+  get post() {
+    return this.optional("post", readPost);
+  }
+  get fvar() {
+    return this.optional("fvar", readFvar);
+  }
+  get names() {
+    return this.optional("name", (view) => new Names(view));
+  }
+  get cmap() {
+    return this.optional("cmap", (view) => new Cmap(view));
+  }
+  get hmtx() {
+    const metrics = this.hhea?.numberOfHMetrics;
+    return metrics === undefined ? undefined : this.optional("hmtx", (view) => readHmtx(view, metrics));
+  }
+
+  get outlines(): Outlines {
+    if (this.has("CFF2")) return "CFF2";
+    if (this.has("CFF ")) return "CFF";
+    if (this.has("glyf") && (this.record("glyf")?.length ?? 0) > 0) return "TrueType";
+    if (["EBDT", "CBDT", "sbix", "bdat"].some((tag) => this.has(tag))) return "bitmap";
+    return this.has("glyf") ? "TrueType" : "none";
+  }
+
+  private optional<T>(tag: string, read: (view: View) => T): T | undefined {
+    return this.keep(tag, () => {
+      const view = this.table(tag);
+      return view && read(view);
+    });
+  }
+  private keep<T>(key: string, make: () => T): T {
+    if (!this.kept.has(key)) this.kept.set(key, make());
+    return this.kept.get(key) as T;
+  }
+}

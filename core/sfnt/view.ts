@@ -1,0 +1,74 @@
+// A window on a font's bytes. Nothing is copied; every read is checked against the window's end.
+import { ProblemError } from "../problem.ts";
+
+/** Thrown when a table says there is more than the file holds. */
+export function shortBytes(where: string): ProblemError {
+  return new ProblemError(
+    "font-truncated",
+    `The font file ends before its ${where} does.`,
+    "Download it again; if it stays like this, ask whoever made it for a whole copy.",
+  );
+}
+
+/** Big-endian reads, as the OpenType specification stores every number. Offsets are bytes from the window's start. */
+export class View {
+  readonly data: DataView;
+  readonly where: string;
+  constructor(bytes: Uint8Array, where: string) {
+    this.data = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    this.where = where;
+  }
+  get length(): number {
+    return this.data.byteLength;
+  }
+  private need(at: number, size: number): void {
+    if (at < 0 || at + size > this.data.byteLength) throw shortBytes(this.where);
+  }
+  u8(at: number): number {
+    this.need(at, 1);
+    return this.data.getUint8(at);
+  }
+  u16(at: number): number {
+    this.need(at, 2);
+    return this.data.getUint16(at);
+  }
+  i16(at: number): number {
+    this.need(at, 2);
+    return this.data.getInt16(at);
+  }
+  u24(at: number): number {
+    this.need(at, 3);
+    return (this.data.getUint8(at) << 16) | this.data.getUint16(at + 1);
+  }
+  u32(at: number): number {
+    this.need(at, 4);
+    return this.data.getUint32(at);
+  }
+  i32(at: number): number {
+    this.need(at, 4);
+    return this.data.getInt32(at);
+  }
+  /** 16.16 fixed point. */
+  fixed(at: number): number {
+    return this.i32(at) / 65536;
+  }
+  /** Seconds since 1904-01-01, as LONGDATETIME stores them. */
+  longDateTime(at: number): number {
+    this.need(at, 8);
+    return Number(this.data.getBigInt64(at));
+  }
+  tag(at: number): string {
+    this.need(at, 4);
+    let tag = "";
+    for (let i = 0; i < 4; i++) tag += String.fromCharCode(this.data.getUint8(at + i));
+    return tag;
+  }
+  bytes(at: number, size: number): Uint8Array {
+    this.need(at, size);
+    return new Uint8Array(this.data.buffer, this.data.byteOffset + at, size);
+  }
+  /** A smaller window, `size` bytes from `at`; to this window's end when no size is given. */
+  part(at: number, size = this.length - at, where = this.where): View {
+    return new View(this.bytes(at, size), where);
+  }
+}

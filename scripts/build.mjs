@@ -1,0 +1,65 @@
+// Builds what runs: the server, its workers and the command line by esbuild; the interface by Expo's exporter.
+import { existsSync, readdirSync, renameSync, rmSync } from "node:fs";
+import { join } from "node:path";
+import { buildDir, root, run, say, unlessDone } from "./setup.mjs";
+
+const nodeSources = ["server", "contract", "core", "practice", "cli", "demo", "scripts/build.mjs", "package-lock.json"];
+const webSources = [
+  "app",
+  "ui",
+  "contract",
+  "core",
+  "app.json",
+  "babel.config.js",
+  "metro.config.js",
+  "tailwind.config.js",
+  "package-lock.json",
+  "scripts/build.mjs",
+];
+
+/** Entry points by output name; each becomes one file beside the others. */
+const entries = {
+  main: "server/main.ts",
+  cli: "cli/main.ts",
+  "parcel.worker": "server/work/parcel.worker.ts",
+  demo: "demo/main.ts",
+  bench: "tests/load/bench.ts",
+  shots: "tests/e2e/shots.ts",
+};
+
+/** Bundles everything that runs on Node.js into build/node. */
+export async function buildNode() {
+  await unlessDone("node", [...nodeSources, "tests"], "build/node/cli.mjs", async () => {
+    const { build } = await import("esbuild");
+    const present = Object.fromEntries(Object.entries(entries).filter(([, path]) => existsSync(join(root, path))));
+    await build({
+      absWorkingDir: root,
+      entryPoints: present,
+      outdir: "build/node",
+      outExtension: { ".js": ".mjs" },
+      bundle: true,
+      packages: "external",
+      platform: "node",
+      format: "esm",
+      target: "node20",
+      sourcemap: "linked",
+      loader: { ".sql": "text" },
+      logLevel: "warning",
+    });
+  });
+}
+
+/** Exports the interface into build/web. */
+export async function buildWeb() {
+  await unlessDone("web", webSources, "build/web/index.html", () => {
+    say("Building the interface (about a minute)…");
+    const fresh = join(buildDir, "web-new");
+    rmSync(fresh, { recursive: true, force: true });
+    run("node", ["node_modules/expo/bin/cli", "export", "-p", "web", "--output-dir", fresh], {
+      env: { ...process.env, CI: "1", EXPO_OFFLINE: "1", EXPO_NO_TELEMETRY: "1", NODE_ENV: "production" },
+    });
+    if (!readdirSync(fresh).includes("index.html")) throw new Error("The exporter left no index.html.");
+    rmSync(join(buildDir, "web"), { recursive: true, force: true });
+    renameSync(fresh, join(buildDir, "web"));
+  });
+}

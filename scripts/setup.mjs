@@ -1,0 +1,82 @@
+// What every command needs before it can run: the packages of package-lock.json and, for tests, Debian's tools.
+import { execFileSync, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const root = fileURLToPath(new URL("..", import.meta.url));
+export const buildDir = join(root, "build");
+const stampDir = join(buildDir, "stamps");
+
+/** Messages go to standard error, so that a command's own output stays clean. */
+export const say = (line) => process.stderr.write(`${line}\n`);
+
+/** Runs a program to its end, its output on standard error; ends this process when it fails. */
+export function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, { cwd: root, stdio: ["ignore", 2, 2], ...options });
+  if (error || status !== 0) {
+    say(`${command} ${args.join(" ")} ${error ? `could not be started: ${error.message}` : `ended with ${status}`}.`);
+    process.exit(status || 1);
+  }
+}
+
+function* filesUnder(path) {
+  const stat = statSync(path, { throwIfNoEntry: false });
+  if (!stat) return;
+  if (!stat.isDirectory()) return void (yield path);
+  for (const name of readdirSync(path).sort()) yield* filesUnder(join(path, name));
+}
+
+/** A digest of the contents of files and folders named from the repository's top. */
+export function digest(paths) {
+  const hash = createHash("sha256").update(process.version);
+  for (const path of paths) {
+    for (const file of filesUnder(join(root, path))) hash.update(file).update(readFileSync(file));
+  }
+  return hash.digest("hex");
+}
+
+/** Does `make` unless it was done for the same `paths` before and `product` still exists. */
+export async function unlessDone(name, paths, product, make) {
+  const wanted = digest(paths);
+  const stamp = join(stampDir, name);
+  if (existsSync(join(root, product)) && existsSync(stamp) && readFileSync(stamp, "utf8") === wanted) return false;
+  await make();
+  mkdirSync(stampDir, { recursive: true });
+  writeFileSync(stamp, wanted);
+  return true;
+}
+
+/** Installs the npm packages when the lock file changed since they were last installed. */
+export async function ensurePackages() {
+  await unlessDone("packages", ["package-lock.json"], "node_modules/.package-lock.json", () => {
+    say("Installing packages (a few minutes the first time)…");
+    run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
+  });
+}
+
+function missingDebian(packages) {
+  const { stdout } = spawnSync("dpkg-query", ["-W", "-f", "${Package} ${Status}\n", ...packages], { encoding: "utf8" });
+  const there = new Set();
+  for (const line of (stdout ?? "").split("\n")) {
+    if (line.endsWith(" installed")) there.add(line.split(" ")[0]);
+  }
+  return packages.filter((name) => !there.has(name));
+}
+
+/** Installs Debian packages that are missing; without root it says which ones to install. */
+export function ensureDebian(packages) {
+  const missing = missingDebian(packages);
+  if (missing.length === 0) return;
+  if (process.getuid?.() !== 0) {
+    say(`These Debian packages are needed and missing: ${missing.join(" ")}. Install them and run this again.`);
+    process.exit(1);
+  }
+  say(`Installing Debian packages: ${missing.join(" ")}`);
+  const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
+  run("apt-get", ["update", "-qq"], { env });
+  run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...missing], { env });
+}
+
+export const toolVersion = (command, args) => execFileSync(command, args, { encoding: "utf8" }).trim();
