@@ -1,1 +1,58 @@
-export async function unpack(a:string,b:string,c:boolean){return 1}
+// `buvano unpack`: takes an archive apart into a folder, one line an entry.
+import { createHash } from "node:crypto";
+import { mkdir, open, rename, rm } from "node:fs/promises";
+import { dirname, join } from "node:path";
+import { DEFAULT_LIMITS } from "../core/archive/limits.ts";
+import { unpackArchive, type Sink } from "../core/archive/unpack.ts";
+import { ProblemError } from "../core/problem.ts";
+
+/** Writes each entry below `dir` under a temporary name, and gives it its own name once it is whole. */
+function folderSink(dir: string): Sink {
+  const taken = new Set<string>();
+  return async ({ path }, content) => {
+    if (taken.has(path.toLowerCase())) {
+      throw new ProblemError("entry-twice", "Another entry of the archive has the same name.", "It was left out; the first one is here.");
+    }
+    const target = join(dir, path);
+    const unfinished = `${target}.part`;
+    await mkdir(dirname(target), { recursive: true });
+    const file = await open(unfinished, "w");
+    const hash = createHash("sha256");
+    try {
+      for await (const chunk of content) {
+        hash.update(chunk);
+        await file.write(chunk);
+      }
+      await file.sync();
+    } catch (error) {
+      await file.close();
+      await rm(unfinished, { force: true });
+      throw error;
+    }
+    await file.close();
+    await rename(unfinished, target);
+    taken.add(path.toLowerCase());
+    return { sha256: hash.digest("hex") };
+  };
+}
+
+/** Unpacks and prints. Returns the exit code: 1 when the archive as a whole could not be unpacked. */
+export async function unpack(archive: string, dir: string, json: boolean): Promise<number> {
+  const print = (line: string) => process.stdout.write(`${line}\n`);
+  try {
+    for (const entry of await unpackArchive(archive, DEFAULT_LIMITS, folderSink(dir))) {
+      const { path, kind, bytes, sha256, problem } = entry;
+      if (json) print(JSON.stringify({ path, kind, bytes, sha256, ...(problem && { problem }) }));
+      else print(`${path}: ${kind}, ${bytes} bytes${problem ? ` — ${problem.message} ${problem.next}` : ""}`);
+    }
+    return 0;
+  } catch (error) {
+    const problem =
+      error instanceof ProblemError
+        ? error.problem
+        : { code: "file-unreadable", message: "The archive cannot be opened.", next: "Check its name and that you may read it." };
+    if (json) print(JSON.stringify({ path: archive, kind: "archive", bytes: 0, sha256: "", problem }));
+    else process.stderr.write(`${archive}: ${problem.message} ${problem.next}\n`);
+    return 1;
+  }
+}

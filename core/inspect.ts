@@ -68,7 +68,7 @@ function axesOf(face: Face): Axis[] {
 function inspectFace(face: Face, fallbackName: string): Inspection {
   const findings = examine(face);
   const names = faceNames(face, fallbackName);
-  const ranges = calm(() => face.cmap?.ranges() ?? [], []);
+  const ranges = calm(() => face.characterRanges(), []);
   return {
     face: face.index,
     container: face.file.container,

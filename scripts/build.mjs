@@ -63,3 +63,11 @@ export async function buildWeb() {
     renameSync(fresh, join(buildDir, "web"));
   });
 }
+
+/** Makes the demo's fonts and archives into build/demo. */
+export async function buildDemo() {
+  await unlessDone("demo", ["demo", "core/sfnt", "package-lock.json"], "build/demo/downloads", () => {
+    say("Drawing the demo's fonts…");
+    run("node", ["build/node/demo.mjs", join(buildDir, "demo")]);
+  });
+}

@@ -79,26 +79,19 @@ export class Cmap {
       if (glyph !== 0) visit(mac ? macToUnicode[codePoint & 0xff]! : codePoint, glyph);
     });
   }
+}
 
-  /**
-   * The characters as flat pairs of first and last code point, ascending. Control codes below U+0020, which
-   * many fonts map to blank glyphs for old systems' sake, are not characters one could see and do not count.
-   */
-  ranges(): number[] {
-    const points: number[] = [];
-    this.each((codePoint) => {
-      if (codePoint >= 0x20) points.push(codePoint);
-    });
-    points.sort((a, b) => a - b);
-    const ranges: number[] = [];
-    for (const point of points) {
-      const last = ranges[ranges.length - 1];
-      if (last === point) continue;
-      if (last === point - 1) ranges[ranges.length - 1] = point;
-      else ranges.push(point, point);
-    }
-    return ranges;
+/** Flat ascending pairs of first and last code point from code points in any order. */
+export function rangesOf(points: number[]): number[] {
+  points.sort((a, b) => a - b);
+  const ranges: number[] = [];
+  for (const point of points) {
+    const last = ranges[ranges.length - 1];
+    if (last === point) continue;
+    if (last === point - 1) ranges[ranges.length - 1] = point;
+    else ranges.push(point, point);
   }
+  return ranges;
 }
 
 /** How many code points flat ranges hold. */

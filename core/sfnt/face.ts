@@ -1,10 +1,12 @@
 // One face of a font file. Tables are read when first asked for and kept.
-import { Cmap } from "./cmap.ts";
+import { isBlankCharString, readCff } from "./cff.ts";
+import { Cmap, rangesOf } from "./cmap.ts";
 import { type FaceDirectory, type FontFile, tableBytes, type TableRecord } from "./container.ts";
 import { readFvar } from "./fvar.ts";
 import { readHead } from "./head.ts";
 import { readHhea } from "./hhea.ts";
 import { readHmtx } from "./hmtx.ts";
+import { readLoca } from "./loca.ts";
 import { readMaxp } from "./maxp.ts";
 import { Names } from "./name.ts";
 import { readOs2 } from "./os2.ts";
@@ -69,6 +71,36 @@ export class Face {
   get hmtx() {
     const metrics = this.hhea?.numberOfHMetrics;
     return metrics === undefined ? undefined : this.optional("hmtx", (view) => readHmtx(view, metrics));
+  }
+
+  get loca() {
+    const format = this.head?.indexToLocFormat;
+    return format === undefined ? undefined : this.optional("loca", (view) => readLoca(view, format));
+  }
+  get cff() {
+    return this.optional("CFF ", readCff);
+  }
+
+  /** Whether a glyph draws nothing. Glyphs of kinds that are not looked into count as drawing. */
+  isBlank(glyph: number): boolean {
+    if (this.has("glyf")) {
+      const loca = this.loca;
+      return loca !== undefined && glyph < loca.glyphs && loca.start(glyph) === loca.end(glyph);
+    }
+    const charStrings = this.cff?.charStrings;
+    return charStrings !== undefined && glyph < charStrings.count && isBlankCharString(charStrings.object(glyph));
+  }
+
+  /**
+   * The characters as flat pairs of first and last code point, ascending. Control codes below U+0020, which many
+   * fonts map to blank glyphs for old systems' sake, count only when their glyph draws something.
+   */
+  characterRanges(): number[] {
+    const points: number[] = [];
+    this.cmap?.each((codePoint, glyph) => {
+      if (codePoint >= 0x20 || !this.isBlank(glyph)) points.push(codePoint);
+    });
+    return rangesOf(points);
   }
 
   get outlines(): Outlines {

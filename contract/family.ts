@@ -1,0 +1,76 @@
+// Families in the library.
+import { z } from "zod";
+import { Prediction, Sighting } from "./sighting.ts";
+import { Finding, Station, StationKey, StyleName, Verdict } from "./style.ts";
+
+/** What a specimen needs to be drawn in the font itself. */
+export const Specimen = z.object({ sha256: z.string(), face: z.number().int(), container: z.string(), rightToLeft: z.boolean(), latin: z.boolean() });
+export type Specimen = z.infer<typeof Specimen>;
+
+export const FamilySummary = z.object({
+  id: z.number().int(),
+  name: z.string(),
+  styles: z.number().int(),
+  specimen: Specimen,
+  trail: z.array(Station),
+  /** The first station that is not done. */
+  at: StationKey.nullable(),
+  /** Whether the family draws every character of the text asked about. */
+  coversText: z.boolean(),
+});
+export type FamilySummary = z.infer<typeof FamilySummary>;
+
+export const FamilyQuery = z.object({
+  search: z.string().max(200).optional(),
+  text: z.string().max(500).optional(),
+  at: StationKey.optional(),
+  covers: z.enum(["yes"]).optional(),
+});
+export type FamilyQuery = z.infer<typeof FamilyQuery>;
+
+export const StyleDetail = StyleName.extend({
+  id: z.number().int(),
+  sha256: z.string(),
+  face: z.number().int(),
+  container: z.string(),
+  legacyFamily: z.string(),
+  legacyStyle: z.string(),
+  postScriptName: z.string(),
+  version: z.string(),
+  weight: z.number(),
+  italic: z.boolean(),
+  codepoints: z.number().int(),
+  bytes: z.number().int(),
+  outlines: z.string(),
+  embedding: z.string(),
+  fileName: z.string(),
+  verdict: Verdict,
+  findings: z.array(Finding),
+});
+export type StyleDetail = z.infer<typeof StyleDetail>;
+
+export const PlacementView = z.object({
+  deviceId: z.number().int(),
+  deviceName: z.string(),
+  account: z.enum(["me", "everyone"]),
+  on: z.boolean(),
+  styles: z.number().int(),
+  observedAt: z.iso.datetime(),
+});
+export type PlacementView = z.infer<typeof PlacementView>;
+
+export const HistoryEvent = z.object({ id: z.number().int(), at: z.iso.datetime(), kind: z.string(), sentence: z.string() });
+export type HistoryEvent = z.infer<typeof HistoryEvent>;
+
+export const PaperView = z.object({ path: z.string(), parcelId: z.number().int(), parcelName: z.string(), sha256: z.string(), bytes: z.number().int() });
+export type PaperView = z.infer<typeof PaperView>;
+
+export const FamilyDetail = FamilySummary.extend({
+  styleList: z.array(StyleDetail),
+  placements: z.array(PlacementView),
+  predictions: z.array(Prediction),
+  sightings: z.array(Sighting),
+  papers: z.array(PaperView),
+  history: z.array(HistoryEvent),
+});
+export type FamilyDetail = z.infer<typeof FamilyDetail>;

@@ -1,0 +1,64 @@
+// Predictions of where a style will be listed, and evidence of what was seen.
+import { z } from "zod";
+
+export const SightingState = z.enum(["seen", "due", "reopen", "load-by-hand", "swapped", "off", "lapsed", "not-here"]);
+export type SightingState = z.infer<typeof SightingState>;
+
+export const Prediction = z.object({
+  styleId: z.number().int(),
+  styleName: z.string(),
+  programId: z.number().int(),
+  programName: z.string(),
+  deviceId: z.number().int(),
+  deviceName: z.string(),
+  state: SightingState,
+  /** Why it is in this state, as a sentence. */
+  reason: z.string(),
+  listed: z.boolean(),
+  menuName: z.string(),
+  /** Which style of the menu entry, or which buttons, reach it; empty when the entry is enough. */
+  within: z.string(),
+  before: z.array(z.string()),
+  after: z.array(z.string()),
+  /** Shortest text that, typed into the font box, leaves only this entry. */
+  type: z.string(),
+  steps: z.array(z.string()),
+});
+export type Prediction = z.infer<typeof Prediction>;
+
+export const EvidenceFont = z.object({
+  name: z.string(),
+  embedded: z.boolean(),
+  subset: z.boolean(),
+  type: z.string(),
+});
+export type EvidenceFont = z.infer<typeof EvidenceFont>;
+
+export const Sighting = z.object({
+  id: z.number().int(),
+  styleId: z.number().int(),
+  styleName: z.string(),
+  programId: z.number().int(),
+  programName: z.string(),
+  deviceName: z.string(),
+  result: z.enum(["seen", "swapped"]),
+  instead: z.array(z.string()),
+  sentence: z.string(),
+  fileName: z.string(),
+  fonts: z.array(EvidenceFont),
+  at: z.iso.datetime(),
+});
+export type Sighting = z.infer<typeof Sighting>;
+
+/** The board: one row a family, one cell a program. */
+export const Board = z.object({
+  programs: z.array(z.object({ id: z.number().int(), name: z.string(), deviceName: z.string(), practice: z.boolean() })),
+  rows: z.array(
+    z.object({
+      familyId: z.number().int(),
+      familyName: z.string(),
+      cells: z.array(z.object({ programId: z.number().int(), state: SightingState, styleId: z.number().int() })),
+    }),
+  ),
+});
+export type Board = z.infer<typeof Board>;

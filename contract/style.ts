@@ -1,0 +1,28 @@
+// One style: names, health, where it stands on the trail.
+import { z } from "zod";
+
+export const Verdict = z.enum(["sound", "usable", "refused"]);
+export type Verdict = z.infer<typeof Verdict>;
+
+export const Finding = z.object({
+  code: z.string(),
+  level: z.enum(["stop", "warn", "note"]),
+  message: z.string(),
+  meaning: z.string(),
+  next: z.string(),
+  standard: z.string(),
+});
+export type Finding = z.infer<typeof Finding>;
+
+export const StyleName = z.object({ family: z.string(), style: z.string(), fullName: z.string() });
+
+/** The five stations of a family's trail. */
+export const StationKey = z.enum(["in", "sound", "cleared", "placed", "seen"]);
+export type StationKey = z.infer<typeof StationKey>;
+export const Station = z.object({
+  key: StationKey,
+  /** done: confirmed. remark: done, with something to know. stuck: needs a decision. open: not reached. */
+  state: z.enum(["done", "remark", "stuck", "open"]),
+  words: z.string(),
+});
+export type Station = z.infer<typeof Station>;

@@ -1,0 +1,56 @@
+// How much an archive may unpack to before it is taken for a trap.
+import { ProblemError } from "../problem.ts";
+
+export interface Limits {
+  /** Most entries in one archive, folders included. */
+  entries: number;
+  /** Most bytes all entries may unpack to. */
+  totalBytes: number;
+  /** Most bytes one entry may unpack to. */
+  entryBytes: number;
+  /** Most unpacked bytes for one packed byte, once an entry passes `ratioFromBytes`. */
+  ratio: number;
+  ratioFromBytes: number;
+  /** How deep archives inside archives are followed; 1 is the parcel's own archive. */
+  depth: number;
+}
+
+const MIB = 1024 * 1024;
+export const DEFAULT_LIMITS: Limits = {
+  entries: 20_000,
+  totalBytes: 4096 * MIB,
+  entryBytes: 1024 * MIB,
+  ratio: 200,
+  ratioFromBytes: 16 * MIB,
+  depth: 3,
+};
+
+export const sizeWords = (bytes: number): string =>
+  bytes >= 1024 * MIB
+    ? `${(bytes / 1024 / MIB).toFixed(1)} GB`
+    : bytes >= MIB
+      ? `${(bytes / MIB).toFixed(1)} MB`
+      : bytes >= 1024
+        ? `${Math.round(bytes / 1024)} kB`
+        : `${bytes} bytes`;
+
+export const tooManyEntries = (limit: number) =>
+  new ProblemError(
+    "archive-entries-limit",
+    `The archive lists more than ${limit} entries, the most that is unpacked.`,
+    "Unpack the part you need yourself and drop that.",
+  );
+export const tooManyBytes = (limit: number) =>
+  new ProblemError(
+    "archive-bytes-limit",
+    `The archive unpacks to more than ${sizeWords(limit)}, the most that is taken.`,
+    "Unpack the part you need yourself and drop that.",
+  );
+export const entryTooLarge = (limit: number) =>
+  new ProblemError("entry-bytes-limit", `This entry unpacks to more than ${sizeWords(limit)}, the most one entry may.`, "It was left out; the rest is here.");
+export const entryTooDense = (ratio: number) =>
+  new ProblemError(
+    "entry-ratio-limit",
+    `This entry unpacks to more than ${ratio} times its packed size, as traps do.`,
+    "It was left out; the rest is here.",
+  );

@@ -1,0 +1,27 @@
+// Whether a font has the characters of a text, and which script it is for.
+import { inRanges } from "../sfnt/cmap.ts";
+
+/** Characters no font needs a glyph for: line ends, joiners, direction marks, variation selectors. */
+const INVISIBLE = /[\p{Cc}\p{Cf}\u{FE00}-\u{FE0F}\u{E0100}-\u{E01EF}]/u;
+
+/** The characters of `text` that `ranges` lacks, each once, in order. White space needs no glyph. */
+export function missingFrom(ranges: readonly number[], text: string): string[] {
+  const missing = new Set<string>();
+  for (const character of text.normalize("NFC")) {
+    if (/\s/u.test(character) || INVISIBLE.test(character)) continue;
+    if (!inRanges(ranges, character.codePointAt(0)!)) missing.add(character);
+  }
+  return [...missing];
+}
+
+const between = (ranges: readonly number[], from: number, to: number): number => {
+  let count = 0;
+  for (let code = from; code <= to; code++) if (inRanges(ranges, code)) count++;
+  return count;
+};
+
+export const hasLatin = (ranges: readonly number[]): boolean => between(ranges, 0x61, 0x7a) >= 20 || between(ranges, 0x41, 0x5a) >= 20;
+
+/** Hebrew or Arabic letters and no Latin ones: specimens read from the right. */
+export const isRightToLeftOnly = (ranges: readonly number[]): boolean =>
+  !hasLatin(ranges) && (between(ranges, 0x5d0, 0x5ea) >= 20 || between(ranges, 0x627, 0x64a) >= 20);

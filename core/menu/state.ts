@@ -1,0 +1,45 @@
+// The state of one style in one program, from what was observed, when.
+
+export type SightingState = "seen" | "due" | "reopen" | "load-by-hand" | "swapped" | "off" | "lapsed" | "not-here";
+
+export interface CellFacts {
+  program: string;
+  device: string;
+  readsWhen: "always" | "start";
+  /** Copies on the device that this program would read. */
+  readable: readonly { on: boolean; since: number }[];
+  /** Copies on the device that it would not. */
+  elsewhere: number;
+  /** The latest evidence; milliseconds since 1970. */
+  sighting: { result: "seen" | "swapped"; at: number; instead: readonly string[] } | undefined;
+  /** When the program was last known to start; undefined when nobody said. */
+  openedAt: number | undefined;
+}
+
+export interface CellState {
+  state: SightingState;
+  reason: string;
+}
+
+/** Evidence counts while it is younger than the copy it speaks of. */
+export function cellState(facts: CellFacts): CellState {
+  const { program, device } = facts;
+  const on = facts.readable.filter((copy) => copy.on);
+  const since = Math.min(...on.map((copy) => copy.since));
+  if (on.length === 0) {
+    const swapped = facts.sighting?.result === "swapped" ? facts.sighting : undefined;
+    if (swapped) return { state: "swapped", reason: `It is not on ${device}; ${program} drew ${swapped.instead.join(", ") || "another font"} instead.` };
+    if (facts.readable.length > 0) return { state: "off", reason: `It is on ${device}, but switched off.` };
+    if (facts.elsewhere > 0) return { state: "not-here", reason: `It is on ${device}, in a folder ${program} does not read.` };
+    return { state: "not-here", reason: `It is not on ${device}.` };
+  }
+  if (facts.sighting && facts.sighting.at >= since) {
+    return facts.sighting.result === "seen"
+      ? { state: "seen", reason: `Evidence shows ${program} drawing it.` }
+      : { state: "swapped", reason: `${program} drew ${facts.sighting.instead.join(", ") || "another font"} instead.` };
+  }
+  if (facts.readsWhen === "start" && (facts.openedAt === undefined || facts.openedAt < since)) {
+    return { state: "reopen", reason: `${program} reads fonts only when it starts; it has not been reopened since the font was placed.` };
+  }
+  return { state: "due", reason: `It should be in ${program} by now; nobody has looked yet.` };
+}

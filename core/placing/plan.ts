@@ -1,0 +1,90 @@
+// From what is wanted and what was observed on a device to the steps between them.
+
+export type Account = "me" | "everyone";
+
+export interface WantedStyle {
+  styleId: number;
+  name: string;
+  postScriptName: string;
+  sha256: string;
+  /** File ending with its dot. */
+  ending: string;
+  bytes: number;
+  refused: boolean;
+}
+
+export interface ObservedFile {
+  fileName: string;
+  account: Account;
+  sha256: string;
+  on: boolean;
+}
+
+export interface Step {
+  op: "copy" | "keep" | "leave" | "remove";
+  styleId: number;
+  styleName: string;
+  sha256: string;
+  fileName: string;
+  account: Account;
+  bytes: number;
+  reason: string;
+}
+
+/** A file name every system takes, from the PostScript name, which is plain ASCII in sound fonts. */
+export function placedFileName(style: Pick<WantedStyle, "postScriptName" | "name" | "ending">): string {
+  const base = (style.postScriptName || style.name).normalize("NFKD").replace(/[^A-Za-z0-9._-]+/g, "-").replace(/^[-.]+|[-.]+$/g, "");
+  return `${(base || "font").slice(0, 100)}${style.ending.toLowerCase()}`;
+}
+
+function freeName(wanted: string, taken: Set<string>): string {
+  const dot = wanted.lastIndexOf(".");
+  for (let n = 1; ; n++) {
+    const name = n === 1 ? wanted : `${wanted.slice(0, dot)}-${n}${wanted.slice(dot)}`;
+    if (!taken.has(name.toLowerCase())) return name;
+  }
+}
+
+/** Steps that put `wanted` into one account's folder. Files already there are kept, refused styles left out. */
+export function planPlacing(wanted: readonly WantedStyle[], observed: readonly ObservedFile[], account: Account): Step[] {
+  const taken = new Set(observed.filter((file) => file.account === account).map((file) => file.fileName.toLowerCase()));
+  return wanted.map((style) => {
+    const base = { styleId: style.styleId, styleName: style.name, sha256: style.sha256, account, bytes: style.bytes };
+    const here = observed.find((file) => file.sha256 === style.sha256 && file.account === account);
+    if (here) return { ...base, op: "keep", fileName: here.fileName, reason: "The same file is already there." };
+    const other = observed.find((file) => file.sha256 === style.sha256);
+    if (other) {
+      const folder = other.account === "me" ? "your own folder" : "the folder for everyone";
+      return { ...base, op: "leave", fileName: other.fileName, reason: `The same file is already in ${folder}; a second copy would be listed twice.` };
+    }
+    const fileName = freeName(placedFileName(style), taken);
+    if (style.refused) return { ...base, op: "leave", fileName, reason: "The file is damaged; programs would refuse it." };
+    taken.add(fileName.toLowerCase());
+    return { ...base, op: "copy", fileName, reason: account === "me" ? "Into your own font folder." : "Into the font folder for everyone." };
+  });
+}
+
+/** Steps that take `wanted` off the device, from whichever folder holds them. */
+export function planRemoving(wanted: readonly WantedStyle[], observed: readonly ObservedFile[]): Step[] {
+  return wanted.flatMap((style) =>
+    observed
+      .filter((file) => file.sha256 === style.sha256)
+      .map((file) => ({
+        op: "remove" as const,
+        styleId: style.styleId,
+        styleName: style.name,
+        sha256: style.sha256,
+        fileName: file.fileName,
+        account: file.account,
+        bytes: style.bytes,
+        reason: file.account === "me" ? "Out of your own font folder; the library keeps it." : "Out of the folder for everyone; the library keeps it.",
+      })),
+  );
+}
+
+/** The steps that take back what was done: copies are removed, removals copied back. */
+export function planUndo(done: readonly Step[]): Step[] {
+  return done
+    .filter((step) => step.op === "copy" || step.op === "remove")
+    .map((step) => ({ ...step, op: step.op === "copy" ? ("remove" as const) : ("copy" as const), reason: "Taken back." }));
+}

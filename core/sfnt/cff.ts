@@ -1,0 +1,101 @@
+// 'CFF ': the parts of a Compact Font Format font that say which glyphs there are
+// (Adobe Technical Note 5176, sections 4 to 9; operators of charstrings: Technical Note 5177).
+import { ProblemError } from "../problem.ts";
+import type { View } from "./view.ts";
+
+/** An INDEX (section 5): objects by number. */
+export interface CffIndex {
+  count: number;
+  object(i: number): View;
+  /** The byte after the INDEX. */
+  end: number;
+}
+
+function damaged(): ProblemError {
+  return new ProblemError("cff-damaged", "Its CFF outlines are damaged.", "Download it again; if it stays like this, ask whoever made it for a mended copy.");
+}
+
+export function readIndex(view: View, at: number): CffIndex {
+  const count = view.u16(at);
+  if (count === 0) return { count, object: () => view.part(at, 0), end: at + 2 };
+  const offSize = view.u8(at + 2);
+  if (offSize < 1 || offSize > 4) throw damaged();
+  const read = (i: number): number => {
+    let offset = 0;
+    for (let k = 0; k < offSize; k++) offset = offset * 256 + view.u8(at + 3 + i * offSize + k);
+    return offset;
+  };
+  // Offsets count from the byte before the object data.
+  const base = at + 2 + (count + 1) * offSize;
+  return {
+    count,
+    object: (i) => {
+      const [start, end] = [read(i), read(i + 1)];
+      if (start < 1 || end < start) throw damaged();
+      return view.part(base + start, end - start);
+    },
+    end: base + read(count),
+  };
+}
+
+/** A DICT's operands by operator (section 4); two-byte operators are 1200 + the second byte. Real numbers are skipped as 0. */
+export function readDict(view: View): Map<number, number[]> {
+  const found = new Map<number, number[]>();
+  let operands: number[] = [];
+  for (let at = 0; at < view.length; ) {
+    const b0 = view.u8(at++);
+    if (b0 <= 21) {
+      const operator = b0 === 12 ? 1200 + view.u8(at++) : b0;
+      found.set(operator, operands);
+      operands = [];
+    } else if (b0 === 28) {
+      operands.push(view.i16(at));
+      at += 2;
+    } else if (b0 === 29) {
+      operands.push(view.i32(at));
+      at += 4;
+    } else if (b0 === 30) {
+      while (at < view.length && (view.u8(at) & 0x0f) !== 0x0f && view.u8(at) >> 4 !== 0x0f) at++;
+      at++;
+      operands.push(0);
+    } else if (b0 >= 32 && b0 <= 246) operands.push(b0 - 139);
+    else if (b0 >= 247 && b0 <= 250) operands.push((b0 - 247) * 256 + view.u8(at++) + 108);
+    else if (b0 >= 251 && b0 <= 254) operands.push(-(b0 - 251) * 256 - view.u8(at++) - 108);
+    else throw damaged();
+  }
+  return found;
+}
+
+const OP = { charStrings: 17, ros: 1230 };
+
+export interface Cff {
+  /** Number of fonts in the set; OpenType allows one. */
+  fonts: number;
+  cid: boolean;
+  charStrings: CffIndex;
+}
+
+export function readCff(view: View): Cff {
+  const names = readIndex(view, view.u8(2));
+  const topDicts = readIndex(view, names.end);
+  if (topDicts.count === 0) throw damaged();
+  const top = readDict(topDicts.object(0));
+  const at = top.get(OP.charStrings)?.[0];
+  if (at === undefined || at <= 0) throw damaged();
+  return { fonts: names.count, cid: top.has(OP.ros), charStrings: readIndex(view, at) };
+}
+
+const ENDCHAR = 14;
+/** Whether a Type 2 charstring draws nothing: it reaches endchar with nothing but numbers before it. */
+export function isBlankCharString(view: View): boolean {
+  for (let at = 0; at < view.length; ) {
+    const b0 = view.u8(at);
+    if (b0 === ENDCHAR) return true;
+    if (b0 === 28) at += 3;
+    else if (b0 === 255) at += 5;
+    else if (b0 >= 247) at += 2;
+    else if (b0 >= 32) at += 1;
+    else return false;
+  }
+  return true;
+}

@@ -1,0 +1,62 @@
+// The archives a visitor of Fernhollow Seed Walk finds in the downloads folder, with papers, previews and junk.
+import { zipSync, type Zippable } from "fflate";
+import { blockPair, connectedScript, hebrewHand, hebrewText, hollowCapitals, symbolPair, textFamily } from "./fonts.ts";
+import { preview } from "./preview.ts";
+
+const text = (words: string): Uint8Array => new TextEncoder().encode(words);
+/** Archives are the same bytes each time: their entries carry one fixed time. */
+const zip = (files: Zippable): Uint8Array => zipSync(files, { mtime: new Date(2026, 1, 1, 12, 0, 0), level: 6 });
+
+/** All archives by file name. */
+export async function makeArchives(): Promise<Map<string, Uint8Array>> {
+  const archives = new Map<string, Uint8Array>();
+
+  const fernhollow = await textFamily();
+  archives.set(
+    "fernhollow-text-family.zip",
+    zip({
+      ...Object.fromEntries([...fernhollow.files].map(([name, bytes]) => [`Fernhollow Text/${name}`, bytes])),
+      "Fernhollow Text/OFL.txt": fernhollow.licence,
+      "Fernhollow Text/READ ME.txt": text("Four styles for setting the trail's leaflets, and one variable font.\nInstall either the four files or the variable one.\n"),
+      "Fernhollow Text/preview.svg": text(preview("Fernhollow Text")),
+      "__MACOSX/Fernhollow Text/._OFL.txt": text("\0\x05\x16\x07"),
+      "Fernhollow Text/.DS_Store": text("\0\0\0\x01Bud1"),
+    }),
+  );
+
+  archives.set(
+    "tendril_script_free.zip",
+    zip({
+      "tendril.ttf": await connectedScript(),
+      "please read.txt": text(
+        "Thank you for downloading Tendril Script!\n\nThis version is free for personal use only.\nIf you sell what you make with it, please buy the commercial licence: 18.00 EUR for one seat.\nWrite to the seed desk at Fernhollow Seed Walk.\n",
+      ),
+      "tendril preview.svg": text(preview("Tendril Script")),
+    }),
+  );
+
+  const block = await blockPair();
+  archives.set(
+    "Seedbox-Layered.zip",
+    zip({
+      "Seedbox Block.ttf": block.face,
+      "Seedbox Block Shade.ttf": block.shade,
+      "How to layer.txt": text("Lay the Shade under the Block, in another colour. Both have the same widths.\nFree for any use, personal and commercial.\n"),
+    }),
+  );
+
+  const shvil = await hebrewText();
+  archives.set("shvil-hebrew.zip", zip({ "Shvil/ShvilText-Regular.ttf": shvil.file, "Shvil/ShvilHand-Regular.ttf": await hebrewHand(), "Shvil/OFL.txt": shvil.licence }));
+
+  archives.set("trellis-fair.zip", zip({ "Trellis Fair.ttf": await hollowCapitals(), "license.txt": text("Free for personal and commercial use. A credit line is welcome.\n") }));
+
+  const marks = await symbolPair();
+  archives.set("seedmarks.zip", zip({ "Seedmarks One.ttf": marks.one, "Seedmarks Two.ttf": marks.two, "codes.txt": text("One: U+E100 to U+E103. Two: U+E200 to U+E203.\n") }));
+
+  const whole = fernhollow.files.get("FernhollowText-Regular.ttf")!;
+  archives.set(
+    "fernhollow-broken-download.zip",
+    zip({ "FernhollowText-Regular.ttf": whole.subarray(0, Math.floor(whole.length * 0.6)), "FernhollowText-Bold.ttf": fernhollow.files.get("FernhollowText-Bold.ttf")! }),
+  );
+  return archives;
+}

@@ -1,0 +1,143 @@
+// The demo's fonts: which there are, how each is drawn or where it comes from.
+import { readFile } from "node:fs/promises";
+import { createRequire } from "node:module";
+import { advanceOf, drawGlyph, drawHollow, drawShade, type DrawnGlyph, type Pen } from "./drawing/pen.ts";
+import { CAPITALS, HEBREW, LATIN, PICTURES, SIGNS, SMALL, type Skeleton } from "./drawing/skeletons.ts";
+import type { FontNames } from "./writing/names.ts";
+import { renamed } from "./writing/rename.ts";
+import { writeTrueType } from "./writing/truetype.ts";
+
+const OWN = {
+  copyright: "© 2026 Fernhollow Seed Walk. Drawn for this demonstration.",
+  licence: "Free for any use.",
+  version: "1.000",
+};
+const PERSONAL = { ...OWN, licence: "Free for personal use only. For sold work ask Fernhollow Seed Walk for a commercial licence." };
+
+export const codeOf = (character: string): number => character.codePointAt(0)!;
+
+async function drawAll(skeletons: Record<string, Skeleton>, pen: Pen): Promise<Map<number, DrawnGlyph>> {
+  const glyphs = new Map<number, DrawnGlyph>();
+  for (const [character, skeleton] of Object.entries(skeletons)) glyphs.set(codeOf(character), await drawGlyph(skeleton, pen));
+  return glyphs;
+}
+
+interface Plain {
+  family: string;
+  style?: string;
+  pen: Pen;
+  weight?: number;
+  letters?: Record<string, Skeleton>;
+  names?: Partial<FontNames>;
+}
+
+/** A family of one drawn style, or one style of a family. */
+export async function plainFont({ family, style = "Regular", pen, weight = 400, letters = LATIN, names = {} }: Plain): Promise<Uint8Array> {
+  const legacy = (names.legacyStyle ?? style).toLowerCase();
+  return writeTrueType({
+    names: { family, style, ...OWN, ...names },
+    weight,
+    italic: /italic/i.test(style),
+    bold: legacy.includes("bold"),
+    glyphs: await drawAll(letters, pen),
+  });
+}
+
+/** Small letters of a connected script: the round letters leaned, each with a stroke that runs into its neighbour. */
+function connected(letters: Record<string, Skeleton>): Record<string, Skeleton> {
+  return Object.fromEntries(
+    Object.entries(letters).map(([letter, [advance, strokes]]) => {
+      if (!SMALL.includes(letter)) return [letter, [advance, strokes]];
+      const join = `M-70 70 Q10 -10 ${advance / 2} -4 Q${advance - 30} 0 ${advance + 40} 80`;
+      return [letter, [advance - 30, `${strokes} ${join}`]];
+    }),
+  );
+}
+
+export async function connectedScript(): Promise<Uint8Array> {
+  return plainFont({ family: "Tendril Script", pen: { width: 46, slant: 0.28, stretch: 0.86 }, letters: connected(LATIN), names: PERSONAL });
+}
+
+const BLOCK: Pen = { width: 150, spacing: 120, square: true };
+const blockLetters = (): Record<string, Skeleton> =>
+  Object.fromEntries(Object.entries(LATIN).filter(([character]) => CAPITALS.includes(character) || /[0-9]/.test(character) || character in SIGNS));
+
+/** A block face and its shade: the same advances, made to be laid over one another in two colours. */
+export async function blockPair(): Promise<{ face: Uint8Array; shade: Uint8Array }> {
+  const face = await drawAll(blockLetters(), BLOCK);
+  const shade = new Map<number, DrawnGlyph>();
+  for (const [character, skeleton] of Object.entries(blockLetters())) {
+    const drawn = skeleton[1] === "" ? { advance: advanceOf(skeleton, BLOCK), outline: [] } : await drawShade(skeleton, BLOCK, 64, 10);
+    shade.set(codeOf(character), drawn);
+  }
+  const font = (family: string, glyphs: Map<number, DrawnGlyph>) =>
+    writeTrueType({ names: { family, style: "Regular", ...OWN }, weight: 800, glyphs });
+  return { face: font("Seedbox Block", face), shade: font("Seedbox Block Shade", shade) };
+}
+
+/** Capitals in outline, small letters filled. */
+export async function hollowCapitals(): Promise<Uint8Array> {
+  const pen: Pen = { width: 110, spacing: 70 };
+  const glyphs = await drawAll(LATIN, pen);
+  for (const capital of CAPITALS) glyphs.set(codeOf(capital), await drawHollow(LATIN[capital]!, pen, 24));
+  return writeTrueType({ names: { family: "Trellis Fair", style: "Regular", ...OWN }, weight: 700, glyphs });
+}
+
+/** Two members of a symbol family; no picture is in both. */
+export async function symbolPair(): Promise<{ one: Uint8Array; two: Uint8Array }> {
+  const member = async (style: string, pictures: readonly Skeleton[], first: number) => {
+    const glyphs = new Map<number, DrawnGlyph>([[0x20, { advance: 300, outline: [] }]]);
+    for (const [i, picture] of pictures.entries()) glyphs.set(first + i, await drawGlyph(picture, { width: 44 }));
+    return writeTrueType({ names: { family: `Seedmarks ${style}`, style: "Regular", ...OWN }, weight: 400, glyphs });
+  };
+  return { one: await member("One", PICTURES.slice(0, 4), 0xe100), two: await member("Two", PICTURES.slice(4), 0xe200) };
+}
+
+const hebrewLetters = (): Record<string, Skeleton> => ({ ...HEBREW, ...Object.fromEntries([" ", ".", ",", "-"].map((sign) => [sign, SIGNS[sign]!])) });
+export const hebrewHand = (): Promise<Uint8Array> =>
+  plainFont({ family: "Shvil Hand", pen: { width: 52, slant: 0.12, stretch: 0.82 }, letters: hebrewLetters() });
+
+const nearest = createRequire(import.meta.url);
+const packaged = (path: string): Promise<Uint8Array> => readFile(nearest.resolve(path));
+
+/** A text family of four styles and its variable twin, and a Hebrew face without Latin, renamed from open fonts. */
+export async function textFamily(): Promise<{ files: Map<string, Uint8Array>; licence: Uint8Array }> {
+  const files = new Map<string, Uint8Array>();
+  for (const [style, weight, slope] of [
+    ["Regular", 400, "normal"],
+    ["Bold", 700, "normal"],
+    ["Italic", 400, "italic"],
+    ["Bold Italic", 700, "italic"],
+  ] as const) {
+    const packed = await packaged(`@fontsource/petrona/files/petrona-latin-${weight}-${slope}.woff2`);
+    files.set(`FernhollowText-${style.replace(" ", "")}.ttf`, await renamed(packed, { family: "Fernhollow Text", style, version: "1.000" }));
+  }
+  const variable = await packaged("@fontsource-variable/petrona/files/petrona-latin-wght-normal.woff2");
+  files.set("FernhollowTextVF.ttf", await renamed(variable, { family: "Fernhollow Text Variable", style: "Regular", version: "1.000" }));
+  return { files, licence: await packaged("@fontsource/petrona/LICENSE") };
+}
+
+export async function hebrewText(): Promise<{ file: Uint8Array; licence: Uint8Array }> {
+  const packed = await packaged("@fontsource/frank-ruhl-libre/files/frank-ruhl-libre-hebrew-400-normal.woff2");
+  return { file: await renamed(packed, { family: "Shvil Text", style: "Regular", version: "1.000" }), licence: await packaged("@fontsource/frank-ruhl-libre/LICENSE") };
+}
+
+/** What every practice device comes with, spread over the alphabet; the first one stands in for fonts that are missing. */
+export async function builtInFonts(): Promise<Map<string, Uint8Array>> {
+  const all = { ...LATIN, ...HEBREW };
+  const fonts = new Map<string, Uint8Array>();
+  const add = async (family: string, pen: Pen, style = "Regular", weight = 400) => {
+    const fileName = `${family.replace(/ /g, "")}-${style.replace(/ /g, "")}.ttf`;
+    fonts.set(fileName, await plainFont({ family, style, pen, weight, letters: family === "Aster Plain" ? all : LATIN }));
+  };
+  await add("Aster Plain", { width: 62 });
+  await add("Aster Plain", { width: 116, spacing: 30 }, "Bold", 700);
+  await add("Bramble Wide", { width: 70, stretch: 1.35 });
+  await add("Clay Narrow", { width: 60, stretch: 0.68 });
+  await add("Flint Square", { width: 84, square: true, spacing: 20 });
+  await add("Ivy Lean", { width: 44, slant: 0.24 }, "Italic");
+  await add("Mulch Heavy", { width: 150, spacing: 70 }, "Bold", 700);
+  await add("Quarry Light", { width: 26 });
+  await add("Wren Small", { width: 76, stretch: 0.85 });
+  return fonts;
+}

@@ -1,0 +1,107 @@
+// Writes set text as a PDF with its fonts embedded (ISO 32000-1, 9.7 "Composite fonts"): glyph numbers as codes,
+// positions as shaped, and a table back to characters so that text can be searched.
+import { PDFDocument, PDFName, PDFString, type PDFRef } from "pdf-lib";
+import { FAKE } from "./drawing.ts";
+import type { ProgramFont } from "./font.ts";
+import type { Layout, Run } from "./layout.ts";
+import { subsetFont } from "./subset.ts";
+
+const A4 = { widthPt: 595.28, heightPt: 841.89, marginPt: 48 };
+
+const hex4 = (value: number): string => value.toString(16).padStart(4, "0").toUpperCase();
+
+/** Six capitals in front of a subset's name (9.6.4), from its number in the document. */
+const subsetTag = (number: number): string => "BUVANA".slice(0, 5) + String.fromCharCode(65 + (number % 26));
+
+function toUnicode(used: Map<number, string>): string {
+  const rows = [...used].filter(([, text]) => text !== "").map(([glyph, text]) => `<${hex4(glyph)}> <${[...Array(text.length).keys()].map((i) => hex4(text.charCodeAt(i))).join("")}>`);
+  const blocks: string[] = [];
+  for (let i = 0; i < rows.length; i += 100) blocks.push(`${Math.min(100, rows.length - i)} beginbfchar\n${rows.slice(i, i + 100).join("\n")}\nendbfchar`);
+  return `/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo << /Registry (Adobe) /Ordering (UCS) /Supplement 0 >> def\n/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n${blocks.join("\n")}\nendcmap\nCMapName currentdict /CMap defineresource pop\nend\nend`;
+}
+
+async function embed(document: PDFDocument, font: ProgramFont, used: Map<number, string>, number: number): Promise<PDFRef> {
+  const { context } = document;
+  const cff = new TextDecoder("latin1").decode(font.bytes.subarray(0, 4)) === "OTTO";
+  const baseName = `${subsetTag(number)}+${font.name(6) || font.name(4).replace(/[^!-~]|[[\](){}<>/%]/g, "")}`;
+  const program = await subsetFont(font.bytes, used.keys());
+  const file = context.register(context.flateStream(program, cff ? { Subtype: "OpenType" } : { Length1: program.length }));
+  const thousandth = (units: number) => Math.round((units * 1000) / font.unitsPerEm);
+  const descriptor = context.register(
+    context.obj({
+      Type: "FontDescriptor",
+      FontName: PDFName.of(baseName),
+      Flags: 4,
+      FontBBox: [0, -thousandth(font.descent), 1000, thousandth(font.ascent)],
+      ItalicAngle: 0,
+      Ascent: thousandth(font.ascent),
+      Descent: -thousandth(font.descent),
+      CapHeight: thousandth(font.ascent),
+      StemV: 80,
+      [cff ? "FontFile3" : "FontFile2"]: file,
+    }),
+  );
+  const widths = [...used.keys()].sort((a, b) => a - b).flatMap((glyph) => [glyph, [thousandth(font.font.glyphHAdvance(glyph))]]);
+  const descendant = context.register(
+    context.obj({
+      Type: "Font",
+      Subtype: cff ? "CIDFontType0" : "CIDFontType2",
+      BaseFont: PDFName.of(baseName),
+      CIDSystemInfo: { Registry: PDFString.of("Adobe"), Ordering: PDFString.of("Identity"), Supplement: 0 },
+      FontDescriptor: descriptor,
+      DW: 1000,
+      W: widths,
+      ...(cff ? {} : { CIDToGIDMap: "Identity" }),
+    }),
+  );
+  return context.register(
+    context.obj({
+      Type: "Font",
+      Subtype: "Type0",
+      BaseFont: PDFName.of(baseName),
+      Encoding: "Identity-H",
+      DescendantFonts: [descendant],
+      ToUnicode: context.register(context.flateStream(toUnicode(used))),
+    }),
+  );
+}
+
+const n = (value: number): string => String(Math.round(value * 1000) / 1000);
+
+function runOperators(run: Run, fontName: string, sizePt: number, faked: readonly string[], pageTop: number): string {
+  const lean = faked.includes("italic") && run.how === "asked" ? FAKE.slant : 0;
+  const bold = faked.includes("bold") && run.how === "asked";
+  const lines = [`BT ${fontName} ${n(sizePt)} Tf ${bold ? `2 Tr ${n(sizePt * FAKE.boldEm)} w` : "0 Tr"}`];
+  for (const glyph of run.glyphs) {
+    const x = A4.marginPt + run.x + glyph.x;
+    const y = pageTop - run.baseline + glyph.y;
+    lines.push(`1 0 ${n(lean)} 1 ${n(x)} ${n(y)} Tm <${hex4(glyph.id)}> Tj`);
+  }
+  return [...lines, "ET"].join("\n");
+}
+
+/** One document, as many A4 pages as the text needs. Resolves to the file's bytes. */
+export async function writePdf(layout: Layout, sizePt: number, faked: readonly string[], program: string): Promise<Uint8Array> {
+  const document = await PDFDocument.create({ updateMetadata: false });
+  document.setProducer(program);
+  const fonts = [...new Set(layout.runs.map((run) => run.font))];
+  const refs = new Map<ProgramFont, PDFRef>();
+  for (const [number, font] of fonts.entries()) {
+    const used = new Map<number, string>([[0, ""]]);
+    for (const run of layout.runs) if (run.font === font) for (const glyph of run.glyphs) used.set(glyph.id, used.get(glyph.id) || glyph.text);
+    refs.set(font, await embed(document, font, used, number));
+  }
+  const usable = A4.heightPt - 2 * A4.marginPt;
+  const pages = Math.max(1, Math.ceil(layout.heightPt / usable));
+  for (let number = 0; number < pages; number++) {
+    const page = document.addPage([A4.widthPt, A4.heightPt]);
+    const onPage = layout.runs.filter((run) => Math.floor(run.baseline / usable) === number);
+    const pageTop = A4.heightPt - A4.marginPt + number * usable;
+    const used = [...new Set(onPage.map((run) => run.font))];
+    for (const font of used) page.node.setFontDictionary(PDFName.of(`F${fonts.indexOf(font)}`), refs.get(font)!);
+    const content = onPage.map((run) => runOperators(run, `/F${fonts.indexOf(run.font)}`, sizePt, faked, pageTop)).join("\n");
+    page.node.addContentStream(document.context.register(document.context.flateStream(content)));
+  }
+  return document.save();
+}
+

@@ -1,0 +1,148 @@
+// A simulated program: it reads its device's font folders when its traits say so, lists, draws and exports.
+import type { ProgramTraits } from "../contract/program.ts";
+import { FAKE, runPath } from "./engine/drawing.ts";
+import { openProgramFont, type ProgramFont } from "./engine/font.ts";
+import { layOut, type Layout } from "./engine/layout.ts";
+import { writePdf } from "./engine/pdf.ts";
+import type { PracticeDevice } from "./device.ts";
+
+/** Name IDs (OpenType specification, name table). */
+const ID = { family: 1, style: 2, full: 4, typographicFamily: 16, typographicStyle: 17 };
+
+interface ListedFont {
+  font: ProgramFont;
+  label: string;
+  style: string;
+  builtIn: boolean;
+}
+
+export interface TypedText {
+  font: string;
+  style: string;
+  bold: boolean;
+  italic: boolean;
+  text: string;
+  sizePt: number;
+  widthPt: number;
+}
+
+export interface Drawing {
+  widthPt: number;
+  heightPt: number;
+  runs: { path: string; text: string; drawnWith: string; how: "asked" | "fallback" | "box"; strokePt: number }[];
+  fontFound: boolean;
+  faked: ("bold" | "italic")[];
+}
+
+interface Composed {
+  layout: Layout;
+  found: boolean;
+  faked: ("bold" | "italic")[];
+}
+
+function label(font: ProgramFont, lists: ProgramTraits["lists"]): { label: string; style: string } {
+  if (lists === "full-names") return { label: font.name(ID.full), style: "" };
+  if (lists === "four-style") return { label: font.name(ID.family), style: font.name(ID.style) || "Regular" };
+  return { label: font.name(ID.typographicFamily) || font.name(ID.family), style: font.name(ID.typographicStyle) || font.name(ID.style) || "Regular" };
+}
+
+/** A program that has been opened. Closing it is forgetting this object. */
+export class OpenProgram {
+  readonly name: string;
+  readonly traits: ProgramTraits;
+  private readonly device: PracticeDevice;
+  private fonts: ListedFont[] = [];
+
+  private constructor(name: string, traits: ProgramTraits, device: PracticeDevice) {
+    this.name = name;
+    this.traits = traits;
+    this.device = device;
+  }
+
+  /** Starts the program: it reads the fonts that are there now. */
+  static async start(name: string, traits: ProgramTraits, device: PracticeDevice): Promise<OpenProgram> {
+    const program = new OpenProgram(name, traits, device);
+    await program.readFonts();
+    return program;
+  }
+
+  private async readFonts(): Promise<void> {
+    const files = await this.device.list(["built-in", ...this.traits.reads]);
+    const fonts: ListedFont[] = [];
+    for (const file of files) {
+      const font = openProgramFont(await this.device.read(file));
+      if (font) fonts.push({ font, ...label(font, this.traits.lists), builtIn: file.folder === "built-in" });
+    }
+    this.fonts = fonts;
+  }
+
+  /** The font list as the program shows it now. */
+  async menu(): Promise<{ label: string; styles: string[] }[]> {
+    if (this.traits.readsWhen === "always") await this.readFonts();
+    const order = new Intl.Collator("und");
+    const labels = [...new Set(this.fonts.map((font) => font.label))].sort(order.compare);
+    return labels.map((entry) => {
+      const styles = this.fonts.filter((font) => font.label === entry).map((font) => font.style);
+      return { label: entry, styles: this.traits.lists === "families" ? [...new Set(styles)] : [] };
+    });
+  }
+
+  /** The font the program takes for what was chosen, and what it must fake. */
+  private pick(typed: TypedText): { font: ProgramFont | undefined; faked: ("bold" | "italic")[] } {
+    const members = this.fonts.filter((font) => font.label === typed.font);
+    if (members.length === 0) return { font: undefined, faked: [] };
+    if (this.traits.lists !== "four-style") {
+      const exact = members.find((member) => member.style === typed.style);
+      const plain = members.find((member) => /^(regular|roman|book|normal)$/i.test(member.style));
+      return { font: (exact ?? plain ?? members[0]!).font, faked: [] };
+    }
+    const is = (member: ListedFont, what: RegExp) => what.test(member.style);
+    const fits = (member: ListedFont, bold: boolean, italic: boolean) => is(member, /bold/i) === bold && is(member, /italic|oblique/i) === italic;
+    const tries: [bold: boolean, italic: boolean][] = [
+      [typed.bold, typed.italic],
+      [typed.bold, false],
+      [false, typed.italic],
+      [false, false],
+    ];
+    for (const [bold, italic] of tries) {
+      const member = members.find((one) => fits(one, bold, italic));
+      if (!member) continue;
+      const faked: ("bold" | "italic")[] = [];
+      if (this.traits.fakesStyles && typed.bold && !bold) faked.push("bold");
+      if (this.traits.fakesStyles && typed.italic && !italic) faked.push("italic");
+      return { font: member.font, faked };
+    }
+    return { font: members[0]!.font, faked: [] };
+  }
+
+  private async compose(typed: TypedText): Promise<Composed> {
+    if (this.traits.readsWhen === "always") await this.readFonts();
+    const { font, faked } = this.pick(typed);
+    const fallbacks = this.fonts.filter((one) => one.builtIn).map((one) => one.font);
+    return { layout: layOut(typed.text, font, fallbacks, typed.sizePt, typed.widthPt), found: font !== undefined, faked };
+  }
+
+  /** What the program draws for the typed text. */
+  async draw(typed: TypedText): Promise<Drawing> {
+    const { layout, found, faked } = await this.compose(typed);
+    return {
+      widthPt: layout.widthPt,
+      heightPt: layout.heightPt,
+      fontFound: found,
+      faked,
+      runs: layout.runs.map((run) => ({
+        path: runPath(run, typed.sizePt, faked.includes("italic") && run.how === "asked"),
+        text: run.text,
+        drawnWith: run.font.name(ID.full) || run.font.name(ID.family),
+        how: run.how,
+        strokePt: faked.includes("bold") && run.how === "asked" ? typed.sizePt * FAKE.boldEm : 0,
+      })),
+    };
+  }
+
+  /** The typed text as a PDF with embedded fonts. */
+  async exportPdf(typed: TypedText): Promise<Uint8Array> {
+    const { layout, faked } = await this.compose(typed);
+    return writePdf(layout, typed.sizePt, faked, this.name);
+  }
+}

@@ -1,0 +1,55 @@
+// The practice room: all simulated devices under one folder, and which of their programs are open.
+import { join } from "node:path";
+import { PracticeDevice } from "./device.ts";
+import { OpenProgram } from "./program.ts";
+import { PRACTICE_WORLD, type PracticeDevicePlan, type PracticeProgramPlan } from "./world.ts";
+
+interface Session {
+  program: OpenProgram;
+  openedAt: string;
+}
+
+export class PracticeRoom {
+  private readonly root: string;
+  private readonly devices = new Map<string, PracticeDevice>();
+  private readonly sessions = new Map<string, Session>();
+  constructor(root: string) {
+    this.root = root;
+  }
+
+  async prepare(builtInFonts: string): Promise<void> {
+    for (const { slug } of PRACTICE_WORLD) {
+      const device = new PracticeDevice(join(this.root, slug));
+      await device.prepare(builtInFonts);
+      this.devices.set(slug, device);
+    }
+  }
+
+  get world(): readonly PracticeDevicePlan[] {
+    return PRACTICE_WORLD;
+  }
+  device(slug: string): PracticeDevice | undefined {
+    return this.devices.get(slug);
+  }
+  private plan(device: string, program: string): PracticeProgramPlan | undefined {
+    return PRACTICE_WORLD.find((one) => one.slug === device)?.programs.find((one) => one.slug === program);
+  }
+
+  session(device: string, program: string): Session | undefined {
+    return this.sessions.get(`${device}/${program}`);
+  }
+  /** Starts a program unless it is open; resolves to its session, or undefined when there is no such program. */
+  async open(device: string, program: string, at: string): Promise<Session | undefined> {
+    const plan = this.plan(device, program);
+    const home = this.devices.get(device);
+    if (!plan || !home) return undefined;
+    const already = this.session(device, program);
+    if (already) return already;
+    const session = { program: await OpenProgram.start(plan.name, plan.traits, home), openedAt: at };
+    this.sessions.set(`${device}/${program}`, session);
+    return session;
+  }
+  close(device: string, program: string): void {
+    this.sessions.delete(`${device}/${program}`);
+  }
+}

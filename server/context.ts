@@ -1,0 +1,61 @@
+// What every service works with, made once at start.
+import { mkdir } from "node:fs/promises";
+import { join } from "node:path";
+import { EventHub } from "./events.ts";
+import { FileStore } from "./files/files.ts";
+import { openDatabase, type Db } from "./store/database.ts";
+import { DeviceStore } from "./store/devices.ts";
+import { LibraryStore } from "./store/library.ts";
+import { ParcelStore } from "./store/parcels.ts";
+import { PlanStore } from "./store/plans.ts";
+import { HistoryStore, SightingStore } from "./store/sightings.ts";
+
+export interface Config {
+  /** Where the library lives. */
+  dataDir: string;
+  /** The built interface; undefined when only the API is served. */
+  webDir: string | undefined;
+  /** Where built worker files lie. */
+  workerDir: string;
+  /** Fonts every practice device comes with. */
+  builtInFonts: string;
+  now: () => Date;
+}
+
+export interface Context {
+  config: Config;
+  db: Db;
+  parcels: ParcelStore;
+  library: LibraryStore;
+  devices: DeviceStore;
+  plans: PlanStore;
+  sightings: SightingStore;
+  history: HistoryStore;
+  files: FileStore;
+  events: EventHub;
+  /** Where uploads lie until their parcel is removed. */
+  incoming: string;
+  now(): string;
+}
+
+export async function makeContext(config: Config): Promise<Context> {
+  const incoming = join(config.dataDir, "incoming");
+  await mkdir(incoming, { recursive: true });
+  const files = new FileStore(join(config.dataDir, "files"));
+  await files.prepare();
+  const db = openDatabase(join(config.dataDir, "library.db"));
+  return {
+    config,
+    db,
+    parcels: new ParcelStore(db),
+    library: new LibraryStore(db),
+    devices: new DeviceStore(db),
+    plans: new PlanStore(db),
+    sightings: new SightingStore(db),
+    history: new HistoryStore(db),
+    files,
+    events: new EventHub(),
+    incoming,
+    now: () => config.now().toISOString(),
+  };
+}

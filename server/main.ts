@@ -1,0 +1,45 @@
+// Starts the server on this machine's own address. Settings come from the environment:
+// BUVANO_DATA (the library's folder), PORT (4173; 0 for any free one).
+import { mkdir } from "node:fs/promises";
+import type { AddressInfo } from "node:net";
+import { homedir } from "node:os";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import qrcode from "qrcode";
+import { makeApp } from "./app.ts";
+import { makeContext } from "./context.ts";
+import { makeServices } from "./services/services.ts";
+
+const here = fileURLToPath(new URL(".", import.meta.url));
+/** XDG base directory specification: data home. */
+const dataDir = process.env["BUVANO_DATA"] || join(process.env["XDG_DATA_HOME"] || join(homedir(), ".local", "share"), "buvano");
+
+await mkdir(dataDir, { recursive: true });
+const context = await makeContext({
+  dataDir,
+  webDir: join(here, "..", "web"),
+  workerDir: here,
+  builtInFonts: join(here, "..", "demo", "built-in"),
+  now: () => new Date(),
+});
+const services = await makeServices(context);
+const server = makeApp(context, services).listen(Number(process.env["PORT"] || 4173), "127.0.0.1", async (error?: Error) => {
+  if (error) {
+    const taken = (error as NodeJS.ErrnoException).code === "EADDRINUSE";
+    process.stderr.write(taken ? "Another program uses this port. Set PORT to a free one and start again.\n" : `${error.message}\n`);
+    process.exit(1);
+  }
+  const address = `http://localhost:${(server.address() as AddressInfo).port}`;
+  process.stdout.write(`Buvano keeps its library in ${dataDir}\n`);
+  if (process.stdout.isTTY || process.env["BUVANO_QR"]) process.stdout.write(await qrcode.toString(address, { type: "terminal", small: true }));
+  process.stdout.write(`Buvano is ready: ${address}\n`);
+});
+
+async function stop(): Promise<void> {
+  server.close();
+  server.closeAllConnections();
+  await services.close();
+  process.exit(0);
+}
+process.on("SIGINT", () => void stop());
+process.on("SIGTERM", () => void stop());

@@ -1,0 +1,62 @@
+// Requests in and answers out, both checked against the contract.
+import type { ErrorRequestHandler, RequestHandler, Request, Response } from "express";
+import { ZodError, type z } from "zod";
+import type { ProblemDocument } from "../../contract/problem.ts";
+import { ProblemError, type Problem } from "../../core/problem.ts";
+import { Fault } from "../fault.ts";
+
+/** A route whose answer must fit `schema`. */
+export function answer<S extends z.ZodType>(schema: S, work: (request: Request) => z.input<S> | Promise<z.input<S>>): RequestHandler {
+  return async (request, response) => {
+    const value = await work(request);
+    const checked = schema.safeParse(value);
+    // An answer that does not fit is this server's fault, whatever the request was.
+    if (!checked.success) throw new Error(`The answer to ${request.method} ${request.path} breaks its contract: ${checked.error.message}`);
+    response.json(checked.data);
+  };
+}
+
+export const bodyOf = <S extends z.ZodType>(schema: S, request: Request): z.output<S> => schema.parse(request.body ?? {});
+export const queryOf = <S extends z.ZodType>(schema: S, request: Request): z.output<S> => schema.parse(request.query);
+
+/** The number in the path; anything else is a thing that is not here. */
+export function idOf(request: Request, name = "id"): number {
+  const value = request.params[name];
+  if (typeof value !== "string" || !/^\d{1,15}$/.test(value)) {
+    throw new Fault(404, { code: "not-found", message: "There is nothing at this address.", next: "Go back and look again." });
+  }
+  return Number(value);
+}
+
+function send(response: Response, status: number, problem: Problem): void {
+  const document: ProblemDocument = {
+    type: `urn:buvano:problem:${problem.code}`,
+    title: problem.message,
+    status,
+    detail: problem.message,
+    code: problem.code,
+    next: problem.next,
+  };
+  response.status(status).type("application/problem+json").send(JSON.stringify(document));
+}
+
+export const nothingHere: RequestHandler = () => {
+  throw new Fault(404, { code: "not-found", message: "There is nothing at this address.", next: "Go back and look again." });
+};
+
+// Express knows an error handler by its four parameters.
+export const problems: ErrorRequestHandler = (error: unknown, request, response, next) => {
+  if (response.headersSent) return next(error);
+  if (error instanceof Fault) return send(response, error.status, error.problem);
+  if (error instanceof ProblemError) return send(response, 422, error.problem);
+  if (error instanceof ZodError) {
+    const where = error.issues[0]?.path.join(".") || "request";
+    return send(response, 400, { code: "bad-request", message: `The request's “${where}” is not what is expected.`, next: "Reload the page and try again." });
+  }
+  const status = (error as { status?: unknown }).status;
+  if (status === 400 || status === 413) {
+    return send(response, status, { code: "bad-request", message: "The request could not be read.", next: "Reload the page and try again." });
+  }
+  process.stderr.write(`${request.method} ${request.path}: ${error instanceof Error ? error.stack : String(error)}\n`);
+  send(response, 500, { code: "fault", message: "Something went wrong inside Buvano.", next: "Try again. What you had is unchanged." });
+};

@@ -1,0 +1,110 @@
+// The API: one line an endpoint, each request and answer fitting the contract.
+import { readFile, rm } from "node:fs/promises";
+import { join } from "node:path";
+import express, { Router } from "express";
+import { z } from "zod";
+import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
+import { FamilyDetail, FamilyQuery, FamilySummary } from "../../contract/family.ts";
+import { ParcelDetail, ParcelSummary, ShelveRequest, ShelveResult } from "../../contract/parcel.ts";
+import { PlanRequest, PlanView } from "../../contract/plan.ts";
+import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
+import { Board, Prediction, Sighting } from "../../contract/sighting.ts";
+import { Today } from "../../contract/today.ts";
+import { DEFAULT_LIMITS } from "../../core/archive/limits.ts";
+import type { Context } from "../context.ts";
+import { notFound } from "../fault.ts";
+import type { Services } from "../services/services.ts";
+import { answer, bodyOf, idOf, nothingHere, queryOf } from "./answer.ts";
+import { receiveFiles } from "./uploads.ts";
+
+const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
+const Done = z.object({ done: z.literal(true) });
+const TextQuery = z.object({ text: z.string().max(500).default("") });
+
+/** What a parcel is called: its one file, or the folder or count of what was dropped together. */
+function parcelName(names: readonly string[]): string {
+  const [first = "parcel"] = names;
+  if (names.length === 1) return first.split("/").at(-1) || "parcel";
+  const folder = first.includes("/") ? first.split("/")[0]! : "";
+  return folder && names.every((name) => name.startsWith(`${folder}/`)) ? folder : `${names.length} loose files`;
+}
+
+const mediaTypes: Record<string, string> = { "\0\x01\0\0": "font/ttf", true: "font/ttf", OTTO: "font/otf", ttcf: "font/collection", wOFF: "font/woff", wOF2: "font/woff2" };
+
+export function api(context: Context, services: Services): Router {
+  const { parcels, families, devices, sightings, practice } = services;
+  const router = Router();
+  router.use(express.json({ limit: "1mb" }));
+
+  router.get("/events", (_request, response) => context.events.join(response));
+  router.get("/today", answer(Today, () => families.today()));
+
+  router.get("/parcels", answer(z.array(ParcelSummary), () => parcels.list()));
+  router.post(
+    "/parcels",
+    answer(ParcelSummary, async (request) => {
+      const files = await receiveFiles(request, context.incoming, { bytes: DEFAULT_LIMITS.totalBytes, files: 5000 });
+      return parcels.receive(parcelName(files.map((file) => file.name)), files);
+    }),
+  );
+  router.get("/parcels/:id", answer(ParcelDetail, (request) => parcels.detail(idOf(request))));
+  router.post("/parcels/:id/shelve", answer(ShelveResult, (request) => parcels.shelve(idOf(request), bodyOf(ShelveRequest, request).faces)));
+  router.post("/parcels/:id/retry", answer(ParcelSummary, (request) => parcels.retry(idOf(request))));
+  router.delete(
+    "/parcels/:id",
+    answer(Done, async (request) => {
+      await parcels.remove(idOf(request));
+      return { done: true as const };
+    }),
+  );
+
+  router.get("/families", answer(z.array(FamilySummary), (request) => families.list(queryOf(FamilyQuery, request))));
+  router.get("/families/:id", answer(FamilyDetail, (request) => families.detail(idOf(request), queryOf(TextQuery, request).text)));
+
+  router.get("/files/:sha256", async (request, response) => {
+    const { sha256 } = request.params;
+    if (!/^[0-9a-f]{64}$/.test(sha256) || !(await context.files.has(sha256))) throw notFound("file");
+    const bytes = await context.files.read(sha256);
+    const type = mediaTypes[new TextDecoder("latin1").decode(bytes.subarray(0, 4))];
+    response.set({ "content-type": type ?? "application/octet-stream", "cache-control": "private, max-age=31536000, immutable" });
+    if (!type) response.set("content-disposition", "attachment");
+    response.send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+  });
+
+  router.get("/devices", answer(z.array(DeviceSummary), () => devices.list()));
+  router.get("/devices/:id", answer(DeviceDetail, (request) => devices.detail(idOf(request))));
+  router.post("/plans", answer(PlanView, (request) => devices.draw(bodyOf(PlanRequest, request))));
+  router.get("/plans/:id", answer(PlanView, (request) => devices.plan(idOf(request))));
+  router.post("/plans/:id/do", answer(PlanView, (request) => devices.carryOut(idOf(request), false)));
+  router.post("/plans/:id/undo", answer(PlanView, (request) => devices.carryOut(idOf(request), true)));
+
+  router.get("/board", answer(Board, () => sightings.board()));
+  router.get(
+    "/cells/:styleId/:programId",
+    answer(Prediction, (request) => sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"))),
+  );
+  router.post(
+    "/cells/:styleId/:programId/evidence",
+    answer(Sighting, async (request) => {
+      const [file] = await receiveFiles(request, context.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 });
+      const path = join(context.incoming, file!.stored_as);
+      try {
+        return await sightings.give(idOf(request, "styleId"), idOf(request, "programId"), file!.name, await readFile(path));
+      } finally {
+        await rm(path, { force: true });
+      }
+    }),
+  );
+
+  router.get("/practice/:id", answer(PracticeProgram, (request) => practice.look(idOf(request))));
+  router.post("/practice/:id/open", answer(PracticeProgram, (request) => practice.open(idOf(request))));
+  router.post("/practice/:id/close", answer(PracticeProgram, (request) => practice.close(idOf(request))));
+  router.post("/practice/:id/draw", answer(PracticeDrawing, (request) => practice.draw(idOf(request), bodyOf(PracticeText, request))));
+  router.post("/practice/:id/pdf", async (request, response) => {
+    const { fileName, bytes } = await practice.exportPdf(idOf(request), bodyOf(PracticeText, request));
+    response.attachment(fileName).type("application/pdf").send(Buffer.from(bytes));
+  });
+
+  router.use(nothingHere);
+  return router;
+}

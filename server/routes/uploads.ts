@@ -1,0 +1,66 @@
+// Files sent by the interface, streamed to disk as they arrive.
+import { randomUUID } from "node:crypto";
+import { createWriteStream } from "node:fs";
+import { open, rm } from "node:fs/promises";
+import { join } from "node:path";
+import { pipeline } from "node:stream/promises";
+import busboy from "busboy";
+import type { Request } from "express";
+import { sizeWords } from "../../core/archive/limits.ts";
+import { Fault } from "../fault.ts";
+
+export interface Upload {
+  name: string;
+  stored_as: string;
+  bytes: number;
+}
+
+const BROKEN: [status: number, problem: { code: string; message: string; next: string }] = [
+  400,
+  { code: "upload-broken", message: "The upload broke off.", next: "Drop it again." },
+];
+
+async function sync(path: string): Promise<void> {
+  const file = await open(path, "r+");
+  await file.sync();
+  await file.close();
+}
+
+/**
+ * Streams every file of a multipart request into `dir`. Rejects with a `Fault` and leaves nothing behind when the
+ * request breaks off or passes a limit.
+ */
+export async function receiveFiles(request: Request, dir: string, limits: { bytes: number; files: number }): Promise<Upload[]> {
+  const uploads: Upload[] = [];
+  const writing: Promise<void>[] = [];
+  let fault: Fault | undefined;
+  try {
+    const form = busboy({ headers: request.headers, preservePath: true, defParamCharset: "utf8", limits: { files: limits.files, fileSize: limits.bytes, fields: 20 } });
+    form.on("file", (_field, stream, info) => {
+      const upload: Upload = { name: info.filename || "unnamed", stored_as: randomUUID(), bytes: 0 };
+      uploads.push(upload);
+      stream.on("data", (chunk: Buffer) => (upload.bytes += chunk.length));
+      stream.on("limit", () => {
+        fault ??= new Fault(413, {
+          code: "upload-too-large",
+          message: `“${upload.name}” is larger than ${sizeWords(limits.bytes)}, the most that is taken.`,
+          next: "Drop only the fonts you need from it.",
+        });
+      });
+      const path = join(dir, upload.stored_as);
+      writing.push(pipeline(stream, createWriteStream(path)).then(() => sync(path)));
+    });
+    form.on("filesLimit", () => {
+      fault ??= new Fault(413, { code: "upload-too-many", message: `More than ${limits.files} files were dropped at once.`, next: "Drop fewer at a time." });
+    });
+    await pipeline(request, form);
+    await Promise.all(writing);
+    if (fault) throw fault;
+    if (uploads.length === 0) throw new Fault(400, { code: "upload-empty", message: "No file was sent.", next: "Choose a file and try again." });
+    return uploads;
+  } catch (error) {
+    await Promise.allSettled(writing);
+    for (const upload of uploads) await rm(join(dir, upload.stored_as), { force: true });
+    throw error instanceof Fault ? error : new Fault(...BROKEN);
+  }
+}

@@ -1,0 +1,73 @@
+// Opening, using and closing the practice room's programs.
+import type { z } from "zod";
+import type { PracticeProgram, PracticeText } from "../../contract/practice.ts";
+import type { Drawing, OpenProgram } from "../../practice/program.ts";
+import type { PracticeRoom } from "../../practice/room.ts";
+import type { Context } from "../context.ts";
+import { Fault, notFound } from "../fault.ts";
+import type { ProgramRow } from "../store/devices.ts";
+import { programSummary } from "./devices.ts";
+
+export class PracticeService {
+  private readonly context: Context;
+  private readonly room: PracticeRoom;
+  constructor(context: Context, room: PracticeRoom) {
+    this.context = context;
+    this.room = room;
+  }
+
+  private find(id: number): { row: ProgramRow; device: string } {
+    const row = this.context.devices.program(id);
+    const device = row && this.context.devices.device(row.deviceId)?.slug;
+    if (!row || !device) throw notFound("program");
+    return { row, device };
+  }
+  private opened(id: number): { row: ProgramRow; program: OpenProgram } {
+    const { row, device } = this.find(id);
+    const session = this.room.session(device, row.slug);
+    if (!session) throw new Fault(409, { code: "program-closed", message: `${row.name} is closed.`, next: "Open it first." });
+    return { row, program: session.program };
+  }
+
+  async look(id: number): Promise<PracticeProgram> {
+    const { row, device } = this.find(id);
+    const session = this.room.session(device, row.slug);
+    return {
+      program: programSummary(row),
+      deviceName: row.deviceName,
+      open: session !== undefined,
+      openedAt: session?.openedAt ?? null,
+      menu: session ? await session.program.menu() : [],
+    };
+  }
+
+  async open(id: number): Promise<PracticeProgram> {
+    const { row, device } = this.find(id);
+    const already = this.room.session(device, row.slug);
+    const at = this.context.now();
+    await this.room.open(device, row.slug, at);
+    if (!already) this.context.devices.setOpened(id, at);
+    this.context.events.changed("practice", "sightings", "families");
+    return this.look(id);
+  }
+
+  async close(id: number): Promise<PracticeProgram> {
+    const { row, device } = this.find(id);
+    this.room.close(device, row.slug);
+    this.context.events.changed("practice");
+    return this.look(id);
+  }
+
+  draw(id: number, typed: z.output<typeof PracticeText>): Promise<Drawing> {
+    return this.opened(id).program.draw(typed);
+  }
+
+  async exportPdf(id: number, typed: z.output<typeof PracticeText>): Promise<{ fileName: string; bytes: Uint8Array }> {
+    const { row, program } = this.opened(id);
+    if (typed.text.trim() === "") {
+      throw new Fault(422, { code: "nothing-to-export", message: "There is no text on the page.", next: "Type something, then export." });
+    }
+    const safe = `${row.name} ${typed.font}`.replace(/[^\p{L}\p{N} -]/gu, "").trim().replace(/ +/g, "-");
+    return { fileName: `${safe}.pdf`, bytes: await program.exportPdf(typed) };
+  }
+}

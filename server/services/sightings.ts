@@ -1,0 +1,161 @@
+// Where programs will list styles, what evidence says they drew, and the board of both.
+import { createHash } from "node:crypto";
+import type { Board, Prediction, Sighting } from "../../contract/sighting.ts";
+import { judgeFonts } from "../../core/evidence/judge.ts";
+import { readPdf } from "../../core/evidence/pdf.ts";
+import { representative } from "../../core/family/group.ts";
+import { findingSteps, predictPlace, type MenuFont } from "../../core/menu/predict.ts";
+import { cellState, type CellState } from "../../core/menu/state.ts";
+import type { Context } from "../context.ts";
+import { Fault, notFound } from "../fault.ts";
+import type { ObservedRow, ProgramRow } from "../store/devices.ts";
+import type { FaceRow, StyleRow } from "../store/library.ts";
+import type { SightingRow } from "../store/sightings.ts";
+
+const menuFont = (face: FaceRow): MenuFont => {
+  const { family, style, legacyFamily, legacyStyle, fullName } = face.record;
+  return { id: `${face.sha256}#${face.face}`, family, style, legacyFamily, legacyStyle, fullName };
+};
+
+/** Everything needed to say where styles stand in programs, read once. */
+interface Facts {
+  observed: ObservedRow[];
+  latest: Map<string, SightingRow>;
+  facesOf: (sha256: string) => FaceRow[];
+}
+
+export class SightingService {
+  private readonly context: Context;
+  constructor(context: Context) {
+    this.context = context;
+  }
+
+  private facts(): Facts {
+    const kept = new Map<string, FaceRow[]>();
+    const facesOf = (sha256: string): FaceRow[] => {
+      let faces = kept.get(sha256);
+      if (!faces) kept.set(sha256, (faces = this.context.library.facesOf(sha256)));
+      return faces;
+    };
+    const latest = new Map(this.context.sightings.latest().map((row) => [`${row.styleId}/${row.programId}`, row]));
+    return { observed: this.context.devices.observed(), latest, facesOf };
+  }
+
+  private state(style: StyleRow, program: ProgramRow, facts: Facts): CellState {
+    const copies = facts.observed.filter((row) => row.deviceId === program.deviceId && row.sha256 === style.sha256 && row.folder !== "built-in");
+    const readable = copies.filter((row) => program.traits.reads.includes(row.folder as "me" | "everyone"));
+    const sighting = facts.latest.get(`${style.id}/${program.id}`);
+    return cellState({
+      program: program.name,
+      device: program.deviceName,
+      readsWhen: program.traits.readsWhen,
+      readable: readable.map((row) => ({ on: row.on, since: Date.parse(row.since) })),
+      elsewhere: copies.length - readable.length,
+      sighting: sighting && { result: sighting.result, at: Date.parse(sighting.at), instead: sighting.instead },
+      openedAt: program.openedAt === null ? undefined : Date.parse(program.openedAt),
+    });
+  }
+
+  private predict(style: StyleRow, program: ProgramRow, facts: Facts): Prediction {
+    const { lists, readsWhen, reads } = program.traits;
+    const visible = facts.observed
+      .filter((row) => row.deviceId === program.deviceId && row.on && (row.folder === "built-in" || reads.includes(row.folder)))
+      .flatMap((row) => facts.facesOf(row.sha256))
+      .filter((face) => face.record.verdict !== "refused")
+      .map(menuFont);
+    const wanted = menuFont(style);
+    const listed = visible.some((font) => font.id === wanted.id);
+    const place = predictPlace(wanted, listed ? visible : [...visible, wanted], lists);
+    const { state, reason } = this.state(style, program, facts);
+    return {
+      styleId: style.id,
+      styleName: style.record.fullName,
+      programId: program.id,
+      programName: program.name,
+      deviceId: program.deviceId,
+      deviceName: program.deviceName,
+      state,
+      reason,
+      listed,
+      ...place,
+      steps: findingSteps(program.name, place, { lists, readsWhen }, state === "reopen"),
+    };
+  }
+
+  /** Predictions for a family's representative style, or for every style, in every program. */
+  forFamily(familyId: number, everyStyle = false): Prediction[] {
+    const styles = this.context.library.stylesOf(familyId);
+    const facts = this.facts();
+    const shown = everyStyle ? styles : styles.filter((style) => style === standsFor(styles));
+    return shown.flatMap((style) => this.context.devices.programs().map((program) => this.predict(style, program, facts)));
+  }
+
+  forStyle(styleId: number, programId: number): Prediction {
+    const style = this.context.library.style(styleId);
+    const program = this.context.devices.program(programId);
+    if (!style || !program) throw notFound(style ? "program" : "style");
+    return this.predict(style, program, this.facts());
+  }
+
+  board(): Board {
+    const programs = this.context.devices.programs();
+    const facts = this.facts();
+    const byFamily = new Map<number, StyleRow[]>();
+    for (const style of this.context.library.allStyles()) byFamily.set(style.familyId, [...(byFamily.get(style.familyId) ?? []), style]);
+    const rows = this.context.library.families().flatMap((family) => {
+      const styles = byFamily.get(family.id);
+      if (!styles) return [];
+      const cells = programs.map((program) => this.familyCell(styles, program, facts));
+      return [{ familyId: family.id, familyName: family.name, cells }];
+    });
+    return { programs: programs.map(({ id, name, deviceName }) => ({ id, name, deviceName, practice: true })), rows };
+  }
+
+  /** A family is as far as its furthest style: one style seen means the program reads the family. */
+  private familyCell(styles: readonly StyleRow[], program: ProgramRow, facts: Facts) {
+    const main = standsFor(styles)!;
+    const states = styles.map((style) => ({ style, state: this.state(style, program, facts).state }));
+    const order: CellState["state"][] = ["seen", "swapped", "reopen", "load-by-hand", "due", "off", "lapsed", "not-here"];
+    const best = order.find((state) => states.some((one) => one.state === state)) ?? "not-here";
+    const chosen = states.find((one) => one.state === best && one.style.id === main.id) ?? states.find((one) => one.state === best)!;
+    return { programId: program.id, state: best, styleId: chosen.style.id };
+  }
+
+  /** Takes an exported file as evidence for one style in one program. Throws a `Fault` when it tells nothing. */
+  async give(styleId: number, programId: number, fileName: string, bytes: Uint8Array): Promise<Sighting> {
+    const style = this.context.library.style(styleId);
+    const program = this.context.devices.program(programId);
+    if (!style || !program) throw notFound(style ? "program" : "style");
+    const read = await readPdf(bytes);
+    if (!read.ok) throw new Fault(422, read.problem);
+    const judged = judgeFonts(read.value.fonts, style.record);
+    if (!judged.ok) throw new Fault(422, judged.problem);
+    const fileSha256 = createHash("sha256").update(bytes).digest("hex");
+    const at = this.context.now();
+    const { result, instead, sentence } = judged.value;
+    const row = { styleId, programId, result, instead, sentence, fileName, fonts: read.value.fonts, at };
+    const id = this.context.db.transaction(() => {
+      const word = result === "seen" ? "seen in" : "swapped in";
+      this.context.history.add(at, result, `${style.record.fullName} ${word} ${program.name} on ${program.deviceName}: ${sentence}`, [style.familyId]);
+      return this.context.sightings.add({ ...row, fileSha256 });
+    })();
+    this.context.events.changed("sightings", "families");
+    return this.toView({ id, ...row });
+  }
+
+  toView(row: SightingRow): Sighting {
+    const style = this.context.library.style(row.styleId);
+    const program = this.context.devices.program(row.programId);
+    return { ...row, styleName: style?.record.fullName ?? "", programName: program?.name ?? "", deviceName: program?.deviceName ?? "" };
+  }
+
+  /** Per family: whether any style was seen or swapped, by sightings that still count. */
+  seenStates(): Map<number, Set<CellState["state"]>> {
+    return new Map(this.board().rows.map((row) => [row.familyId, new Set(row.cells.map((cell) => cell.state))]));
+  }
+}
+
+export const standsFor = (styles: readonly StyleRow[]): StyleRow | undefined => {
+  const best = representative(styles.map((style) => ({ ...style.record, row: style })));
+  return best?.row;
+};

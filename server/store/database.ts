@@ -1,0 +1,28 @@
+// Opens the library's database and brings its schema up to date, one numbered migration after another.
+import Database from "better-sqlite3";
+import first from "./migrations/001-first.sql";
+
+export type Db = Database.Database;
+
+/** In order; a released migration is never edited. */
+const migrations: readonly string[] = [first];
+
+/** Opens (and makes) the database file. Throws when a newer program wrote it. */
+export function openDatabase(path: string): Db {
+  const db = new Database(path);
+  db.pragma("journal_mode = WAL");
+  db.pragma("synchronous = FULL");
+  db.pragma("foreign_keys = ON");
+  const version = db.pragma("user_version", { simple: true }) as number;
+  if (version > migrations.length) {
+    db.close();
+    throw new Error("This library was written by a newer Buvano. Start that one, or choose another data folder.");
+  }
+  for (let next = version; next < migrations.length; next++) {
+    db.transaction(() => {
+      db.exec(migrations[next]!);
+      db.pragma(`user_version = ${next + 1}`);
+    })();
+  }
+  return db;
+}

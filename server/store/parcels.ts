@@ -1,0 +1,95 @@
+// Queries on parcels, the files they arrived as and their entries.
+import type { ParcelState } from "../../contract/parcel.ts";
+import type { Problem } from "../../contract/problem.ts";
+import type { Db } from "./database.ts";
+
+export interface ParcelRow {
+  id: number;
+  name: string;
+  bytes: number;
+  state: ParcelState;
+  problem: string | null;
+  arrived_at: string;
+}
+export interface ParcelFileRow {
+  name: string;
+  stored_as: string;
+  bytes: number;
+}
+export interface EntryRow {
+  path: string;
+  kind: string;
+  reason: string;
+  bytes: number;
+  sha256: string;
+  problem: string | null;
+}
+
+export class ParcelStore {
+  private readonly db: Db;
+  constructor(db: Db) {
+    this.db = db;
+  }
+
+  add(name: string, files: readonly ParcelFileRow[], arrivedAt: string): number {
+    return this.db.transaction(() => {
+      const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
+      const { lastInsertRowid } = this.db
+        .prepare("INSERT INTO parcels (name, bytes, state, arrived_at) VALUES (?, ?, 'waiting', ?)")
+        .run(name, bytes, arrivedAt);
+      const id = Number(lastInsertRowid);
+      const insert = this.db.prepare("INSERT INTO parcel_files (parcel_id, name, stored_as, bytes) VALUES (?, ?, ?, ?)");
+      for (const file of files) insert.run(id, file.name, file.stored_as, file.bytes);
+      return id;
+    })();
+  }
+
+  get(id: number): ParcelRow | undefined {
+    return this.db.prepare("SELECT * FROM parcels WHERE id = ?").get(id) as ParcelRow | undefined;
+  }
+  all(): ParcelRow[] {
+    return this.db.prepare("SELECT * FROM parcels ORDER BY id DESC").all() as ParcelRow[];
+  }
+  files(id: number): ParcelFileRow[] {
+    return this.db.prepare("SELECT name, stored_as, bytes FROM parcel_files WHERE parcel_id = ? ORDER BY id").all(id) as ParcelFileRow[];
+  }
+  entries(id: number): EntryRow[] {
+    return this.db
+      .prepare("SELECT path, kind, reason, bytes, sha256, problem FROM parcel_entries WHERE parcel_id = ? ORDER BY id")
+      .all(id) as EntryRow[];
+  }
+  /** Parcels that were being unpacked, or waiting, when the server last stopped. */
+  unfinished(): number[] {
+    return this.db.prepare("SELECT id FROM parcels WHERE state IN ('waiting', 'unpacking') ORDER BY id").pluck().all() as number[];
+  }
+  storedFiles(): string[] {
+    return this.db.prepare("SELECT stored_as FROM parcel_files").pluck().all() as string[];
+  }
+
+  setState(id: number, state: ParcelState, problem: Problem | null = null): void {
+    this.db.prepare("UPDATE parcels SET state = ?, problem = ? WHERE id = ?").run(state, problem && JSON.stringify(problem), id);
+  }
+
+  replaceEntries(id: number, entries: readonly EntryRow[]): void {
+    this.db.prepare("DELETE FROM parcel_entries WHERE parcel_id = ?").run(id);
+    const insert = this.db.prepare(
+      "INSERT INTO parcel_entries (parcel_id, path, kind, reason, bytes, sha256, problem) VALUES (?, ?, ?, ?, ?, ?, ?)",
+    );
+    for (const entry of entries) insert.run(id, entry.path, entry.kind, entry.reason, entry.bytes, entry.sha256, entry.problem);
+  }
+
+  remove(id: number): void {
+    this.db.prepare("DELETE FROM parcels WHERE id = ?").run(id);
+  }
+
+  /** Papers of the parcels a family's styles came from. */
+  papersOf(familyId: number): { path: string; parcelId: number; parcelName: string; sha256: string; bytes: number }[] {
+    return this.db
+      .prepare(
+        `SELECT DISTINCT e.path, p.id AS parcelId, p.name AS parcelName, e.sha256, e.bytes
+         FROM styles s JOIN parcels p ON p.id = s.parcel_id JOIN parcel_entries e ON e.parcel_id = p.id
+         WHERE s.family_id = ? AND e.kind = 'paper' AND e.sha256 <> '' ORDER BY e.path`,
+      )
+      .all(familyId) as ReturnType<ParcelStore["papersOf"]>;
+  }
+}

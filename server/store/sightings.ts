@@ -1,0 +1,74 @@
+// Queries on sightings and on history.
+import type { EvidenceFont, Sighting } from "../../contract/sighting.ts";
+import type { HistoryEvent } from "../../contract/family.ts";
+import type { Db } from "./database.ts";
+
+export interface SightingRow {
+  id: number;
+  styleId: number;
+  programId: number;
+  result: Sighting["result"];
+  instead: string[];
+  sentence: string;
+  fileName: string;
+  fonts: EvidenceFont[];
+  at: string;
+}
+type Raw = Omit<SightingRow, "instead" | "fonts"> & { instead: string; fonts: string };
+const COLUMNS = "id, style_id AS styleId, program_id AS programId, result, instead, sentence, file_name AS fileName, fonts, at FROM sightings";
+const parsed = (row: Raw): SightingRow => ({ ...row, instead: JSON.parse(row.instead) as string[], fonts: JSON.parse(row.fonts) as EvidenceFont[] });
+
+export class SightingStore {
+  private readonly db: Db;
+  constructor(db: Db) {
+    this.db = db;
+  }
+  add(sighting: Omit<SightingRow, "id"> & { fileSha256: string }): number {
+    const { lastInsertRowid } = this.db
+      .prepare(
+        `INSERT INTO sightings (style_id, program_id, result, instead, sentence, file_name, file_sha256, fonts, at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      )
+      .run(
+        sighting.styleId,
+        sighting.programId,
+        sighting.result,
+        JSON.stringify(sighting.instead),
+        sighting.sentence,
+        sighting.fileName,
+        sighting.fileSha256,
+        JSON.stringify(sighting.fonts),
+        sighting.at,
+      );
+    return Number(lastInsertRowid);
+  }
+  /** The latest one of each style in each program. */
+  latest(): SightingRow[] {
+    return (this.db.prepare(`SELECT ${COLUMNS} WHERE id IN (SELECT max(id) FROM sightings GROUP BY style_id, program_id)`).all() as Raw[]).map(parsed);
+  }
+  ofStyles(styleIds: readonly number[]): SightingRow[] {
+    if (styleIds.length === 0) return [];
+    const marks = styleIds.map(() => "?").join(",");
+    return (this.db.prepare(`SELECT ${COLUMNS} WHERE style_id IN (${marks}) ORDER BY id DESC LIMIT 200`).all(...styleIds) as Raw[]).map(parsed);
+  }
+}
+
+export class HistoryStore {
+  private readonly db: Db;
+  constructor(db: Db) {
+    this.db = db;
+  }
+  add(at: string, kind: string, sentence: string, familyIds: readonly number[]): void {
+    const { lastInsertRowid } = this.db.prepare("INSERT INTO history (at, kind, sentence) VALUES (?, ?, ?)").run(at, kind, sentence);
+    const link = this.db.prepare("INSERT OR IGNORE INTO history_families (history_id, family_id) VALUES (?, ?)");
+    for (const familyId of familyIds) link.run(lastInsertRowid, familyId);
+  }
+  ofFamily(familyId: number): HistoryEvent[] {
+    return this.db
+      .prepare(
+        `SELECT h.id, h.at, h.kind, h.sentence FROM history h JOIN history_families l ON l.history_id = h.id
+         WHERE l.family_id = ? ORDER BY h.id DESC LIMIT 100`,
+      )
+      .all(familyId) as HistoryEvent[];
+  }
+}

@@ -1,0 +1,27 @@
+// The worker threads that run core on large input.
+import { join } from "node:path";
+import { MessageChannel } from "node:worker_threads";
+import { Piscina } from "piscina";
+import type { ParcelProgress } from "../../contract/parcel.ts";
+import type { ParcelJob, ParcelOutcome } from "./parcel.worker.ts";
+
+export class WorkPool {
+  private readonly pool: Piscina;
+  constructor(workerDir: string) {
+    this.pool = new Piscina({ filename: join(workerDir, "parcel.worker.mjs"), maxThreads: 2, minThreads: 0, idleTimeout: 30_000 });
+  }
+
+  /** Unpacks a parcel in a worker thread, telling how far it is. */
+  async unpack(job: Omit<ParcelJob, "progress">, onProgress: (progress: ParcelProgress) => void): Promise<ParcelOutcome> {
+    const { port1, port2 } = new MessageChannel();
+    port1.on("message", onProgress);
+    try {
+      return (await this.pool.run({ ...job, progress: port2 }, { transferList: [port2] })) as ParcelOutcome;
+    } finally {
+      port1.close();
+    }
+  }
+  close(): Promise<void> {
+    return this.pool.destroy();
+  }
+}
