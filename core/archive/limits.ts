@@ -1,5 +1,6 @@
 // How much an archive may unpack to before it is taken for a trap.
 import { ProblemError } from "../problem.ts";
+import { sizeWords } from "../words/words.ts";
 
 export interface Limits {
   /** Most entries in one archive, folders included. */
@@ -24,15 +25,6 @@ export const DEFAULT_LIMITS: Limits = {
   ratioFromBytes: 16 * MIB,
   depth: 3,
 };
-
-export const sizeWords = (bytes: number): string =>
-  bytes >= 1024 * MIB
-    ? `${(bytes / 1024 / MIB).toFixed(1)} GB`
-    : bytes >= MIB
-      ? `${(bytes / MIB).toFixed(1)} MB`
-      : bytes >= 1024
-        ? `${Math.round(bytes / 1024)} kB`
-        : `${bytes} bytes`;
 
 export const tooManyEntries = (limit: number) =>
   new ProblemError(

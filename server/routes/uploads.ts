@@ -6,7 +6,7 @@ import { join } from "node:path";
 import { pipeline } from "node:stream/promises";
 import busboy from "busboy";
 import type { Request } from "express";
-import { sizeWords } from "../../core/archive/limits.ts";
+import { sizeWords } from "../../core/words/words.ts";
 import { Fault } from "../fault.ts";
 
 export interface Upload {

@@ -4,6 +4,7 @@ import type { Station, StationKey } from "../../contract/style.ts";
 import type { Today } from "../../contract/today.ts";
 import { hasLatin, isRightToLeftOnly, missingFrom } from "../../core/coverage/text.ts";
 import { compareStyles, familyKey } from "../../core/family/group.ts";
+import { count } from "../../core/words/words.ts";
 import type { SightingState } from "../../core/menu/state.ts";
 import type { Context } from "../context.ts";
 import { notFound } from "../fault.ts";
@@ -102,8 +103,6 @@ export class FamilyService {
     return { families: families.length, groups };
   }
 }
-
-const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 function inStation(styles: readonly StyleRow[]): Station {
   return { key: "in", state: "done", words: count(styles.length, "style") };

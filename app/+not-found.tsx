@@ -1,0 +1,5 @@
+import { Nothing } from "../ui/screens/Nothing.tsx";
+
+export default function NotFound() {
+  return <Nothing words="There is nothing at this address. The tabs lead everywhere." />;
+}

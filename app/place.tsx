@@ -1,0 +1,6 @@
+import { useNumberParam } from "../ui/parts/params.ts";
+import { PlaceScreen } from "../ui/screens/PlaceScreen.tsx";
+
+export default function Place() {
+  return <PlaceScreen familyId={useNumberParam("family") ?? 0} />;
+}

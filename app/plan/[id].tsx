@@ -1,0 +1,7 @@
+import { useNumberParam } from "../../ui/parts/params.ts";
+import { PlanScreen } from "../../ui/screens/PlanScreen.tsx";
+
+export default function Plan() {
+  const id = useNumberParam("id") ?? 0;
+  return <PlanScreen key={id} id={id} />;
+}

@@ -1,0 +1,7 @@
+import { useNumberParam } from "../../ui/parts/params.ts";
+import { PracticeScreen } from "../../ui/screens/PracticeScreen.tsx";
+
+export default function Practice() {
+  const id = useNumberParam("id") ?? 0;
+  return <PracticeScreen key={id} id={id} styleId={useNumberParam("style")} />;
+}

@@ -1,0 +1,1 @@
+export { SightingsScreen as default } from "../ui/screens/SightingsScreen.tsx";

@@ -1,0 +1,37 @@
+// Listens to the server and refreshes what changed.
+import { useEffect } from "react";
+import { useSWRConfig } from "swr";
+import { ServerEvent } from "../../contract/events.ts";
+import { setProgress } from "./progress.ts";
+
+/** Which resources each kind of change touches, by the beginnings of their paths. */
+const touched: Record<Exclude<ServerEvent["topic"], "progress">, string[]> = {
+  parcels: ["/parcels", "/today"],
+  families: ["/families", "/today", "/board"],
+  devices: ["/devices", "/families", "/today", "/plans"],
+  sightings: ["/board", "/cells", "/families", "/today"],
+  practice: ["/practice"],
+};
+
+export function useServerEvents(): void {
+  const { mutate } = useSWRConfig();
+  useEffect(() => {
+    const source = new EventSource("/api/events");
+    let lost = false;
+    const refresh = (beginnings: string[]) => void mutate((key) => typeof key === "string" && beginnings.some((start) => key.startsWith(start)));
+    source.onopen = () => {
+      // What happened while the line was down was not told.
+      if (lost) refresh(["/"]);
+      lost = false;
+    };
+    source.onerror = () => {
+      lost = true;
+    };
+    source.onmessage = (message: MessageEvent<string>) => {
+      const event = ServerEvent.parse(JSON.parse(message.data));
+      if (event.topic === "progress") setProgress(event.parcelId, event.progress);
+      else refresh(touched[event.topic]);
+    };
+    return () => source.close();
+  }, [mutate]);
+}

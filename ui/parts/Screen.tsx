@@ -1,0 +1,53 @@
+// A screen: title, optional way back, one next action kept in view at the bottom, and everything else scrolling.
+import { useRouter } from "expo-router";
+import { ArrowLeft } from "lucide-react-native";
+import type { ReactNode } from "react";
+import { Pressable, ScrollView, View } from "react-native";
+import { usePalette } from "../theme/theme.ts";
+import { Small, Title } from "./Text.tsx";
+
+interface Props {
+  title: string;
+  note?: string;
+  /** Where "back" leads when there is no way the person came from. */
+  back?: string;
+  children: ReactNode;
+  action?: ReactNode;
+  testID?: string;
+}
+
+export function Screen({ title, note, back, children, action, testID }: Props) {
+  return (
+    <View className="min-h-0 flex-1 bg-paper" testID={testID}>
+      <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4">
+        <Heading title={title} note={note} back={back} />
+        {children}
+      </ScrollView>
+      {action ? <View className="border-t border-edge bg-drawer px-4 py-3"><View className="mx-auto w-full max-w-3xl gap-2">{action}</View></View> : null}
+    </View>
+  );
+}
+
+export function Heading({ title, note, back }: { title: string; note?: string; back?: string }) {
+  const router = useRouter();
+  const palette = usePalette();
+  return (
+    <View className="mb-4 flex-row items-start gap-1">
+      {back ? (
+        <Pressable
+          role="button"
+          aria-label="Back"
+          testID="back"
+          onPress={() => (router.canGoBack() ? router.back() : router.replace(back))}
+          className="-ml-3 h-11 w-11 items-center justify-center active:opacity-60"
+        >
+          <ArrowLeft size={22} color={palette.ink} />
+        </Pressable>
+      ) : null}
+      <View className="min-w-0 flex-1 justify-center">
+        <Title>{title}</Title>
+        {note ? <Small className="mt-1">{note}</Small> : null}
+      </View>
+    </View>
+  );
+}

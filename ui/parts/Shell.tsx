@@ -1,0 +1,78 @@
+// The frame: five tabs at the bottom of a phone, a rail at the left of a wide screen.
+import { Link, usePathname } from "expo-router";
+import { Eye, FlaskConical, LibraryBig, MonitorSmartphone, Sprout, type LucideIcon } from "lucide-react-native";
+import type { ReactNode } from "react";
+import { Text, View } from "react-native";
+import { usePalette } from "../theme/theme.ts";
+import { useWide } from "./useWide.ts";
+
+interface Tab {
+  href: "/" | "/families" | "/devices" | "/sightings" | "/bench";
+  label: string;
+  icon: LucideIcon;
+  /** Addresses that belong to this tab. */
+  under: RegExp;
+}
+
+const TABS: readonly Tab[] = [
+  { href: "/", label: "Today", icon: Sprout, under: /^\/($|parcel)/ },
+  { href: "/families", label: "Families", icon: LibraryBig, under: /^\/famil/ },
+  { href: "/devices", label: "Devices", icon: MonitorSmartphone, under: /^\/(device|plan|place|practice)/ },
+  { href: "/sightings", label: "Sightings", icon: Eye, under: /^\/(sighting|cell)/ },
+  { href: "/bench", label: "Bench", icon: FlaskConical, under: /^\/bench/ },
+];
+
+function TabLink({ tab, wide, current }: { tab: Tab; wide: boolean; current: boolean }) {
+  const palette = usePalette();
+  const Icon = tab.icon;
+  const edge = wide ? (current ? "border-l-4 border-l-ink bg-drawer" : "border-l-4 border-l-transparent") : current ? "border-t-4 border-t-ink bg-paper" : "border-t-4 border-t-transparent";
+  return (
+    <Link href={tab.href} aria-current={current ? "page" : undefined} className={`${wide ? "w-full" : "flex-1"}`} testID={`tab-${tab.label}`}>
+      <View className={`${wide ? "flex-row gap-3 px-4" : "px-1"} min-h-[56px] w-full items-center ${wide ? "" : "justify-center"} ${edge}`}>
+        <Icon size={22} color={current ? palette.ink : palette.faded} aria-hidden />
+        <Text className={`${wide ? "text-base" : "text-xs"} ${current ? "font-strong text-ink" : "font-text text-faded"}`}>{tab.label}</Text>
+      </View>
+    </Link>
+  );
+}
+
+export function Shell({ children }: { children: ReactNode }) {
+  const wide = useWide();
+  const path = usePathname();
+  const tabs = TABS.map((tab) => <TabLink key={tab.href} tab={tab} wide={wide} current={tab.under.test(path)} />);
+  if (wide) {
+    return (
+      <View className="h-full flex-1 flex-row bg-paper">
+        <View role="navigation" aria-label="Main" className="w-44 border-r border-edge bg-tab pt-5">
+          <Text className="mb-4 px-4 font-heading text-2xl text-ink">Buvano</Text>
+          {tabs}
+        </View>
+        <View role="main" className="min-w-0 flex-1">
+          {children}
+        </View>
+      </View>
+    );
+  }
+  return (
+    <View className="h-full flex-1 bg-paper">
+      <View role="main" className="min-h-0 flex-1">
+        {children}
+      </View>
+      <View role="navigation" aria-label="Main" className="flex-row border-t border-edge bg-tab">
+        {tabs}
+      </View>
+    </View>
+  );
+}
+
+/** List and detail: side by side when wide, the detail alone on a phone. */
+export function Split({ list, detail, listFirst = false }: { list: ReactNode; detail: ReactNode; listFirst?: boolean }) {
+  const wide = useWide();
+  if (!wide) return <>{listFirst ? list : detail}</>;
+  return (
+    <View className="min-h-0 flex-1 flex-row">
+      <View className="w-[440px] border-r border-edge">{list}</View>
+      <View className="min-w-0 flex-1">{detail}</View>
+    </View>
+  );
+}

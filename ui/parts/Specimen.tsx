@@ -1,0 +1,47 @@
+// Words drawn in a font of the library.
+import { Text, View } from "react-native";
+import type { Specimen as SpecimenFacts } from "../../contract/family.ts";
+import { familyOf, useFontFace } from "../web/fontfaces.ts";
+import { Small } from "./Text.tsx";
+
+interface Props {
+  specimen: Pick<SpecimenFacts, "sha256" | "rightToLeft" | "latin">;
+  words: string;
+  size: number;
+  /** Whether the font has every character of the words. */
+  covered?: boolean;
+  lines?: number;
+}
+
+/** A Hebrew line for faces that have no Latin letters to show the person's words with: "the path of seeds". */
+const HEBREW_WORDS = "שביל הזרעים";
+
+export function Specimen({ specimen, words, size, covered = true, lines = 2 }: Props) {
+  const state = useFontFace(specimen.sha256);
+  const fallbackWords = specimen.rightToLeft && !/[\u0590-\u05ff]/.test(words);
+  const shown = fallbackWords ? HEBREW_WORDS : words || "Type your own words above";
+  return (
+    <View style={{ minHeight: size * 1.3 }} className="justify-center overflow-hidden">
+      {state === "refused" ? (
+        <Small>This browser will not draw the font.</Small>
+      ) : (
+        <Text
+          testID="specimen"
+          numberOfLines={lines}
+          style={{
+            fontFamily: familyOf(specimen.sha256),
+            fontSize: size,
+            lineHeight: Math.round(size * 1.3),
+            opacity: state === "ready" ? 1 : 0,
+            writingDirection: specimen.rightToLeft ? "rtl" : "auto",
+          }}
+          className="text-ink"
+        >
+          {shown}
+        </Text>
+      )}
+      {fallbackWords ? <Small className="text-xs">Has no Latin letters; shown in its own script.</Small> : null}
+      {!covered && !fallbackWords ? <Small className="text-xs">Some of your characters are missing; another font stands in for them.</Small> : null}
+    </View>
+  );
+}

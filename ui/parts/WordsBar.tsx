@@ -1,0 +1,32 @@
+// The one text field and the one size slider for every specimen.
+import { TextInput, View } from "react-native";
+import { SIZES, useSize, useWords } from "../data/words.ts";
+import { usePalette } from "../theme/theme.ts";
+import { RangeInput } from "../web/RangeInput.tsx";
+import { Small } from "./Text.tsx";
+
+export function WordsBar() {
+  const [words, setWords] = useWords();
+  const [size, setSize] = useSize();
+  const palette = usePalette();
+  return (
+    <View className="mb-4 border border-edge bg-drawer p-3">
+      <TextInput
+        aria-label="Your own words"
+        testID="words"
+        value={words}
+        maxLength={200}
+        onChangeText={setWords}
+        placeholder="Type your own words"
+        placeholderTextColor={palette.faded}
+        className="min-h-[44px] border-b border-edge px-1 font-text text-lg text-ink"
+      />
+      <View className="flex-row items-center gap-3">
+        <View className="flex-1">
+          <RangeInput label="Size of the words" value={size} least={SIZES.least} most={SIZES.most} unit="pixels" onChange={setSize} />
+        </View>
+        <Small className="w-12 text-right">{size} px</Small>
+      </View>
+    </View>
+  );
+}

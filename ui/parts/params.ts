@@ -1,0 +1,8 @@
+// Numbers in addresses.
+import { useLocalSearchParams } from "expo-router";
+
+/** The number a parameter of the address holds; undefined when it holds none. */
+export function useNumberParam(name: string): number | undefined {
+  const value = useLocalSearchParams()[name];
+  return typeof value === "string" && /^\d+$/.test(value) ? Number(value) : undefined;
+}

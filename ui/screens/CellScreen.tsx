@@ -1,0 +1,116 @@
+// How to find a style in one program, and giving evidence that it was drawn there.
+import { useRouter } from "expo-router";
+import { FileCheck2 } from "lucide-react-native";
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import { Sighting, type Prediction } from "../../contract/sighting.ts";
+import { upload } from "../data/api.ts";
+import { useCell } from "../data/hooks.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { StateMark } from "../parts/Marks.tsx";
+import { Screen } from "../parts/Screen.tsx";
+import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+import { DropArea } from "../web/DropArea.tsx";
+
+function Neighbours({ cell }: { cell: Prediction }) {
+  return (
+    <Drawer label="In its list" testID="neighbours">
+      {cell.before.map((name, i) => (
+        <DrawerRow key={`b${name}`} first={i === 0} className="py-2">
+          <Small>{name}</Small>
+        </DrawerRow>
+      ))}
+      <DrawerRow first={cell.before.length === 0} className="border-l-4 border-l-ink py-3">
+        <Strong className="text-2xl" testID="menu-name">
+          {cell.menuName}
+        </Strong>
+        {cell.within ? <Small>{cell.within}</Small> : null}
+      </DrawerRow>
+      {cell.after.map((name) => (
+        <DrawerRow key={`a${name}`} className="py-2">
+          <Small>{name}</Small>
+        </DrawerRow>
+      ))}
+    </Drawer>
+  );
+}
+
+function Result({ sighting }: { sighting: Sighting }) {
+  return (
+    <Drawer label="What the export shows" testID="evidence-result">
+      <DrawerRow first>
+        <StateMark state={sighting.result} />
+        <Body className="mt-2">{sighting.sentence}</Body>
+      </DrawerRow>
+      {sighting.fonts.map((font) => (
+        <DrawerRow key={font.name + font.type}>
+          <Strong>{font.name || "A font without a name"}</Strong>
+          <Small>
+            {font.type}, {font.embedded ? (font.subset ? "embedded in part" : "embedded whole") : "only named, not embedded"}
+          </Small>
+        </DrawerRow>
+      ))}
+    </Drawer>
+  );
+}
+
+export function CellScreen({ styleId, programId }: { styleId: number; programId: number }) {
+  const answer = useCell(styleId, programId);
+  const router = useRouter();
+  const [result, setResult] = useState<Sighting>();
+  const give = useAction(
+    useCallback(
+      async (files: File[]) => {
+        const [file] = files;
+        if (!file) return;
+        setResult(undefined);
+        setResult(await upload(`/cells/${styleId}/${programId}/evidence`, [{ name: file.name, file }], Sighting));
+      },
+      [styleId, programId],
+    ),
+  );
+  return (
+    <DropArea label="Choose an exported PDF" multiple={false} onFiles={give.run}>
+      {({ pick }) => (
+        <Screen
+          title={answer.data ? `${answer.data.styleName} in ${answer.data.programName}` : "Sighting"}
+          note={answer.data?.deviceName}
+          back="/sightings"
+          testID="cell-screen"
+          action={
+            <>
+              <Button strong icon={FileCheck2} label="Give an exported PDF" busy={give.busy} onPress={pick} testID="give-evidence" />
+              {answer.data ? <Button label={`Open ${answer.data.programName} in the practice room`} onPress={() => router.push(`/practice/${programId}?style=${styleId}`)} testID="open-program" /> : null}
+            </>
+          }
+        >
+          {give.problem ? <ApiProblemNote problem={give.problem} /> : null}
+          {result ? <Result sighting={result} /> : null}
+          <Loaded answer={answer} what="Working out where it will be">
+            {(cell) => (
+              <>
+                <View className="mb-5 border border-edge bg-drawer p-3" testID="cell-state">
+                  <StateMark state={cell.state} />
+                  <Body className="mt-2">{cell.reason}</Body>
+                </View>
+                <Drawer label="How to find it">
+                  {cell.steps.map((step, i) => (
+                    <DrawerRow key={step} first={i === 0}>
+                      <Body>
+                        {i + 1}. {step}
+                      </Body>
+                    </DrawerRow>
+                  ))}
+                </Drawer>
+                <Neighbours cell={cell} />
+              </>
+            )}
+          </Loaded>
+        </Screen>
+      )}
+    </DropArea>
+  );
+}

@@ -1,0 +1,153 @@
+// One family: its styles, how each program will name it, where it is and where it was seen.
+import { Link, useRouter } from "expo-router";
+import { MonitorUp } from "lucide-react-native";
+import { View } from "react-native";
+import type { FamilyDetail, StyleDetail } from "../../contract/family.ts";
+import type { Prediction } from "../../contract/sighting.ts";
+import { count, sizeWords } from "../../core/words/words.ts";
+import { useFamily } from "../data/hooks.ts";
+import { useSize, useWords } from "../data/words.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { StateMark, Trail } from "../parts/Marks.tsx";
+import { Screen } from "../parts/Screen.tsx";
+import { Specimen } from "../parts/Specimen.tsx";
+import { Loaded } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+import { WordsBar } from "../parts/WordsBar.tsx";
+
+const when = (iso: string): string => new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
+
+function StyleEntry({ style, family, words, size, first }: { style: StyleDetail; family: FamilyDetail; words: string; size: number; first: boolean }) {
+  const { rightToLeft, latin } = family.specimen;
+  return (
+    <DrawerRow first={first} testID="style">
+      <Specimen specimen={{ sha256: style.sha256, rightToLeft, latin }} words={words} size={size} lines={1} />
+      <View className="flex-row flex-wrap items-baseline justify-between gap-x-3">
+        <Strong>{style.style}</Strong>
+        <Small>
+          weight {style.weight} · {count(style.codepoints, "character")} · {sizeWords(style.bytes)}
+        </Small>
+      </View>
+      <Small>
+        {style.fileName} · {style.version}
+      </Small>
+      {style.findings.map((finding) => (
+        <Small key={finding.code + finding.message} className="text-warning">
+          {finding.message} {finding.meaning}
+        </Small>
+      ))}
+    </DrawerRow>
+  );
+}
+
+function ProgramEntry({ prediction, first }: { prediction: Prediction; first: boolean }) {
+  return (
+    <Link href={`/cell/${prediction.styleId}/${prediction.programId}`} className={`w-full ${first ? "" : "border-t border-edge"}`} testID="program-entry">
+      <View className="min-h-[64px] w-full gap-1 px-3 py-3">
+        <View className="flex-row items-center justify-between gap-3">
+          <View className="min-w-0 flex-1">
+            <Strong lines={1}>{prediction.programName}</Strong>
+            <Small lines={1}>{prediction.deviceName}</Small>
+          </View>
+          <StateMark state={prediction.state} />
+        </View>
+        <Small>
+          Listed as “{prediction.menuName}”{prediction.within ? `, ${prediction.within}` : ""}
+        </Small>
+      </View>
+    </Link>
+  );
+}
+
+function Detail({ family }: { family: FamilyDetail }) {
+  const [words] = useWords();
+  const [size] = useSize();
+  return (
+    <>
+      <View className="mb-5 border border-edge bg-drawer p-3">
+        <Trail stations={family.trail} words />
+      </View>
+      <WordsBar />
+      <Drawer label="Styles" note={count(family.styleList.length, "style")}>
+        {family.styleList.map((style, i) => (
+          <StyleEntry key={style.id} style={style} family={family} words={words} size={Math.min(size, 48)} first={i === 0} />
+        ))}
+      </Drawer>
+      <Drawer label="In programs">
+        {family.predictions.map((prediction, i) => (
+          <ProgramEntry key={`${prediction.styleId}/${prediction.programId}`} prediction={prediction} first={i === 0} />
+        ))}
+      </Drawer>
+      <Drawer label="Where it is">
+        {family.placements.length === 0 ? (
+          <DrawerRow first>
+            <Body>On no device yet.</Body>
+          </DrawerRow>
+        ) : (
+          family.placements.map((placement, i) => (
+            <Link key={`${placement.deviceId}${placement.account}`} href={`/device/${placement.deviceId}`} className={`w-full ${i === 0 ? "" : "border-t border-edge"}`}>
+              <View className="min-h-[56px] w-full justify-center px-3 py-2">
+                <Strong>{placement.deviceName}</Strong>
+                <Small>
+                  {count(placement.styles, "file")}, {placement.account === "me" ? "for me" : "for everyone"}, {placement.on ? "on" : "off"} — looked at {when(placement.observedAt)}
+                </Small>
+              </View>
+            </Link>
+          ))
+        )}
+      </Drawer>
+      {family.papers.length > 0 ? (
+        <Drawer label="Papers">
+          {family.papers.map((paper, i) => (
+            <DrawerRow key={paper.path + paper.parcelId} first={i === 0}>
+              <Body>{paper.path}</Body>
+              <Small>
+                {sizeWords(paper.bytes)}, from {paper.parcelName}
+              </Small>
+            </DrawerRow>
+          ))}
+        </Drawer>
+      ) : null}
+      <Drawer label="History">
+        {family.history.map((event, i) => (
+          <DrawerRow key={event.id} first={i === 0}>
+            <Body>{event.sentence}</Body>
+            <Small>{when(event.at)}</Small>
+          </DrawerRow>
+        ))}
+      </Drawer>
+    </>
+  );
+}
+
+export function FamilyScreen({ id }: { id: number }) {
+  const [words] = useWords();
+  const answer = useFamily(id, words);
+  const router = useRouter();
+  const placed = (answer.data?.placements.length ?? 0) > 0;
+  const toLook = answer.data?.predictions.find((one) => one.state === "reopen" || one.state === "due" || one.state === "swapped");
+  const action = answer.data ? (
+    placed && toLook ? (
+      <>
+        <Button strong label={`Look for it in ${toLook.programName}`} onPress={() => router.push(`/cell/${toLook.styleId}/${toLook.programId}`)} testID="look" />
+        <Button label="Place or take off" onPress={() => router.push(`/place?family=${id}`)} testID="place" />
+      </>
+    ) : (
+      <Button
+        strong={!placed}
+        icon={MonitorUp}
+        label={placed ? "Place or take off" : "Place on a device"}
+        onPress={() => router.push(`/place?family=${id}`)}
+        testID="place"
+      />
+    )
+  ) : undefined;
+  return (
+    <Screen title={answer.data?.name ?? "Family"} back="/families" action={action} testID="family">
+      <Loaded answer={answer} what="Opening the family">
+        {(family) => <Detail family={family} />}
+      </Loaded>
+    </Screen>
+  );
+}

@@ -1,0 +1,48 @@
+// One parcel in a list: its name, how far it is, and where it leads.
+import { Link } from "expo-router";
+import { View } from "react-native";
+import type { ParcelSummary } from "../../contract/parcel.ts";
+import { count, sizeWords } from "../../core/words/words.ts";
+import { useProgress } from "../data/progress.ts";
+import { ProgressBar } from "../parts/Status.tsx";
+import { Small, Strong } from "../parts/Text.tsx";
+
+function words(parcel: ParcelSummary): string {
+  switch (parcel.state) {
+    case "waiting":
+      return "Waiting to be unpacked";
+    case "unpacking":
+      return "Unpacking…";
+    case "failed":
+      return parcel.problem?.message ?? "Could not be unpacked";
+    case "ready": {
+      const inside = `${count(parcel.families, "family", "families")}, ${count(parcel.styles, "style")}`;
+      const trouble = parcel.troubles > 0 ? `, ${count(parcel.troubles, "file")} with trouble` : "";
+      const shelf = parcel.shelvableStyles > 0 ? `${parcel.shelvableStyles} to shelve` : parcel.shelvedStyles > 0 ? "shelved" : "nothing to shelve";
+      return `${inside}${trouble} — ${shelf}`;
+    }
+  }
+}
+
+export function ParcelRow({ parcel, first }: { parcel: ParcelSummary; first: boolean }) {
+  const live = useProgress(parcel.id);
+  const progress = parcel.state === "unpacking" ? (live ?? parcel.progress) : null;
+  const part = progress?.entriesTotal ? progress.entriesDone / progress.entriesTotal : undefined;
+  return (
+    <Link href={`/parcel/${parcel.id}`} className={`w-full ${first ? "" : "border-t border-edge"}`} testID="parcel-row">
+      <View className="min-h-[56px] w-full justify-center px-3 py-2">
+        <View className="flex-row justify-between gap-3">
+          <Strong lines={1} className="min-w-0 flex-1">
+            {parcel.name}
+          </Strong>
+          <Small>{sizeWords(parcel.bytes)}</Small>
+        </View>
+        <Small className={parcel.state === "failed" ? "text-warning" : ""}>{words(parcel)}</Small>
+        {/* Room for the bar is kept while it may come, so that nothing jumps. */}
+        {parcel.state === "unpacking" || parcel.state === "waiting" ? (
+          <View className="mt-2 h-2">{progress ? <ProgressBar part={part} label={`Unpacking ${parcel.name}`} /> : null}</View>
+        ) : null}
+      </View>
+    </Link>
+  );
+}

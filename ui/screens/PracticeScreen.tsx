@@ -1,0 +1,240 @@
+// A practice program: its font list, a page drawn from the placed files' bytes, closing and reopening, export.
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { Download, FileCheck2, Power } from "lucide-react-native";
+import { Pressable, ScrollView, TextInput, View } from "react-native";
+import Svg, { Path } from "react-native-svg";
+import { PracticeProgram, type PracticeText } from "../../contract/practice.ts";
+import { Sighting } from "../../contract/sighting.ts";
+import { fetchFile, send, upload } from "../data/api.ts";
+import { useCell, usePracticeProgram } from "../data/hooks.ts";
+import { useAction } from "../data/useAction.ts";
+import { usePracticeDrawing, type Drawn } from "../data/usePracticeDrawing.ts";
+import { useWords } from "../data/words.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer } from "../parts/Drawer.tsx";
+import { StateMark } from "../parts/Marks.tsx";
+import { Screen } from "../parts/Screen.tsx";
+import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+import { light, type Palette } from "../theme/palette";
+import { usePalette } from "../theme/theme.ts";
+import { download } from "../web/download.ts";
+import { KIND_WORDS } from "./DevicesScreen.tsx";
+
+const PAGE_PT = 460;
+
+/** The page is paper by day and by night, as pages are. */
+const RUN_COLOUR: Record<Drawn["runs"][number]["how"], keyof Palette> = { asked: "ink", fallback: "warning", box: "warning" };
+
+function Page({ drawing, label }: { drawing: Drawn | undefined; label: string }) {
+  const height = Math.max(drawing?.heightPt ?? 0, 90);
+  return (
+    <View className="border border-edge p-3" style={{ backgroundColor: "#ffffff" }}>
+      <View style={{ width: "100%", aspectRatio: PAGE_PT / height }}>
+        {drawing ? (
+          <Svg width="100%" height="100%" viewBox={`0 0 ${Math.max(PAGE_PT, drawing.widthPt)} ${height}`} role="img" aria-label={label} testID="page">
+            {drawing.runs.map((run, i) => {
+              const colour = light[RUN_COLOUR[run.how]];
+              return <Path key={i} d={run.path} fill={colour} stroke={run.strokePt > 0 ? colour : "none"} strokeWidth={run.strokePt} />;
+            })}
+          </Svg>
+        ) : null}
+      </View>
+    </View>
+  );
+}
+
+function DrawnWith({ drawing, font }: { drawing: Drawn; font: string }) {
+  const asked = [...new Set(drawing.runs.filter((run) => run.how === "asked").map((run) => run.drawnWith))];
+  const others = [...new Set(drawing.runs.filter((run) => run.how === "fallback" && run.text.trim() !== "").map((run) => run.drawnWith))];
+  const boxes = drawing.runs.filter((run) => run.how === "box").map((run) => run.text);
+  return (
+    <View className="mt-2 gap-1" testID="drawn-with" role="status">
+      {!drawing.fontFound && font ? <Strong className="text-warning">“{font}” is not among this program's fonts.</Strong> : null}
+      {asked.length > 0 ? <Small>Drawn with {asked.join(", ")}.</Small> : null}
+      {others.length > 0 ? <Small className="text-warning">{others.join(", ")} stands in for what is missing, in red-brown.</Small> : null}
+      {boxes.length > 0 ? <Small className="text-warning">No font here has: {boxes.join(" ")}</Small> : null}
+      {drawing.faked.length > 0 ? <Small className="text-warning">The family has no such style: {drawing.faked.join(" and ")} is faked by the program.</Small> : null}
+    </View>
+  );
+}
+
+function FontList({ program, font, onChoose }: { program: PracticeProgram; font: string; onChoose: (font: string) => void }) {
+  const [typed, setTyped] = useState(font);
+  const palette = usePalette();
+  useEffect(() => setTyped(font), [font]);
+  const searching = typed !== font && typed !== "";
+  const shown = searching ? program.menu.filter((entry) => entry.label.toLowerCase().startsWith(typed.toLowerCase())) : program.menu;
+  return (
+    <Drawer label="Font" note={`${program.menu.length} in the list`}>
+      <TextInput
+        aria-label="Font box"
+        testID="font-box"
+        value={typed}
+        onChangeText={setTyped}
+        onSubmitEditing={() => onChoose(searching && shown.length === 1 ? shown[0]!.label : typed)}
+        placeholder="Type the first letters"
+        placeholderTextColor={palette.faded}
+        className="min-h-[48px] px-3 font-text text-base text-ink"
+      />
+      <ScrollView className="max-h-[220px] border-t border-edge" tabIndex={0} aria-label="Font list" testID="font-list">
+        {shown.map((entry) => (
+          <Pressable
+            key={entry.label}
+            role="button"
+            aria-pressed={entry.label === font}
+            testID="font-entry"
+            onPress={() => onChoose(entry.label)}
+            className={`min-h-[44px] justify-center px-3 active:opacity-60 ${entry.label === font ? "bg-tab" : ""}`}
+          >
+            {entry.label === font ? <Strong>{entry.label}</Strong> : <Body>{entry.label}</Body>}
+          </Pressable>
+        ))}
+        {searching && shown.length === 0 ? (
+          <Pressable role="button" testID="use-anyway" onPress={() => onChoose(typed)} className="min-h-[44px] justify-center px-3">
+            <Small>No font begins with “{typed}”. Use the name all the same.</Small>
+          </Pressable>
+        ) : null}
+      </ScrollView>
+    </Drawer>
+  );
+}
+
+/** What the person sets on the page. */
+function useTyped(program: PracticeProgram, preset: string | undefined) {
+  const [words] = useWords();
+  const [text, setText] = useState(words);
+  const [chosen, setFont] = useState<string>();
+  const [style, setStyle] = useState("");
+  const [bold, setBold] = useState(false);
+  const [italic, setItalic] = useState(false);
+  const font = chosen ?? preset ?? program.menu[0]?.label ?? "";
+  const typed: PracticeText = useMemo(() => ({ font, style, bold, italic, text, sizePt: 32, widthPt: PAGE_PT }), [font, style, bold, italic, text]);
+  return { typed, setText, setFont, setStyle, setBold, setItalic };
+}
+
+function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; styleId: number | undefined; preset: string | undefined }) {
+  const id = program.program.id;
+  const { typed, setText, setFont, setStyle, setBold, setItalic } = useTyped(program, preset);
+  const { drawing, problem } = usePracticeDrawing(id, typed, `${program.openedAt}/${program.menu.length}`);
+  const [sighting, setSighting] = useState<Sighting>();
+  const fileName = `${program.program.name} ${typed.font}.pdf`.replace(/ /g, "-");
+  const save = useAction(useCallback(async () => download(await fetchFile(`/practice/${id}/pdf`, typed), fileName), [id, typed, fileName]));
+  const give = useAction(
+    useCallback(async () => {
+      const file = await fetchFile(`/practice/${id}/pdf`, typed);
+      setSighting(await upload(`/cells/${styleId}/${id}/evidence`, [{ name: fileName, file }], Sighting));
+    }, [id, typed, fileName, styleId]),
+  );
+  const styles = program.menu.find((entry) => entry.label === typed.font)?.styles ?? [];
+  const trouble = problem ?? save.problem ?? give.problem;
+  return (
+    <>
+      {trouble ? <ApiProblemNote problem={trouble} /> : null}
+      <Page drawing={drawing} label={`The page: ${typed.text}, set in ${typed.font}`} />
+      {drawing ? <DrawnWith drawing={drawing} font={typed.font} /> : null}
+      <TextInput
+        aria-label="Text on the page"
+        testID="page-text"
+        multiline
+        value={typed.text}
+        onChangeText={setText}
+        className="mb-4 mt-3 min-h-[64px] border border-edge bg-drawer p-3 font-text text-base text-ink"
+      />
+      {program.program.traits.lists === "four-style" ? (
+        <View className="mb-4 flex-row gap-2">
+          <Button label="Bold" pressed={typed.bold ?? false} onPress={() => setBold(!typed.bold)} testID="bold" />
+          <Button label="Italic" pressed={typed.italic ?? false} onPress={() => setItalic(!typed.italic)} testID="italic" />
+        </View>
+      ) : null}
+      {styles.length > 1 ? (
+        <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Style">
+          {styles.map((style) => (
+            <Button key={style} label={style} pressed={typed.style === style} onPress={() => setStyle(style)} />
+          ))}
+        </View>
+      ) : null}
+      <FontList program={program} font={typed.font} onChoose={setFont} />
+      <View className="gap-2">
+        <Button strong={styleId === undefined} icon={Download} label="Export a PDF" busy={save.busy} onPress={save.run} testID="export-pdf" />
+        {styleId !== undefined ? (
+          <Button strong icon={FileCheck2} label="Export and give as evidence" busy={give.busy} onPress={give.run} testID="export-evidence" />
+        ) : null}
+      </View>
+      {sighting ? (
+        <View className="mt-4 border border-edge bg-drawer p-3" testID="evidence-result" role="status">
+          <StateMark state={sighting.result} />
+          <Body className="mt-2">{sighting.sentence}</Body>
+        </View>
+      ) : null}
+    </>
+  );
+}
+
+/** The name the program should list the wanted style under. */
+function Preset({ styleId, program, children }: { styleId: number; program: PracticeProgram; children: (preset: string | undefined) => React.ReactNode }) {
+  const cell = useCell(styleId, program.program.id);
+  return (
+    <>
+      {cell.data ? (
+        <View className="mb-4 border border-edge bg-drawer p-3" testID="expected">
+          <Small>{cell.data.listed ? "Expected in the list as" : "Would be listed as"}</Small>
+          <Strong>{cell.data.menuName}</Strong>
+        </View>
+      ) : null}
+      {children(cell.data?.menuName)}
+    </>
+  );
+}
+
+export function PracticeScreen({ id, styleId }: { id: number; styleId?: number }) {
+  const answer = usePracticeProgram(id);
+  const { mutate } = answer;
+  const change = useAction(
+    useCallback(
+      async (what: "open" | "close") => {
+        await mutate(await send("POST", `/practice/${id}/${what}`, PracticeProgram), { revalidate: false });
+      },
+      [id, mutate],
+    ),
+  );
+  const program = answer.data;
+  const traits = program?.program.traits;
+  return (
+    <Screen
+      title={program?.program.name ?? "Practice program"}
+      note={program ? `A simulated ${KIND_WORDS[program.program.kind]} on ${program.deviceName}. It ${traits?.readsWhen === "start" ? "reads fonts only when it starts" : "notices new fonts while open"}.` : undefined}
+      back={program ? `/device/${program.program.deviceId}` : "/devices"}
+      testID="practice"
+      action={
+        program ? (
+          program.open ? (
+            <Button icon={Power} label={`Close ${program.program.name} completely`} busy={change.busy} onPress={() => change.run("close")} testID="close-program" />
+          ) : (
+            <Button strong icon={Power} label={`Open ${program.program.name}`} busy={change.busy} onPress={() => change.run("open")} testID="start-program" />
+          )
+        ) : undefined
+      }
+    >
+      {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
+      <Loaded answer={answer} what="Finding the program">
+        {(value) => {
+          if (!value.open) {
+            return (
+              <View className="border border-dashed border-edge p-6" testID="program-closed">
+                <Strong>{value.program.name} is closed.</Strong>
+                <Body className="mt-2">When it opens, it reads the fonts that are on {value.deviceName} at that moment.</Body>
+              </View>
+            );
+          }
+          if (styleId === undefined) return <OpenWindow program={value} styleId={undefined} preset={undefined} />;
+          return (
+            <Preset styleId={styleId} program={value}>
+              {(preset) => <OpenWindow program={value} styleId={styleId} preset={preset} />}
+            </Preset>
+          );
+        }}
+      </Loaded>
+    </Screen>
+  );
+}

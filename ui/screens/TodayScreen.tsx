@@ -1,0 +1,112 @@
+// Today: where parcels arrive, and what to do next.
+import { Link, useRouter } from "expo-router";
+import { PackageOpen } from "lucide-react-native";
+import { View } from "react-native";
+import type { Today } from "../../contract/today.ts";
+import { count, sizeWords } from "../../core/words/words.ts";
+import { useParcels, useToday } from "../data/hooks.ts";
+import { dropFiles, forget, useOutgoing, type Outgoing } from "../data/uploads.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer } from "../parts/Drawer.tsx";
+import { STATION_WORDS } from "../parts/Marks.tsx";
+import { Screen } from "../parts/Screen.tsx";
+import { Empty, Loaded, ProblemNote, ProgressBar } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+import { DropArea } from "../web/DropArea.tsx";
+import { ParcelRow } from "./ParcelRow.tsx";
+
+const STUCK_WORDS: Record<string, string> = {
+  sound: "Look at what is damaged",
+  placed: "Place on a device",
+  seen: "Look whether programs show it",
+};
+
+function Sending({ one }: { one: Outgoing }) {
+  if (one.problem) {
+    return (
+      <ProblemNote message={`${one.name}: ${one.problem.message}`} next={one.problem.next}>
+        <View className="mt-2 items-start">
+          <Button label="Dismiss" onPress={() => forget(one.id)} />
+        </View>
+      </ProblemNote>
+    );
+  }
+  return (
+    <View className="mb-3 border border-edge bg-drawer p-3" testID="sending">
+      <View className="mb-2 flex-row justify-between gap-3">
+        <Strong lines={1} className="min-w-0 flex-1">
+          {one.name}
+        </Strong>
+        <Small>{one.sent < one.total ? `${sizeWords(one.sent)} of ${sizeWords(one.total)}` : "Arriving…"}</Small>
+      </View>
+      <ProgressBar part={one.total > 0 ? one.sent / one.total : undefined} label={`Sending ${one.name}`} />
+    </View>
+  );
+}
+
+function Group({ group }: { group: Today["groups"][number] }) {
+  return (
+    <Drawer label={`${STATION_WORDS[group.station]}: ${STUCK_WORDS[group.station] ?? ""}`} note={count(group.total, "family", "families")}>
+      {group.families.map((family, i) => (
+        <Link key={family.id} href={`/family/${family.id}`} className={`w-full ${i === 0 ? "" : "border-t border-edge"}`}>
+          <View className="min-h-[52px] w-full justify-center px-3 py-2">
+            <Strong lines={1}>{family.name}</Strong>
+            <Small>{family.words}</Small>
+          </View>
+        </Link>
+      ))}
+      {group.total > group.families.length ? (
+        <Link href={`/families?at=${group.station}`} className="w-full border-t border-edge">
+          <View className="min-h-[48px] w-full justify-center px-3">
+            <Body className="underline">All {group.total}</Body>
+          </View>
+        </Link>
+      ) : null}
+    </Drawer>
+  );
+}
+
+export function TodayScreen() {
+  const today = useToday();
+  const parcels = useParcels();
+  const outgoing = useOutgoing();
+  const router = useRouter();
+  const take = async (files: File[]) => {
+    if (files.length === 0) return;
+    const parcel = await dropFiles(files);
+    if (parcel && files.length === 1) router.push(`/parcel/${parcel.id}`);
+  };
+  return (
+    <DropArea label="Choose archives or fonts" onFiles={(files) => void take(files)}>
+      {({ over, pick }) => (
+        <Screen title="Today" testID="today">
+          <View className={`mb-5 items-center gap-3 border-2 border-dashed p-5 ${over ? "border-persimmon bg-drawer" : "border-edge"}`}>
+            <Body className="text-center">{over ? "Let go, and it is taken in." : "Drop a downloaded archive or font files here."}</Body>
+            <Button strong icon={PackageOpen} label="Bring in a download" onPress={pick} testID="bring" />
+          </View>
+          {outgoing.map((one) => (
+            <Sending key={one.id} one={one} />
+          ))}
+          <Loaded answer={parcels} what="Looking for parcels">
+            {(list) =>
+              list.length === 0 ? (
+                <Empty title="Nothing has arrived yet.">
+                  <Body>A download is unpacked for you: fonts, licence texts, previews and leftovers are told apart, and each font is checked before it goes anywhere.</Body>
+                </Empty>
+              ) : (
+                <Drawer label="Parcels" note={count(list.length, "parcel")}>
+                  {list.map((parcel, i) => (
+                    <ParcelRow key={parcel.id} parcel={parcel} first={i === 0} />
+                  ))}
+                </Drawer>
+              )
+            }
+          </Loaded>
+          <Loaded answer={today} what="Looking at your families">
+            {(value) => value.groups.map((group) => <Group key={group.station} group={group} />)}
+          </Loaded>
+        </Screen>
+      )}
+    </DropArea>
+  );
+}

@@ -1,0 +1,21 @@
+// Where files are dropped or picked. The whole window takes drops; the area shows it.
+import type { ReactNode } from "react";
+import { useDropzone } from "react-dropzone";
+
+interface Props {
+  onFiles: (files: File[]) => void;
+  children: (state: { over: boolean; pick: () => void }) => ReactNode;
+  label: string;
+  multiple?: boolean;
+  accept?: Record<string, string[]>;
+}
+
+export function DropArea({ onFiles, children, label, multiple = true, accept }: Props) {
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: onFiles, noClick: true, noKeyboard: true, multiple, accept });
+  return (
+    <div {...getRootProps({ role: undefined, tabIndex: undefined })}>
+      <input {...getInputProps({ "aria-label": label })} data-testid="file-input" />
+      {children({ over: isDragActive, pick: open })}
+    </div>
+  );
+}

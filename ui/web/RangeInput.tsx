@@ -1,0 +1,24 @@
+// The browser's own range control: works by touch, mouse, arrow keys and screen reader.
+interface Props {
+  label: string;
+  value: number;
+  least: number;
+  most: number;
+  unit: string;
+  onChange: (value: number) => void;
+}
+
+export function RangeInput({ label, value, least, most, unit, onChange }: Props) {
+  return (
+    <input
+      type="range"
+      aria-label={label}
+      aria-valuetext={`${value} ${unit}`}
+      min={least}
+      max={most}
+      value={value}
+      onChange={(event) => onChange(Number(event.currentTarget.value))}
+      style={{ width: "100%", height: 44, margin: 0, cursor: "pointer", background: "transparent" }}
+    />
+  );
+}
