@@ -23,6 +23,7 @@ const entries = {
   cli: "cli/main.ts",
   "parcel.worker": "server/work/parcel.worker.ts",
   demo: "demo/main.ts",
+  fill: "demo/fill.ts",
   bench: "tests/load/bench.ts",
   shots: "tests/e2e/shots.ts",
 };

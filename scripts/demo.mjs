@@ -10,4 +10,6 @@ await buildWeb();
 process.env.BUVANO_DATA ||= join(buildDir, "demo-library");
 process.env.BUVANO_QR = "1";
 say(`Archives to try lie in ${join(buildDir, "demo", "downloads")}`);
-await import("../build/node/main.mjs");
+const { ready } = await import("../build/node/main.mjs");
+const { fillDemo } = await import("../build/node/fill.mjs");
+await fillDemo(await ready, join(buildDir, "demo", "downloads"));

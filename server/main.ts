@@ -4,7 +4,7 @@ import { mkdir } from "node:fs/promises";
 import type { AddressInfo } from "node:net";
 import { homedir } from "node:os";
 import { join } from "node:path";
-import { fileURLToPath } from "node:url";
+import { fileURLToPath, URL } from "node:url";
 import qrcode from "qrcode";
 import { makeApp } from "./app.ts";
 import { makeContext } from "./context.ts";
@@ -23,6 +23,9 @@ const context = await makeContext({
   now: () => new Date(),
 });
 const services = await makeServices(context);
+let tellReady: (address: string) => void;
+/** Resolves to the address once the server answers there. */
+export const ready = new Promise<string>((resolve) => (tellReady = resolve));
 const server = makeApp(context, services).listen(Number(process.env["PORT"] || 4173), "127.0.0.1", async (error?: Error) => {
   if (error) {
     const taken = (error as NodeJS.ErrnoException).code === "EADDRINUSE";
@@ -33,6 +36,7 @@ const server = makeApp(context, services).listen(Number(process.env["PORT"] || 4
   process.stdout.write(`Buvano keeps its library in ${dataDir}\n`);
   if (process.stdout.isTTY || process.env["BUVANO_QR"]) process.stdout.write(await qrcode.toString(address, { type: "terminal", small: true }));
   process.stdout.write(`Buvano is ready: ${address}\n`);
+  tellReady(address);
 });
 
 async function stop(): Promise<void> {

@@ -1,5 +1,5 @@
 // Buttons: one strong kind for a screen's next action, one quiet kind for everything else. Never under 44 px.
-import type { LucideIcon } from "lucide-react-native";
+import type { LucideIcon } from "./icons.ts";
 import { ActivityIndicator, Pressable, Text } from "react-native";
 import { usePalette } from "../theme/theme.ts";
 

@@ -1,6 +1,6 @@
 // A screen: title, optional way back, one next action kept in view at the bottom, and everything else scrolling.
 import { useRouter } from "expo-router";
-import { ArrowLeft } from "lucide-react-native";
+import { ArrowLeft } from "./icons.ts";
 import type { ReactNode } from "react";
 import { Pressable, ScrollView, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";

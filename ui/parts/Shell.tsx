@@ -1,6 +1,6 @@
 // The frame: five tabs at the bottom of a phone, a rail at the left of a wide screen.
 import { Link, usePathname } from "expo-router";
-import { Eye, FlaskConical, LibraryBig, MonitorSmartphone, Sprout, type LucideIcon } from "lucide-react-native";
+import { Eye, FlaskConical, LibraryBig, MonitorSmartphone, Sprout, type LucideIcon } from "./icons.ts";
 import type { ReactNode } from "react";
 import { Text, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";

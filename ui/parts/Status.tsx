@@ -1,5 +1,5 @@
 // What a screen shows while it waits, when something went wrong, and when there is nothing yet.
-import { TriangleAlert } from "lucide-react-native";
+import { TriangleAlert } from "./icons.ts";
 import type { ReactNode } from "react";
 import { ActivityIndicator, View } from "react-native";
 import type { ApiProblem } from "../data/api.ts";

@@ -1,6 +1,6 @@
 // How to find a style in one program, and giving evidence that it was drawn there.
 import { useRouter } from "expo-router";
-import { FileCheck2 } from "lucide-react-native";
+import { FileCheck } from "../parts/icons.ts";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { Sighting, type Prediction } from "../../contract/sighting.ts";
@@ -82,7 +82,7 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
           testID="cell-screen"
           action={
             <>
-              <Button strong icon={FileCheck2} label="Give an exported PDF" busy={give.busy} onPress={pick} testID="give-evidence" />
+              <Button strong icon={FileCheck} label="Give an exported PDF" busy={give.busy} onPress={pick} testID="give-evidence" />
               {answer.data ? <Button label={`Open ${answer.data.programName} in the practice room`} onPress={() => router.push(`/practice/${programId}?style=${styleId}`)} testID="open-program" /> : null}
             </>
           }

@@ -1,6 +1,6 @@
 // Devices: what each one holds, and the practice room behind it.
 import { Link } from "expo-router";
-import { Laptop, Monitor, Tablet } from "lucide-react-native";
+import { Laptop, Monitor, Tablet } from "../parts/icons.ts";
 import { View } from "react-native";
 import type { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
 import type { ProgramSummary } from "../../contract/program.ts";

@@ -1,6 +1,6 @@
 // One family: its styles, how each program will name it, where it is and where it was seen.
 import { Link, useRouter } from "expo-router";
-import { MonitorUp } from "lucide-react-native";
+import { MonitorUp } from "../parts/icons.ts";
 import { View } from "react-native";
 import type { FamilyDetail, StyleDetail } from "../../contract/family.ts";
 import type { Prediction } from "../../contract/sighting.ts";

@@ -1,6 +1,6 @@
 // One parcel: what is in it, drawer by drawer, trouble first, and the one action of shelving.
 import { useRouter } from "expo-router";
-import { LibraryBig, Trash2 } from "lucide-react-native";
+import { LibraryBig, Trash2 } from "../parts/icons.ts";
 import { useCallback, useState } from "react";
 import { Pressable, View } from "react-native";
 import { z } from "zod";

@@ -1,6 +1,6 @@
 // A plan: every step with its reason, shown before anything happens; carried out after, and taken back at will.
 import { useRouter } from "expo-router";
-import { Check, Undo2 } from "lucide-react-native";
+import { Check, Undo2 } from "../parts/icons.ts";
 import { useCallback } from "react";
 import { View } from "react-native";
 import { useSWRConfig } from "swr";

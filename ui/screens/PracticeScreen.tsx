@@ -1,6 +1,6 @@
 // A practice program: its font list, a page drawn from the placed files' bytes, closing and reopening, export.
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { Download, FileCheck2, Power } from "lucide-react-native";
+import { Download, FileCheck, Power } from "../parts/icons.ts";
 import { Pressable, ScrollView, TextInput, View } from "react-native";
 import Svg, { Path } from "react-native-svg";
 import { PracticeProgram, type PracticeText } from "../../contract/practice.ts";
@@ -158,7 +158,7 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
       <View className="gap-2">
         <Button strong={styleId === undefined} icon={Download} label="Export a PDF" busy={save.busy} onPress={save.run} testID="export-pdf" />
         {styleId !== undefined ? (
-          <Button strong icon={FileCheck2} label="Export and give as evidence" busy={give.busy} onPress={give.run} testID="export-evidence" />
+          <Button strong icon={FileCheck} label="Export and give as evidence" busy={give.busy} onPress={give.run} testID="export-evidence" />
         ) : null}
       </View>
       {sighting ? (

@@ -1,6 +1,6 @@
 // Today: where parcels arrive, and what to do next.
 import { Link, useRouter } from "expo-router";
-import { PackageOpen } from "lucide-react-native";
+import { PackageOpen } from "../parts/icons.ts";
 import { View } from "react-native";
 import type { Today } from "../../contract/today.ts";
 import { count, sizeWords } from "../../core/words/words.ts";

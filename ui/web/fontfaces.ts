@@ -11,7 +11,8 @@ function load(sha256: string): Promise<boolean> {
   if (!face) {
     face = new FontFace(familyOf(sha256), `url(${fontUrl(sha256)})`, { display: "block" }).load().then(
       (ready) => {
-        document.fonts.add(ready);
+        // The browser library's own types leave `add` out of FontFaceSet under some settings.
+        (document.fonts as unknown as Set<FontFace>).add(ready);
         return true;
       },
       () => false,

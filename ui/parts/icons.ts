@@ -1,0 +1,20 @@
+// The icons in use, each from its own module: the package's index would put thousands of others into the bundle.
+export type { LucideIcon } from "lucide-react-native";
+export { default as ArrowLeft } from "lucide-react-native/dist/esm/icons/arrow-left";
+export { default as Check } from "lucide-react-native/dist/esm/icons/check";
+export { default as Download } from "lucide-react-native/dist/esm/icons/download";
+export { default as Eye } from "lucide-react-native/dist/esm/icons/eye";
+export { default as FileCheck } from "lucide-react-native/dist/esm/icons/file-check";
+export { default as FlaskConical } from "lucide-react-native/dist/esm/icons/flask-conical";
+export { default as Laptop } from "lucide-react-native/dist/esm/icons/laptop";
+export { default as LibraryBig } from "lucide-react-native/dist/esm/icons/library-big";
+export { default as Monitor } from "lucide-react-native/dist/esm/icons/monitor";
+export { default as MonitorSmartphone } from "lucide-react-native/dist/esm/icons/monitor-smartphone";
+export { default as MonitorUp } from "lucide-react-native/dist/esm/icons/monitor-up";
+export { default as PackageOpen } from "lucide-react-native/dist/esm/icons/package-open";
+export { default as Power } from "lucide-react-native/dist/esm/icons/power";
+export { default as Sprout } from "lucide-react-native/dist/esm/icons/sprout";
+export { default as Tablet } from "lucide-react-native/dist/esm/icons/tablet";
+export { default as Trash2 } from "lucide-react-native/dist/esm/icons/trash-2";
+export { default as TriangleAlert } from "lucide-react-native/dist/esm/icons/triangle-alert";
+export { default as Undo2 } from "lucide-react-native/dist/esm/icons/undo-2";
