@@ -13,7 +13,5 @@ module.exports = {
       fontFamily: { heading: ["BuvanoHeading"], text: ["BuvanoText"], strong: ["BuvanoStrong"] },
     },
   },
-  plugins: [
-    ({ addBase }) => addBase({ ":root": variables(light), "@media (prefers-color-scheme: dark)": { ":root": variables(dark) } }),
-  ],
+  plugins: [({ addBase }) => addBase({ ":root": variables(light), "@media (prefers-color-scheme: dark)": { ":root": variables(dark) } })],
 };

@@ -17,7 +17,9 @@ async function* fontPaths(paths: string[]): AsyncGenerator<string> {
       continue;
     }
     const inside = await readdir(path, { recursive: true, withFileTypes: true });
-    const files = inside.filter((entry) => entry.isFile() && FONT_ENDING.test(entry.name)).map((entry) => join(entry.parentPath, entry.name));
+    const files = inside
+      .filter((entry) => entry.isFile() && FONT_ENDING.test(entry.name))
+      .map((entry) => join(entry.parentPath, entry.name));
     yield* files.sort();
   }
 }
@@ -69,7 +71,11 @@ export async function inspect(paths: string[], json: boolean): Promise<number> {
     try {
       bytes = await readFile(path);
     } catch {
-      printProblem(path, { code: "file-unreadable", message: "The file cannot be opened.", next: "Check its name and that you may read it." });
+      printProblem(path, {
+        code: "file-unreadable",
+        message: "The file cannot be opened.",
+        next: "Check its name and that you may read it.",
+      });
       continue;
     }
     const result = inspectFont(bytes, basename(path, extname(path)), unpackWoff2);

@@ -4,7 +4,13 @@ import { Prediction, Sighting } from "./sighting.ts";
 import { Finding, Station, StationKey, StyleName, Verdict } from "./style.ts";
 
 /** What a specimen needs to be drawn in the font itself. */
-export const Specimen = z.object({ sha256: z.string(), face: z.number().int(), container: z.string(), rightToLeft: z.boolean(), latin: z.boolean() });
+export const Specimen = z.object({
+  sha256: z.string(),
+  face: z.number().int(),
+  container: z.string(),
+  rightToLeft: z.boolean(),
+  latin: z.boolean(),
+});
 export type Specimen = z.infer<typeof Specimen>;
 
 export const FamilySummary = z.object({
@@ -62,7 +68,13 @@ export type PlacementView = z.infer<typeof PlacementView>;
 export const HistoryEvent = z.object({ id: z.number().int(), at: z.iso.datetime(), kind: z.string(), sentence: z.string() });
 export type HistoryEvent = z.infer<typeof HistoryEvent>;
 
-export const PaperView = z.object({ path: z.string(), parcelId: z.number().int(), parcelName: z.string(), sha256: z.string(), bytes: z.number().int() });
+export const PaperView = z.object({
+  path: z.string(),
+  parcelId: z.number().int(),
+  parcelName: z.string(),
+  sha256: z.string(),
+  bytes: z.number().int(),
+});
 export type PaperView = z.infer<typeof PaperView>;
 
 export const FamilyDetail = FamilySummary.extend({

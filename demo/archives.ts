@@ -17,7 +17,9 @@ export async function makeArchives(): Promise<Map<string, Uint8Array>> {
     zip({
       ...Object.fromEntries([...fernhollow.files].map(([name, bytes]) => [`Fernhollow Text/${name}`, bytes])),
       "Fernhollow Text/OFL.txt": fernhollow.licence,
-      "Fernhollow Text/READ ME.txt": text("Four styles for setting the trail's leaflets, and one variable font.\nInstall either the four files or the variable one.\n"),
+      "Fernhollow Text/READ ME.txt": text(
+        "Four styles for setting the trail's leaflets, and one variable font.\nInstall either the four files or the variable one.\n",
+      ),
       "Fernhollow Text/preview.svg": text(preview("Fernhollow Text")),
       "__MACOSX/Fernhollow Text/._OFL.txt": text("\0\x05\x16\x07"),
       "Fernhollow Text/.DS_Store": text("\0\0\0\x01Bud1"),
@@ -41,22 +43,43 @@ export async function makeArchives(): Promise<Map<string, Uint8Array>> {
     zip({
       "Seedbox Block.ttf": block.face,
       "Seedbox Block Shade.ttf": block.shade,
-      "How to layer.txt": text("Lay the Shade under the Block, in another colour. Both have the same widths.\nFree for any use, personal and commercial.\n"),
+      "How to layer.txt": text(
+        "Lay the Shade under the Block, in another colour. Both have the same widths.\nFree for any use, personal and commercial.\n",
+      ),
     }),
   );
 
   const shvil = await hebrewText();
-  archives.set("shvil-hebrew.zip", zip({ "Shvil/ShvilText-Regular.ttf": shvil.file, "Shvil/ShvilHand-Regular.ttf": await hebrewHand(), "Shvil/OFL.txt": shvil.licence }));
+  archives.set(
+    "shvil-hebrew.zip",
+    zip({ "Shvil/ShvilText-Regular.ttf": shvil.file, "Shvil/ShvilHand-Regular.ttf": await hebrewHand(), "Shvil/OFL.txt": shvil.licence }),
+  );
 
-  archives.set("trellis-fair.zip", zip({ "Trellis Fair.ttf": await hollowCapitals(), "license.txt": text("Free for personal and commercial use. A credit line is welcome.\n") }));
+  archives.set(
+    "trellis-fair.zip",
+    zip({
+      "Trellis Fair.ttf": await hollowCapitals(),
+      "license.txt": text("Free for personal and commercial use. A credit line is welcome.\n"),
+    }),
+  );
 
   const marks = await symbolPair();
-  archives.set("seedmarks.zip", zip({ "Seedmarks One.ttf": marks.one, "Seedmarks Two.ttf": marks.two, "codes.txt": text("One: U+E100 to U+E103. Two: U+E200 to U+E203.\n") }));
+  archives.set(
+    "seedmarks.zip",
+    zip({
+      "Seedmarks One.ttf": marks.one,
+      "Seedmarks Two.ttf": marks.two,
+      "codes.txt": text("One: U+E100 to U+E103. Two: U+E200 to U+E203.\n"),
+    }),
+  );
 
   const whole = fernhollow.files.get("FernhollowText-Regular.ttf")!;
   archives.set(
     "fernhollow-broken-download.zip",
-    zip({ "FernhollowText-Regular.ttf": whole.subarray(0, Math.floor(whole.length * 0.6)), "FernhollowText-Bold.ttf": fernhollow.files.get("FernhollowText-Bold.ttf")! }),
+    zip({
+      "FernhollowText-Regular.ttf": whole.subarray(0, Math.floor(whole.length * 0.6)),
+      "FernhollowText-Bold.ttf": fernhollow.files.get("FernhollowText-Bold.ttf")!,
+    }),
   );
   return archives;
 }

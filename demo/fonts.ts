@@ -55,12 +55,22 @@ function connected(letters: Record<string, Skeleton>): Record<string, Skeleton> 
 }
 
 export async function connectedScript(): Promise<Uint8Array> {
-  return plainFont({ family: "Tendril Script", pen: { width: 46, slant: 0.28, stretch: 0.86 }, letters: connected(LATIN), names: PERSONAL });
+  return plainFont({
+    family: "Tendril Script",
+    pen: { width: 46, slant: 0.28, stretch: 0.86 },
+    letters: connected(LATIN),
+    names: PERSONAL,
+  });
 }
 
 const BLOCK: Pen = { width: 150, spacing: 120, square: true };
-const blockLetters = (): Record<string, Skeleton> =>
-  Object.fromEntries(Object.entries(LATIN).filter(([character]) => CAPITALS.includes(character) || /[0-9]/.test(character) || character in SIGNS));
+/** Capitals stand at the small letters' places too. */
+const blockLetters = (): Record<string, Skeleton> => ({
+  ...Object.fromEntries(
+    Object.entries(LATIN).filter(([character]) => CAPITALS.includes(character) || /[0-9]/.test(character) || character in SIGNS),
+  ),
+  ...Object.fromEntries(SMALL.map((letter) => [letter, LATIN[letter.toUpperCase()]!])),
+});
 
 /** A block face and its shade: the same advances, made to be laid over one another in two colours. */
 export async function blockPair(): Promise<{ face: Uint8Array; shade: Uint8Array }> {
@@ -93,7 +103,10 @@ export async function symbolPair(): Promise<{ one: Uint8Array; two: Uint8Array }
   return { one: await member("One", PICTURES.slice(0, 4), 0xe100), two: await member("Two", PICTURES.slice(4), 0xe200) };
 }
 
-const hebrewLetters = (): Record<string, Skeleton> => ({ ...HEBREW, ...Object.fromEntries([" ", ".", ",", "-"].map((sign) => [sign, SIGNS[sign]!])) });
+const hebrewLetters = (): Record<string, Skeleton> => ({
+  ...HEBREW,
+  ...Object.fromEntries([" ", ".", ",", "-"].map((sign) => [sign, SIGNS[sign]!])),
+});
 export const hebrewHand = (): Promise<Uint8Array> =>
   plainFont({ family: "Shvil Hand", pen: { width: 52, slant: 0.12, stretch: 0.82 }, letters: hebrewLetters() });
 
@@ -110,7 +123,10 @@ export async function textFamily(): Promise<{ files: Map<string, Uint8Array>; li
     ["Bold Italic", 700, "italic"],
   ] as const) {
     const packed = await packaged(`@fontsource/petrona/files/petrona-latin-${weight}-${slope}.woff2`);
-    files.set(`FernhollowText-${style.replace(" ", "")}.ttf`, await renamed(packed, { family: "Fernhollow Text", style, version: "1.000" }));
+    files.set(
+      `FernhollowText-${style.replace(" ", "")}.ttf`,
+      await renamed(packed, { family: "Fernhollow Text", style, version: "1.000" }),
+    );
   }
   const variable = await packaged("@fontsource-variable/petrona/files/petrona-latin-wght-normal.woff2");
   files.set("FernhollowTextVF.ttf", await renamed(variable, { family: "Fernhollow Text Variable", style: "Regular", version: "1.000" }));
@@ -119,7 +135,10 @@ export async function textFamily(): Promise<{ files: Map<string, Uint8Array>; li
 
 export async function hebrewText(): Promise<{ file: Uint8Array; licence: Uint8Array }> {
   const packed = await packaged("@fontsource/frank-ruhl-libre/files/frank-ruhl-libre-hebrew-400-normal.woff2");
-  return { file: await renamed(packed, { family: "Shvil Text", style: "Regular", version: "1.000" }), licence: await packaged("@fontsource/frank-ruhl-libre/LICENSE") };
+  return {
+    file: await renamed(packed, { family: "Shvil Text", style: "Regular", version: "1.000" }),
+    licence: await packaged("@fontsource/frank-ruhl-libre/LICENSE"),
+  };
 }
 
 /** What every practice device comes with, spread over the alphabet; the first one stands in for fonts that are missing. */

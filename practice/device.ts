@@ -40,7 +40,9 @@ export class PracticeDevice {
       for (const fileName of (await readdir(this.folder(folder))).sort()) {
         if (!/\.(ttf|otf|ttc|otc)$/i.test(fileName)) continue;
         const path = join(this.folder(folder), fileName);
-        const { mtimeMs, size } = await stat(path);
+        const about = await stat(path);
+        if (!about.isFile()) continue;
+        const { mtimeMs, size } = about;
         found.push({ folder, fileName, path, changedAt: mtimeMs, bytes: size });
       }
     }

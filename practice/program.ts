@@ -43,7 +43,10 @@ interface Composed {
 function label(font: ProgramFont, lists: ProgramTraits["lists"]): { label: string; style: string } {
   if (lists === "full-names") return { label: font.name(ID.full), style: "" };
   if (lists === "four-style") return { label: font.name(ID.family), style: font.name(ID.style) || "Regular" };
-  return { label: font.name(ID.typographicFamily) || font.name(ID.family), style: font.name(ID.typographicStyle) || font.name(ID.style) || "Regular" };
+  return {
+    label: font.name(ID.typographicFamily) || font.name(ID.family),
+    style: font.name(ID.typographicStyle) || font.name(ID.style) || "Regular",
+  };
 }
 
 /** A program that has been opened. Closing it is forgetting this object. */
@@ -97,7 +100,8 @@ export class OpenProgram {
       return { font: (exact ?? plain ?? members[0]!).font, faked: [] };
     }
     const is = (member: ListedFont, what: RegExp) => what.test(member.style);
-    const fits = (member: ListedFont, bold: boolean, italic: boolean) => is(member, /bold/i) === bold && is(member, /italic|oblique/i) === italic;
+    const fits = (member: ListedFont, bold: boolean, italic: boolean) =>
+      is(member, /bold/i) === bold && is(member, /italic|oblique/i) === italic;
     const tries: [bold: boolean, italic: boolean][] = [
       [typed.bold, typed.italic],
       [typed.bold, false],
@@ -119,6 +123,9 @@ export class OpenProgram {
     if (this.traits.readsWhen === "always") await this.readFonts();
     const { font, faked } = this.pick(typed);
     const fallbacks = this.fonts.filter((one) => one.builtIn).map((one) => one.font);
+    // A plain style stands in before a bold or slanted one.
+    const plain = (one: ProgramFont) => /^(regular|)$/i.test(one.name(ID.style));
+    fallbacks.sort((a, b) => Number(plain(b)) - Number(plain(a)));
     return { layout: layOut(typed.text, font, fallbacks, typed.sizePt, typed.widthPt), found: font !== undefined, faked };
   }
 

@@ -1,5 +1,5 @@
 // What every command needs before it can run: the packages of package-lock.json and, for tests, Debian's tools.
-import { execFileSync, spawnSync } from "node:child_process";
+import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -51,6 +51,7 @@ export async function unlessDone(name, paths, product, make) {
 /** Installs the npm packages when the lock file changed since they were last installed. */
 export async function ensurePackages() {
   await unlessDone("packages", ["package-lock.json"], "node_modules/.package-lock.json", () => {
+    ensureCompiler();
     say("Installing packages (a few minutes the first time)…");
     run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
   });
@@ -79,4 +80,14 @@ export function ensureDebian(packages) {
   run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...missing], { env });
 }
 
-export const toolVersion = (command, args) => execFileSync(command, args, { encoding: "utf8" }).trim();
+/** The database's own code is compiled when its package is installed, which needs a compiler. */
+export function ensureCompiler() {
+  const there = (command) => spawnSync(command, ["--version"], { stdio: "ignore" }).status === 0;
+  const needed = [
+    ["python3", "python3"],
+    ["make", "make"],
+    ["g++", "g++"],
+  ];
+  const missing = needed.filter(([command]) => !there(command)).map(([, name]) => name);
+  if (missing.length > 0) ensureDebian(missing);
+}

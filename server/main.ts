@@ -34,7 +34,8 @@ const server = makeApp(context, services).listen(Number(process.env["PORT"] || 4
   }
   const address = `http://localhost:${(server.address() as AddressInfo).port}`;
   process.stdout.write(`Buvano keeps its library in ${dataDir}\n`);
-  if (process.stdout.isTTY || process.env["BUVANO_QR"]) process.stdout.write(await qrcode.toString(address, { type: "terminal", small: true }));
+  if (process.stdout.isTTY || process.env["BUVANO_QR"])
+    process.stdout.write(await qrcode.toString(address, { type: "terminal", small: true }));
   process.stdout.write(`Buvano is ready: ${address}\n`);
   tellReady(address);
 });

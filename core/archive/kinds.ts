@@ -13,7 +13,11 @@ const endings: readonly (readonly [kind: EntryKind, ending: RegExp, reason: stri
   ["web font", /\.(woff2?|eot)$/i, "A font packed for web pages."],
   ["paper", /\.(txt|md|markdown|rtf|html?|pdf|docx?|odt)$/i, "Text that came with the fonts."],
   ["preview", /\.(png|jpe?g|gif|webp|bmp|tiff?|svg|avif)$/i, "A picture."],
-  ["design source", /\.(ai|eps|psd|indd|ufo|sfd|vfb|glyphs|designspace|plist|fea|xcf|cdr)$/i, "A drawing or font source for other programs."],
+  [
+    "design source",
+    /\.(ai|eps|psd|indd|ufo|sfd|vfb|glyphs|designspace|plist|fea|xcf|cdr)$/i,
+    "A drawing or font source for other programs.",
+  ],
   ["archive", /\.(zip|7z|rar|tar|tgz|tbz2?|txz|gz|bz2|xz)$/i, "An archive inside the archive."],
 ];
 

@@ -39,7 +39,11 @@ export const tooManyBytes = (limit: number) =>
     "Unpack the part you need yourself and drop that.",
   );
 export const entryTooLarge = (limit: number) =>
-  new ProblemError("entry-bytes-limit", `This entry unpacks to more than ${sizeWords(limit)}, the most one entry may.`, "It was left out; the rest is here.");
+  new ProblemError(
+    "entry-bytes-limit",
+    `This entry unpacks to more than ${sizeWords(limit)}, the most one entry may.`,
+    "It was left out; the rest is here.",
+  );
 export const entryTooDense = (ratio: number) =>
   new ProblemError(
     "entry-ratio-limit",

@@ -17,7 +17,11 @@ export function decodeName(bytes: Uint8Array, flaggedUtf8: boolean): string {
 }
 
 const CLIMBS = (name: string) =>
-  fail("entry-name", `The name “${name}” leads out of the folder it is unpacked to.`, "It was left out; the rest is here. Ask where the archive comes from.");
+  fail(
+    "entry-name",
+    `The name “${name}” leads out of the folder it is unpacked to.`,
+    "It was left out; the rest is here. Ask where the archive comes from.",
+  );
 
 /**
  * A name as a relative path with forward slashes, or the problem with it: absolute names, drive letters, names

@@ -58,12 +58,17 @@ async function* measured(entry: ArchiveEntry, stream: Readable, limits: Limits, 
     total.bytes += chunk.length;
     if (bytes > limits.entryBytes) throw entryTooLarge(limits.entryBytes);
     if (total.bytes > limits.totalBytes) throw tooManyBytes(limits.totalBytes);
-    if (entry.packedBytes !== undefined && bytes > limits.ratioFromBytes && bytes > limits.ratio * entry.packedBytes) throw entryTooDense(limits.ratio);
+    if (entry.packedBytes !== undefined && bytes > limits.ratioFromBytes && bytes > limits.ratio * entry.packedBytes)
+      throw entryTooDense(limits.ratio);
     if (entry.crc32 !== undefined) sum = crc32(chunk, sum);
     yield chunk;
   }
   if (entry.crc32 !== undefined && sum !== entry.crc32) {
-    throw new ProblemError("entry-checksum", "Its contents do not match the sum stored with them: it was damaged on the way.", "Download the archive again.");
+    throw new ProblemError(
+      "entry-checksum",
+      "Its contents do not match the sum stored with them: it was damaged on the way.",
+      "Download the archive again.",
+    );
   }
 }
 
@@ -72,12 +77,24 @@ function entryProblem(error: unknown): Problem {
   if (error instanceof ProblemError) return error.problem;
   const words = error instanceof Error ? error.message : "";
   if (/too many bytes|not enough bytes/.test(words)) {
-    return { code: "entry-size", message: "It unpacks to another size than the archive says.", next: "It was left out; the rest is here. Download the archive again." };
+    return {
+      code: "entry-size",
+      message: "It unpacks to another size than the archive says.",
+      next: "It was left out; the rest is here. Download the archive again.",
+    };
   }
   if (/compression method/.test(words)) {
-    return { code: "entry-method", message: "It is packed in a way that cannot be unpacked here.", next: "Unpack the archive yourself and drop the files." };
+    return {
+      code: "entry-method",
+      message: "It is packed in a way that cannot be unpacked here.",
+      next: "Unpack the archive yourself and drop the files.",
+    };
   }
-  return { code: "entry-damaged", message: "Its packed data is damaged.", next: "It was left out; the rest is here. Download the archive again." };
+  return {
+    code: "entry-damaged",
+    message: "Its packed data is damaged.",
+    next: "It was left out; the rest is here. Download the archive again.",
+  };
 }
 
 /** Holds back the first bytes of a stream, so that an entry can be sorted before anyone reads it. */
@@ -125,7 +142,13 @@ export async function unpackArchive(
 async function unpackEntry(entry: ArchiveEntry, limits: Limits, total: { bytes: number }, sink: Sink): Promise<UnpackedEntry> {
   const name = safeName(entry.name);
   const shown = name.ok ? name.value : entry.name.replace(/[^ -~]/g, "?").slice(0, 200);
-  const refused = (problem: Problem): UnpackedEntry => ({ path: shown, ...sortEntry(shown, new Uint8Array()), bytes: entry.claimedBytes ?? 0, sha256: "", problem });
+  const refused = (problem: Problem): UnpackedEntry => ({
+    path: shown,
+    ...sortEntry(shown, new Uint8Array()),
+    bytes: entry.claimedBytes ?? 0,
+    sha256: "",
+    problem,
+  });
   if (!name.ok) return refused(name.problem);
   if (entry.encrypted) return refused(PASSWORD);
   const before = total.bytes;

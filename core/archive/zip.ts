@@ -9,7 +9,11 @@ const UTF8_NAMES = 1 << 11;
 /** yauzl's own words for an archive without its closing directory, by what they contain. */
 function explain(error: Error): ProblemError {
   if (/end of central directory/i.test(error.message)) {
-    return new ProblemError("archive-truncated", "The archive is cut off: the list of contents at its end is missing.", "Download it again.");
+    return new ProblemError(
+      "archive-truncated",
+      "The archive is cut off: the list of contents at its end is missing.",
+      "Download it again.",
+    );
   }
   return new ProblemError("archive-damaged", "The archive's list of contents is damaged.", "Download it again.");
 }

@@ -17,6 +17,12 @@ export interface Embedding {
  */
 export function readEmbedding(fsType: number): Embedding {
   const level: EmbeddingLevel =
-    (fsType & 0x0008) !== 0 ? "editable" : (fsType & 0x0004) !== 0 ? "preview-and-print" : (fsType & 0x0002) !== 0 ? "restricted" : "installable";
+    (fsType & 0x0008) !== 0
+      ? "editable"
+      : (fsType & 0x0004) !== 0
+        ? "preview-and-print"
+        : (fsType & 0x0002) !== 0
+          ? "restricted"
+          : "installable";
   return { level, noSubsetting: (fsType & 0x0100) !== 0, bitmapOnly: (fsType & 0x0200) !== 0 };
 }

@@ -19,7 +19,11 @@ export interface Judgement {
 }
 
 /** Programs write names with and without spaces, hyphens and commas; letters and figures alone are compared. */
-const plain = (name: string): string => name.normalize("NFKC").toLowerCase().replace(/[^\p{L}\p{N}]/gu, "");
+const plain = (name: string): string =>
+  name
+    .normalize("NFKC")
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]/gu, "");
 
 /** Every way a style is named in exports. A family name alone stands for its regular style. */
 function spellings(style: WantedName): Set<string> {

@@ -30,14 +30,25 @@ function program(descriptor: PDFDict | undefined): "TrueType" | "CFF" | "Type 1"
   return descriptor.has(PDFName.of("FontFile3")) ? "CFF" : undefined;
 }
 
+/**
+ * Type 3 fonts draw each glyph in the PDF itself; browsers write CFF outlines that way. They need no BaseFont, but a
+ * tagged PDF's descriptor names the font they were made from (9.8.1, table 122).
+ */
 function readFont(font: PDFDict): PdfFont {
   const subtype = name(font, "Subtype") ?? "unknown";
   const descendant = dictOf(font.lookupMaybe(PDFName.of("DescendantFonts"), PDFArray)?.lookup(0));
   const holder = descendant ?? font;
-  const embeddedAs = program(dictOf(holder.lookup(PDFName.of("FontDescriptor"))));
-  const baseFont = name(font, "BaseFont") ?? name(holder, "BaseFont") ?? name(font, "Name") ?? "";
+  const descriptor = dictOf(holder.lookup(PDFName.of("FontDescriptor")));
+  const embeddedAs = program(descriptor);
+  const baseFont =
+    name(font, "BaseFont") ?? name(holder, "BaseFont") ?? (descriptor && name(descriptor, "FontName")) ?? name(font, "Name") ?? "";
   const type = subtype === "Type3" ? "Type 3" : (embeddedAs ?? (subtype === "Type1" ? "Type 1" : subtype));
-  return { name: baseFont.replace(SUBSET_TAG, ""), embedded: embeddedAs !== undefined || subtype === "Type3", subset: SUBSET_TAG.test(baseFont), type };
+  return {
+    name: baseFont.replace(SUBSET_TAG, ""),
+    embedded: embeddedAs !== undefined || subtype === "Type3",
+    subset: SUBSET_TAG.test(baseFont),
+    type,
+  };
 }
 
 /** Collects the fonts of a resource dictionary and of the forms and patterns it draws. */
@@ -59,7 +70,8 @@ function collect(resources: PDFDict | undefined, seen: Set<PDFObject>, found: Ma
     const drawn = dictOf(resources.lookup(PDFName.of(group)));
     for (const key of drawn?.keys() ?? []) {
       const object = drawn!.lookup(key);
-      if (object instanceof PDFRawStream || object instanceof PDFStream) collect(dictOf(object.dict.lookup(PDFName.of("Resources"))), seen, found);
+      if (object instanceof PDFRawStream || object instanceof PDFStream)
+        collect(dictOf(object.dict.lookup(PDFName.of("Resources"))), seen, found);
     }
   }
 }
@@ -108,4 +120,3 @@ export async function readPdf(bytes: Uint8Array): Promise<Result<PdfEvidence>> {
   }
   return ok({ pages, fonts: [...found.values()] });
 }
-

@@ -13,7 +13,12 @@ export const familyKey = (name: string): string => name.normalize("NFKC").toLowe
 
 /** Styles in a specimen book's order: normal width first, light to heavy, upright before slanted. */
 export function compareStyles(a: GroupedFace, b: GroupedFace): number {
-  return Math.abs(a.width - 5) - Math.abs(b.width - 5) || a.weight - b.weight || Number(a.italic) - Number(b.italic) || (a.style < b.style ? -1 : 1);
+  return (
+    Math.abs(a.width - 5) - Math.abs(b.width - 5) ||
+    a.weight - b.weight ||
+    Number(a.italic) - Number(b.italic) ||
+    (a.style < b.style ? -1 : 1)
+  );
 }
 
 /** The style that stands for its family: upright, of normal width, nearest to weight 400. Never empty for a non-empty list. */

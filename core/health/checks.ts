@@ -70,11 +70,20 @@ const headSane: Check = (face) => {
   if (!head) return [];
   const found: Finding[] = [];
   if (head.magicNumber !== HEAD_MAGIC) {
-    found.push(finding("head-magic", "stop", "The head table's mark is wrong: its bytes are damaged.", REFUSED, AGAIN, "head, magicNumber"));
+    found.push(
+      finding("head-magic", "stop", "The head table's mark is wrong: its bytes are damaged.", REFUSED, AGAIN, "head, magicNumber"),
+    );
   }
   if (head.unitsPerEm < 16 || head.unitsPerEm > 16384) {
     found.push(
-      finding("units-per-em", "stop", `Its units per em are ${head.unitsPerEm}; 16 to 16384 are allowed.`, REFUSED, AGAIN, "head, unitsPerEm"),
+      finding(
+        "units-per-em",
+        "stop",
+        `Its units per em are ${head.unitsPerEm}; 16 to 16384 are allowed.`,
+        REFUSED,
+        AGAIN,
+        "head, unitsPerEm",
+      ),
     );
   }
   return found;
@@ -106,7 +115,14 @@ const characters: Check = (face) => {
   if (!cmap) return [];
   if (cmap.chosen) return [];
   return [
-    finding("cmap-unreadable", "stop", "Its table of characters has no part that programs read.", "No letter can be typed with it.", AGAIN, "cmap, Encoding records"),
+    finding(
+      "cmap-unreadable",
+      "stop",
+      "Its table of characters has no part that programs read.",
+      "No letter can be typed with it.",
+      AGAIN,
+      "cmap, Encoding records",
+    ),
   ];
 };
 
@@ -116,7 +132,14 @@ const named: Check = (face) => {
   const found: Finding[] = [];
   if (!names.get(NAME.family) && !names.get(NAME.typographicFamily)) {
     found.push(
-      finding("name-family", "warn", "It gives itself no family name.", "Programs list it under its file name, or not at all.", "Ask for a named version.", "name, ID 1"),
+      finding(
+        "name-family",
+        "warn",
+        "It gives itself no family name.",
+        "Programs list it under its file name, or not at all.",
+        "Ask for a named version.",
+        "name, ID 1",
+      ),
     );
   }
   const postScriptName = names.get(NAME.postScriptName);

@@ -28,7 +28,11 @@ export function cellState(facts: CellFacts): CellState {
   const since = Math.min(...on.map((copy) => copy.since));
   if (on.length === 0) {
     const swapped = facts.sighting?.result === "swapped" ? facts.sighting : undefined;
-    if (swapped) return { state: "swapped", reason: `It is not on ${device}; ${program} drew ${swapped.instead.join(", ") || "another font"} instead.` };
+    if (swapped)
+      return {
+        state: "swapped",
+        reason: `It is not on ${device}; ${program} drew ${swapped.instead.join(", ") || "another font"} instead.`,
+      };
     if (facts.readable.length > 0) return { state: "off", reason: `It is on ${device}, but switched off.` };
     if (facts.elsewhere > 0) return { state: "not-here", reason: `It is on ${device}, in a folder ${program} does not read.` };
     return { state: "not-here", reason: `It is not on ${device}.` };

@@ -33,7 +33,10 @@ export interface Step {
 
 /** A file name every system takes, from the PostScript name, which is plain ASCII in sound fonts. */
 export function placedFileName(style: Pick<WantedStyle, "postScriptName" | "name" | "ending">): string {
-  const base = (style.postScriptName || style.name).normalize("NFKD").replace(/[^A-Za-z0-9._-]+/g, "-").replace(/^[-.]+|[-.]+$/g, "");
+  const base = (style.postScriptName || style.name)
+    .normalize("NFKD")
+    .replace(/[^A-Za-z0-9._-]+/g, "-")
+    .replace(/^[-.]+|[-.]+$/g, "");
   return `${(base || "font").slice(0, 100)}${style.ending.toLowerCase()}`;
 }
 
@@ -55,12 +58,22 @@ export function planPlacing(wanted: readonly WantedStyle[], observed: readonly O
     const other = observed.find((file) => file.sha256 === style.sha256);
     if (other) {
       const folder = other.account === "me" ? "your own folder" : "the folder for everyone";
-      return { ...base, op: "leave", fileName: other.fileName, reason: `The same file is already in ${folder}; a second copy would be listed twice.` };
+      return {
+        ...base,
+        op: "leave",
+        fileName: other.fileName,
+        reason: `The same file is already in ${folder}; a second copy would be listed twice.`,
+      };
     }
     const fileName = freeName(placedFileName(style), taken);
     if (style.refused) return { ...base, op: "leave", fileName, reason: "The file is damaged; programs would refuse it." };
     taken.add(fileName.toLowerCase());
-    return { ...base, op: "copy", fileName, reason: account === "me" ? "Into your own font folder." : "Into the font folder for everyone." };
+    return {
+      ...base,
+      op: "copy",
+      fileName,
+      reason: account === "me" ? "Into your own font folder." : "Into the font folder for everyone.",
+    };
   });
 }
 
@@ -77,7 +90,10 @@ export function planRemoving(wanted: readonly WantedStyle[], observed: readonly 
         fileName: file.fileName,
         account: file.account,
         bytes: style.bytes,
-        reason: file.account === "me" ? "Out of your own font folder; the library keeps it." : "Out of the folder for everyone; the library keeps it.",
+        reason:
+          file.account === "me"
+            ? "Out of your own font folder; the library keeps it."
+            : "Out of the folder for everyone; the library keeps it.",
       })),
   );
 }

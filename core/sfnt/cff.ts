@@ -12,7 +12,11 @@ export interface CffIndex {
 }
 
 function damaged(): ProblemError {
-  return new ProblemError("cff-damaged", "Its CFF outlines are damaged.", "Download it again; if it stays like this, ask whoever made it for a mended copy.");
+  return new ProblemError(
+    "cff-damaged",
+    "Its CFF outlines are damaged.",
+    "Download it again; if it stays like this, ask whoever made it for a mended copy.",
+  );
 }
 
 export function readIndex(view: View, at: number): CffIndex {
@@ -42,7 +46,7 @@ export function readIndex(view: View, at: number): CffIndex {
 export function readDict(view: View): Map<number, number[]> {
   const found = new Map<number, number[]>();
   let operands: number[] = [];
-  for (let at = 0; at < view.length; ) {
+  for (let at = 0; at < view.length;) {
     const b0 = view.u8(at++);
     if (b0 <= 21) {
       const operator = b0 === 12 ? 1200 + view.u8(at++) : b0;
@@ -88,7 +92,7 @@ export function readCff(view: View): Cff {
 const ENDCHAR = 14;
 /** Whether a Type 2 charstring draws nothing: it reaches endchar with nothing but numbers before it. */
 export function isBlankCharString(view: View): boolean {
-  for (let at = 0; at < view.length; ) {
+  for (let at = 0; at < view.length;) {
     const b0 = view.u8(at);
     if (b0 === ENDCHAR) return true;
     if (b0 === 28) at += 3;

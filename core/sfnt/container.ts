@@ -55,9 +55,11 @@ function explainOther(view: View): ProblemError {
       `This is ${kind}, which today's programs no longer take.`,
       "Ask whoever made it for the same font as .ttf or .otf.",
     );
-  if (head.startsWith("%!PS-AdobeFont") || head.startsWith("%!FontType1") || head.startsWith("\x80\x01")) return old("a Type 1 font (.pfb)");
+  if (head.startsWith("%!PS-AdobeFont") || head.startsWith("%!FontType1") || head.startsWith("\x80\x01"))
+    return old("a Type 1 font (.pfb)");
   if (head.startsWith("StartFontMetrics")) return old("the measurements of a Type 1 font (.afm), not a font,");
-  if (head.charCodeAt(34) === 0x4c && head.charCodeAt(35) === 0x50 && view.length > 80) return old("a font for web pages of an old kind (.eot)");
+  if (head.charCodeAt(34) === 0x4c && head.charCodeAt(35) === 0x50 && view.length > 80)
+    return old("a font for web pages of an old kind (.eot)");
   if (/<svg[\s>]/i.test(head) || (/^\s*<\?xml/.test(head) && /svg/i.test(head))) return old("an SVG font or drawing");
   if (view.length > 256 && view.u32(0) === 0x100) return old("a font in a resource fork (.dfont)");
   return notAFont("its first bytes are those of no font format");
@@ -76,7 +78,8 @@ export function openContainer(bytes: Uint8Array, unpackWoff2?: Woff2Unpacker): F
   if (tag === "ttcf") return { container: "collection", bytes, faces: readCollection(view) };
   if (tag === "wOFF") return { container: "woff", bytes, faces: [readWoff(view)] };
   if (tag === "wOF2") {
-    if (!unpackWoff2) throw new ProblemError("woff2-unpacker", "This font is packed for web pages and cannot be unpacked here.", "Report this as a fault.");
+    if (!unpackWoff2)
+      throw new ProblemError("woff2-unpacker", "This font is packed for web pages and cannot be unpacked here.", "Report this as a fault.");
     let unpacked: Uint8Array;
     try {
       unpacked = unpackWoff2(bytes);

@@ -86,15 +86,14 @@ export class Names {
     }
   }
 
-  /** The English name, else any, preferring Windows records, then Unicode, then Mac. Empty names do not count. */
+  /** The first of `all`: the English name, else any. */
   get(id: number): string | undefined {
-    const found = this.all(id);
-    return (found.find(isEnglish) ?? found[0])?.text;
+    return this.all(id)[0]?.text;
   }
 
-  /** Every record of one ID with text, in the order of preference. */
+  /** Every record of one ID with text: English ones first, then Windows before Unicode before Mac. */
   all(id: number): NameRecord[] {
-    const rank = (record: NameRecord): number => [WINDOWS, UNICODE, MAC].indexOf(record.platform) + (isEnglish(record) ? 0 : 0.5);
+    const rank = (record: NameRecord): number => [WINDOWS, UNICODE, MAC].indexOf(record.platform) + (isEnglish(record) ? 0 : 10);
     return this.records.filter((record) => record.id === id && record.text !== "").sort((a, b) => rank(a) - rank(b));
   }
 }

@@ -132,12 +132,28 @@ const hebrew: Record<string, Skeleton> = {
   ת: [470, "M60 500 L390 500 L390 0 M130 500 L130 80 L40 0"],
 };
 
-const marks: Record<string, string> = { acute: "M-40 560 L40 680", grave: "M40 560 L-40 680", dots: "M-90 620 L-90 630 M90 620 L90 630", wave: "M-110 590 Q-50 680 0 620 Q50 560 110 650", cup: "M0 0 L-30 -150" };
+const marks: Record<string, string> = {
+  acute: "M-40 560 L40 680",
+  grave: "M40 560 L-40 680",
+  dots: "M-90 620 L-90 630 M90 620 L90 630",
+  wave: "M-110 590 Q-50 680 0 620 Q50 560 110 650",
+  cup: "M0 0 L-30 -150",
+};
 
 /** Accented letters: a base, a mark, and how far the mark is raised above small letters. */
 const accented: Record<string, readonly [base: string, mark: keyof typeof marks]> = {
-  á: ["a", "acute"], à: ["a", "grave"], ä: ["a", "dots"], é: ["e", "acute"], è: ["e", "grave"], ë: ["e", "dots"],
-  ó: ["o", "acute"], ö: ["o", "dots"], ú: ["u", "acute"], ü: ["u", "dots"], ñ: ["n", "wave"], ç: ["c", "cup"],
+  á: ["a", "acute"],
+  à: ["a", "grave"],
+  ä: ["a", "dots"],
+  é: ["e", "acute"],
+  è: ["e", "grave"],
+  ë: ["e", "dots"],
+  ó: ["o", "acute"],
+  ö: ["o", "dots"],
+  ú: ["u", "acute"],
+  ü: ["u", "dots"],
+  ñ: ["n", "wave"],
+  ç: ["c", "cup"],
 };
 
 function withMark(base: Skeleton, mark: string): Skeleton {
@@ -166,11 +182,17 @@ export const HEBREW = hebrew;
 /** Pictures for the symbol family: leaves, weather, tools. Closed strokes, drawn with the same pen. */
 export const PICTURES: readonly Skeleton[] = [
   [700, "M350 0 L350 300 Q80 320 120 620 Q380 620 350 300 Q360 560 600 560 Q600 300 350 300"],
-  [700, "E350 330 150 150 0 360 Z M350 560 L350 660 M350 100 L350 0 M580 330 L680 330 M120 330 L20 330 M510 490 L590 570 M190 170 L110 90 M510 170 L590 90 M190 490 L110 570"],
+  [
+    700,
+    "E350 330 150 150 0 360 Z M350 560 L350 660 M350 100 L350 0 M580 330 L680 330 M120 330 L20 330 M510 490 L590 570 M190 170 L110 90 M510 170 L590 90 M190 490 L110 570",
+  ],
   [600, "M300 660 Q80 330 110 200 Q150 20 300 20 Q450 20 490 200 Q520 330 300 660 Z"],
   [700, "M350 0 L350 420 M350 420 Q120 400 110 660 Q330 680 350 420 Q370 680 590 660 Q580 400 350 420 M200 0 L500 0"],
   [720, "M120 180 Q20 300 160 380 Q160 560 350 540 Q520 600 560 420 Q700 380 620 200 Z"],
   [700, "M100 560 L600 560 L540 60 L160 60 Z M60 640 L640 640"],
-  [700, "E350 350 90 90 0 360 Z M350 440 Q250 640 350 680 Q450 640 350 440 M350 260 Q250 60 350 20 Q450 60 350 260 M440 350 Q640 250 680 350 Q640 450 440 350 M260 350 Q60 250 20 350 Q60 450 260 350"],
+  [
+    700,
+    "E350 350 90 90 0 360 Z M350 440 Q250 640 350 680 Q450 640 350 440 M350 260 Q250 60 350 20 Q450 60 350 260 M440 350 Q640 250 680 350 Q640 450 440 350 M260 350 Q60 250 20 350 Q60 450 260 350",
+  ],
   [640, "M320 0 L320 680 M120 680 L120 460 Q130 340 320 340 Q510 340 520 460 L520 680"],
 ];

@@ -10,7 +10,8 @@ export interface FontNames {
   version: string;
 }
 
-export const postScriptName = ({ family, style }: FontNames): string => `${family.replace(/[^A-Za-z0-9]/g, "")}-${style.replace(/[^A-Za-z0-9]/g, "")}`;
+export const postScriptName = ({ family, style }: FontNames): string =>
+  `${family.replace(/[^A-Za-z0-9]/g, "")}-${style.replace(/[^A-Za-z0-9]/g, "")}`;
 export const fullName = ({ family, style }: FontNames): string => (style === "Regular" ? family : `${family} ${style}`);
 
 export function nameTable(names: FontNames, more: readonly (readonly [id: number, text: string])[] = []): Uint8Array {
@@ -26,11 +27,18 @@ export function nameTable(names: FontNames, more: readonly (readonly [id: number
     [5, `Version ${names.version}`],
     [6, postScriptName(names)],
     [13, names.licence],
-    ...(differs ? ([[16, names.family], [17, names.style]] as [number, string][]) : []),
+    ...(differs
+      ? ([
+          [16, names.family],
+          [17, names.style],
+        ] as [number, string][])
+      : []),
     ...more.map(([id, text]): [number, string] => [id, text]),
   ];
   records.sort((a, b) => a[0] - b[0]);
-  const texts = records.map(([, text]) => Uint8Array.from([...Array(text.length).keys()].flatMap((i) => [text.charCodeAt(i) >> 8, text.charCodeAt(i) & 255])));
+  const texts = records.map(([, text]) =>
+    Uint8Array.from([...Array(text.length).keys()].flatMap((i) => [text.charCodeAt(i) >> 8, text.charCodeAt(i) & 255])),
+  );
   const storage = 6 + 12 * records.length;
   const table = new Uint8Array(texts.reduce((sum, text) => sum + text.length, storage));
   const view = new DataView(table.buffer);

@@ -11,8 +11,12 @@ import { nameTable, type FontNames } from "./names.ts";
 export async function renamed(packed: Uint8Array, names: Omit<FontNames, "copyright" | "licence">): Promise<Uint8Array> {
   const file = openContainer(packed, await loadWoff2());
   const face = new Face(file, 0);
-  const tables = new Map<string, Uint8Array>(face.directory.tables.map((record) => [record.tag, Uint8Array.from(tableBytes(file, record))]));
-  const kept = (face.names?.records ?? []).filter((record) => record.id >= 256 && record.platform === 3).map((record) => [record.id, record.text] as const);
+  const tables = new Map<string, Uint8Array>(
+    face.directory.tables.map((record) => [record.tag, Uint8Array.from(tableBytes(file, record))]),
+  );
+  const kept = (face.names?.records ?? [])
+    .filter((record) => record.id >= 256 && record.platform === 3)
+    .map((record) => [record.id, record.text] as const);
   const copyright = face.names?.get(NAME.copyright) ?? "";
   const licence = face.names?.get(NAME.licence) ?? "";
   tables.set("name", nameTable({ ...names, copyright, licence }, kept));

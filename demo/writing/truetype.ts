@@ -99,14 +99,28 @@ function cmapTable(codes: readonly number[]): Uint8Array {
   const sub = new Writer().u16(4, 16 + 8 * count, 0, 2 * count, range, selector, 2 * count - range);
   sub.u16(...segments.map(([, last]) => last), 0, ...segments.map(([first]) => first));
   sub.u16(...segments.map(([first, , glyph]) => (glyph === 0 ? 1 : (glyph - first) & 0xffff)), ...segments.map(() => 0));
-  return new Writer().u16(0, 1, 3, 1).u32(12).u8(...sub.done()).done();
+  return new Writer()
+    .u16(0, 1, 3, 1)
+    .u32(12)
+    .u8(...sub.done())
+    .done();
 }
 
 const NOTDEF: DrawnGlyph = {
   advance: 500,
   outline: [
-    [[50, 0], [50, 700], [450, 700], [450, 0]],
-    [[100, 50], [400, 50], [400, 650], [100, 650]],
+    [
+      [50, 0],
+      [50, 700],
+      [450, 700],
+      [450, 0],
+    ],
+    [
+      [100, 50],
+      [400, 50],
+      [400, 650],
+      [100, 650],
+    ],
   ].map((contour) => contour.map(([x, y]) => ({ x: x!, y: y!, on: true }))),
 };
 
@@ -152,16 +166,77 @@ export function writeTrueType(design: FontDesign): Uint8Array {
   data.reduce((at, bytes) => (glyf.set(bytes, at), at + bytes.length), 0);
   const revision = Math.round(Number(design.names.version) * 65536);
   const tables = new Map<string, Uint8Array>([
-    ["head", new Writer().u16(1, 0).u32(revision, 0, 0x5f0f3cf5).u16(3, EM).u32(0, MADE, 0, MADE).u16(xMin, yMin, xMax, yMax, (design.bold ? 1 : 0) | (design.italic ? 2 : 0), 8, 2, 1, 0).done()],
-    ["hhea", new Writer().u16(1, 0, ASCENT, -DESCENT, 0, Math.max(...glyphs.map((glyph) => glyph.advance)), Math.min(...drawn.map(left)), right, xMax, 1, 0, 0, 0, 0, 0, 0, 0, glyphs.length).done()],
-    ["maxp", new Writer().u32(0x10000).u16(glyphs.length, Math.max(...glyphs.map((glyph) => glyph.outline.flat().length)), Math.max(...glyphs.map((glyph) => glyph.outline.length)), 0, 0, 2, 0, 0, 0, 0, 0, 0, 0, 0).done()],
+    [
+      "head",
+      new Writer()
+        .u16(1, 0)
+        .u32(revision, 0, 0x5f0f3cf5)
+        .u16(3, EM)
+        .u32(0, MADE, 0, MADE)
+        .u16(xMin, yMin, xMax, yMax, (design.bold ? 1 : 0) | (design.italic ? 2 : 0), 8, 2, 1, 0)
+        .done(),
+    ],
+    [
+      "hhea",
+      new Writer()
+        .u16(
+          1,
+          0,
+          ASCENT,
+          -DESCENT,
+          0,
+          Math.max(...glyphs.map((glyph) => glyph.advance)),
+          Math.min(...drawn.map(left)),
+          right,
+          xMax,
+          1,
+          0,
+          0,
+          0,
+          0,
+          0,
+          0,
+          0,
+          glyphs.length,
+        )
+        .done(),
+    ],
+    [
+      "maxp",
+      new Writer()
+        .u32(0x10000)
+        .u16(
+          glyphs.length,
+          Math.max(...glyphs.map((glyph) => glyph.outline.flat().length)),
+          Math.max(...glyphs.map((glyph) => glyph.outline.length)),
+          0,
+          0,
+          2,
+          0,
+          0,
+          0,
+          0,
+          0,
+          0,
+          0,
+          0,
+        )
+        .done(),
+    ],
     ["OS/2", os2Table(design, glyphs, codes)],
     ["hmtx", glyphs.reduce((writer, glyph) => writer.u16(glyph.advance, left(glyph)), new Writer()).done()],
     ["cmap", cmapTable(codes)],
     ["loca", loca.done()],
     ["glyf", glyf],
     ["name", nameTable(design.names)],
-    ["post", new Writer().u32(0x30000, design.italic ? -(12 << 16) : 0).u16(-100, 50).u32(0, 0, 0, 0, 0).done()],
+    [
+      "post",
+      new Writer()
+        .u32(0x30000, design.italic ? -(12 << 16) : 0)
+        .u16(-100, 50)
+        .u32(0, 0, 0, 0, 0)
+        .done(),
+    ],
   ]);
   return assembleSfnt("\0\x01\0\0", tables);
 }

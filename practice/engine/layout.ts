@@ -44,9 +44,23 @@ interface Piece {
 const bidi = bidiFactory();
 
 // Scripts whose letters must not be shaped together with another's; the rest count as one.
-const SCRIPTS = ["Latin", "Hebrew", "Arabic", "Greek", "Cyrillic", "Devanagari", "Bengali", "Tamil", "Thai", "Han", "Hiragana", "Katakana", "Hangul", "Armenian", "Georgian"].map(
-  (script) => ({ script, test: new RegExp(`\\p{Script=${script}}`, "u") }),
-);
+const SCRIPTS = [
+  "Latin",
+  "Hebrew",
+  "Arabic",
+  "Greek",
+  "Cyrillic",
+  "Devanagari",
+  "Bengali",
+  "Tamil",
+  "Thai",
+  "Han",
+  "Hiragana",
+  "Katakana",
+  "Hangul",
+  "Armenian",
+  "Georgian",
+].map((script) => ({ script, test: new RegExp(`\\p{Script=${script}}`, "u") }));
 const scriptOf = (character: string): string | undefined => SCRIPTS.find(({ test }) => test.test(character))?.script;
 
 const ATTACHES = /^[\p{M}\p{Cf}\u{FE00}-\u{FE0F}]/u;
@@ -153,7 +167,13 @@ function breakLines(paragraph: string, widthPt: number, measure: (line: string) 
  * Sets `text` in a block `widthPt` wide. `asked` is the chosen font, undefined when the program does not have it;
  * `fallbacks` stand in for it in order and must not be empty.
  */
-export function layOut(text: string, asked: ProgramFont | undefined, fallbacks: readonly ProgramFont[], sizePt: number, widthPt: number): Layout {
+export function layOut(
+  text: string,
+  asked: ProgramFont | undefined,
+  fallbacks: readonly ProgramFont[],
+  sizePt: number,
+  widthPt: number,
+): Layout {
   const main = asked ?? fallbacks[0]!;
   const ascent = Math.max((main.ascent / main.unitsPerEm) * sizePt, sizePt * 0.8);
   const lineHeight = Math.max(((main.ascent + main.descent) / main.unitsPerEm) * sizePt, sizePt) * 1.1;

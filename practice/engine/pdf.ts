@@ -14,9 +14,12 @@ const hex4 = (value: number): string => value.toString(16).padStart(4, "0").toUp
 const subsetTag = (number: number): string => "BUVANA".slice(0, 5) + String.fromCharCode(65 + (number % 26));
 
 function toUnicode(used: Map<number, string>): string {
-  const rows = [...used].filter(([, text]) => text !== "").map(([glyph, text]) => `<${hex4(glyph)}> <${[...Array(text.length).keys()].map((i) => hex4(text.charCodeAt(i))).join("")}>`);
+  const rows = [...used]
+    .filter(([, text]) => text !== "")
+    .map(([glyph, text]) => `<${hex4(glyph)}> <${[...Array(text.length).keys()].map((i) => hex4(text.charCodeAt(i))).join("")}>`);
   const blocks: string[] = [];
-  for (let i = 0; i < rows.length; i += 100) blocks.push(`${Math.min(100, rows.length - i)} beginbfchar\n${rows.slice(i, i + 100).join("\n")}\nendbfchar`);
+  for (let i = 0; i < rows.length; i += 100)
+    blocks.push(`${Math.min(100, rows.length - i)} beginbfchar\n${rows.slice(i, i + 100).join("\n")}\nendbfchar`);
   return `/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo << /Registry (Adobe) /Ordering (UCS) /Supplement 0 >> def\n/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n${blocks.join("\n")}\nendcmap\nCMapName currentdict /CMap defineresource pop\nend\nend`;
 }
 
@@ -88,7 +91,8 @@ export async function writePdf(layout: Layout, sizePt: number, faked: readonly s
   const refs = new Map<ProgramFont, PDFRef>();
   for (const [number, font] of fonts.entries()) {
     const used = new Map<number, string>([[0, ""]]);
-    for (const run of layout.runs) if (run.font === font) for (const glyph of run.glyphs) used.set(glyph.id, used.get(glyph.id) || glyph.text);
+    for (const run of layout.runs)
+      if (run.font === font) for (const glyph of run.glyphs) used.set(glyph.id, used.get(glyph.id) || glyph.text);
     refs.set(font, await embed(document, font, used, number));
   }
   const usable = A4.heightPt - 2 * A4.marginPt;
@@ -104,4 +108,3 @@ export async function writePdf(layout: Layout, sizePt: number, faked: readonly s
   }
   return document.save();
 }
-

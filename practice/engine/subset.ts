@@ -28,7 +28,9 @@ const RETAIN_GIDS = 2;
 
 let loading: Promise<SubsetExports> | undefined;
 async function load(): Promise<SubsetExports> {
-  const path = createRequire(import.meta.url).resolve("harfbuzzjs").replace(/index\.mjs$/, "harfbuzz-subset.wasm");
+  const path = createRequire(import.meta.url)
+    .resolve("harfbuzzjs")
+    .replace(/index\.mjs$/, "harfbuzz-subset.wasm");
   const { instance } = await WebAssembly.instantiate(await readFile(path));
   const exports = instance.exports as unknown as SubsetExports;
   exports._initialize?.();

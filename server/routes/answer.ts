@@ -51,11 +51,19 @@ export const problems: ErrorRequestHandler = (error: unknown, request, response,
   if (error instanceof ProblemError) return send(response, 422, error.problem);
   if (error instanceof ZodError) {
     const where = error.issues[0]?.path.join(".") || "request";
-    return send(response, 400, { code: "bad-request", message: `The request's “${where}” is not what is expected.`, next: "Reload the page and try again." });
+    return send(response, 400, {
+      code: "bad-request",
+      message: `The request's “${where}” is not what is expected.`,
+      next: "Reload the page and try again.",
+    });
   }
   const status = (error as { status?: unknown }).status;
   if (status === 400 || status === 413) {
-    return send(response, status, { code: "bad-request", message: "The request could not be read.", next: "Reload the page and try again." });
+    return send(response, status, {
+      code: "bad-request",
+      message: "The request could not be read.",
+      next: "Reload the page and try again.",
+    });
   }
   process.stderr.write(`${request.method} ${request.path}: ${error instanceof Error ? error.stack : String(error)}\n`);
   send(response, 500, { code: "fault", message: "Something went wrong inside Buvano.", next: "Try again. What you had is unchanged." });

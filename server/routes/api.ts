@@ -29,7 +29,14 @@ function parcelName(names: readonly string[]): string {
   return folder && names.every((name) => name.startsWith(`${folder}/`)) ? folder : `${names.length} loose files`;
 }
 
-const mediaTypes: Record<string, string> = { "\0\x01\0\0": "font/ttf", true: "font/ttf", OTTO: "font/otf", ttcf: "font/collection", wOFF: "font/woff", wOF2: "font/woff2" };
+const mediaTypes: Record<string, string> = {
+  "\0\x01\0\0": "font/ttf",
+  true: "font/ttf",
+  OTTO: "font/otf",
+  ttcf: "font/collection",
+  wOFF: "font/woff",
+  wOF2: "font/woff2",
+};
 
 export function api(context: Context, services: Services): Router {
   const { parcels, families, devices, sightings, practice } = services;
@@ -37,9 +44,15 @@ export function api(context: Context, services: Services): Router {
   router.use(express.json({ limit: "1mb" }));
 
   router.get("/events", (_request, response) => context.events.join(response));
-  router.get("/today", answer(Today, () => families.today()));
+  router.get(
+    "/today",
+    answer(Today, () => families.today()),
+  );
 
-  router.get("/parcels", answer(z.array(ParcelSummary), () => parcels.list()));
+  router.get(
+    "/parcels",
+    answer(z.array(ParcelSummary), () => parcels.list()),
+  );
   router.post(
     "/parcels",
     answer(ParcelSummary, async (request) => {
@@ -47,9 +60,18 @@ export function api(context: Context, services: Services): Router {
       return parcels.receive(parcelName(files.map((file) => file.name)), files);
     }),
   );
-  router.get("/parcels/:id", answer(ParcelDetail, (request) => parcels.detail(idOf(request))));
-  router.post("/parcels/:id/shelve", answer(ShelveResult, (request) => parcels.shelve(idOf(request), bodyOf(ShelveRequest, request).faces)));
-  router.post("/parcels/:id/retry", answer(ParcelSummary, (request) => parcels.retry(idOf(request))));
+  router.get(
+    "/parcels/:id",
+    answer(ParcelDetail, (request) => parcels.detail(idOf(request))),
+  );
+  router.post(
+    "/parcels/:id/shelve",
+    answer(ShelveResult, (request) => parcels.shelve(idOf(request), bodyOf(ShelveRequest, request).faces)),
+  );
+  router.post(
+    "/parcels/:id/retry",
+    answer(ParcelSummary, (request) => parcels.retry(idOf(request))),
+  );
   router.delete(
     "/parcels/:id",
     answer(Done, async (request) => {
@@ -58,8 +80,14 @@ export function api(context: Context, services: Services): Router {
     }),
   );
 
-  router.get("/families", answer(z.array(FamilySummary), (request) => families.list(queryOf(FamilyQuery, request))));
-  router.get("/families/:id", answer(FamilyDetail, (request) => families.detail(idOf(request), queryOf(TextQuery, request).text)));
+  router.get(
+    "/families",
+    answer(z.array(FamilySummary), (request) => families.list(queryOf(FamilyQuery, request))),
+  );
+  router.get(
+    "/families/:id",
+    answer(FamilyDetail, (request) => families.detail(idOf(request), queryOf(TextQuery, request).text)),
+  );
 
   router.get("/files/:sha256", async (request, response) => {
     const { sha256 } = request.params;
@@ -71,14 +99,35 @@ export function api(context: Context, services: Services): Router {
     response.send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
   });
 
-  router.get("/devices", answer(z.array(DeviceSummary), () => devices.list()));
-  router.get("/devices/:id", answer(DeviceDetail, (request) => devices.detail(idOf(request))));
-  router.post("/plans", answer(PlanView, (request) => devices.draw(bodyOf(PlanRequest, request))));
-  router.get("/plans/:id", answer(PlanView, (request) => devices.plan(idOf(request))));
-  router.post("/plans/:id/do", answer(PlanView, (request) => devices.carryOut(idOf(request), false)));
-  router.post("/plans/:id/undo", answer(PlanView, (request) => devices.carryOut(idOf(request), true)));
+  router.get(
+    "/devices",
+    answer(z.array(DeviceSummary), () => devices.list()),
+  );
+  router.get(
+    "/devices/:id",
+    answer(DeviceDetail, (request) => devices.detail(idOf(request))),
+  );
+  router.post(
+    "/plans",
+    answer(PlanView, (request) => devices.draw(bodyOf(PlanRequest, request))),
+  );
+  router.get(
+    "/plans/:id",
+    answer(PlanView, (request) => devices.plan(idOf(request))),
+  );
+  router.post(
+    "/plans/:id/do",
+    answer(PlanView, (request) => devices.carryOut(idOf(request), false)),
+  );
+  router.post(
+    "/plans/:id/undo",
+    answer(PlanView, (request) => devices.carryOut(idOf(request), true)),
+  );
 
-  router.get("/board", answer(Board, () => sightings.board()));
+  router.get(
+    "/board",
+    answer(Board, () => sightings.board()),
+  );
   router.get(
     "/cells/:styleId/:programId",
     answer(Prediction, (request) => sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"))),
@@ -96,10 +145,22 @@ export function api(context: Context, services: Services): Router {
     }),
   );
 
-  router.get("/practice/:id", answer(PracticeProgram, (request) => practice.look(idOf(request))));
-  router.post("/practice/:id/open", answer(PracticeProgram, (request) => practice.open(idOf(request))));
-  router.post("/practice/:id/close", answer(PracticeProgram, (request) => practice.close(idOf(request))));
-  router.post("/practice/:id/draw", answer(PracticeDrawing, (request) => practice.draw(idOf(request), bodyOf(PracticeText, request))));
+  router.get(
+    "/practice/:id",
+    answer(PracticeProgram, (request) => practice.look(idOf(request))),
+  );
+  router.post(
+    "/practice/:id/open",
+    answer(PracticeProgram, (request) => practice.open(idOf(request))),
+  );
+  router.post(
+    "/practice/:id/close",
+    answer(PracticeProgram, (request) => practice.close(idOf(request))),
+  );
+  router.post(
+    "/practice/:id/draw",
+    answer(PracticeDrawing, (request) => practice.draw(idOf(request), bodyOf(PracticeText, request))),
+  );
   router.post("/practice/:id/pdf", async (request, response) => {
     const { fileName, bytes } = await practice.exportPdf(idOf(request), bodyOf(PracticeText, request));
     response.attachment(fileName).type("application/pdf").send(Buffer.from(bytes));

@@ -9,7 +9,11 @@ const LOOPBACK = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
 export const onlyFromHere: RequestHandler = (request, _response, next) => {
   const host = request.headers.host ?? "";
   const origin = request.headers.origin;
-  const foreign = new Fault(403, { code: "other-origin", message: "This request came from another site and was refused.", next: "Open Buvano at its own address." });
+  const foreign = new Fault(403, {
+    code: "other-origin",
+    message: "This request came from another site and was refused.",
+    next: "Open Buvano at its own address.",
+  });
   if (!LOOPBACK.test(host)) throw foreign;
   if (origin !== undefined && origin !== `http://${host}`) throw foreign;
   const site = request.headers["sec-fetch-site"];

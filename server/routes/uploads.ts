@@ -35,7 +35,12 @@ export async function receiveFiles(request: Request, dir: string, limits: { byte
   const writing: Promise<void>[] = [];
   let fault: Fault | undefined;
   try {
-    const form = busboy({ headers: request.headers, preservePath: true, defParamCharset: "utf8", limits: { files: limits.files, fileSize: limits.bytes, fields: 20 } });
+    const form = busboy({
+      headers: request.headers,
+      preservePath: true,
+      defParamCharset: "utf8",
+      limits: { files: limits.files, fileSize: limits.bytes, fields: 20 },
+    });
     form.on("file", (_field, stream, info) => {
       const upload: Upload = { name: info.filename || "unnamed", stored_as: randomUUID(), bytes: 0 };
       uploads.push(upload);
@@ -51,12 +56,17 @@ export async function receiveFiles(request: Request, dir: string, limits: { byte
       writing.push(pipeline(stream, createWriteStream(path)).then(() => sync(path)));
     });
     form.on("filesLimit", () => {
-      fault ??= new Fault(413, { code: "upload-too-many", message: `More than ${limits.files} files were dropped at once.`, next: "Drop fewer at a time." });
+      fault ??= new Fault(413, {
+        code: "upload-too-many",
+        message: `More than ${limits.files} files were dropped at once.`,
+        next: "Drop fewer at a time.",
+      });
     });
     await pipeline(request, form);
     await Promise.all(writing);
     if (fault) throw fault;
-    if (uploads.length === 0) throw new Fault(400, { code: "upload-empty", message: "No file was sent.", next: "Choose a file and try again." });
+    if (uploads.length === 0)
+      throw new Fault(400, { code: "upload-empty", message: "No file was sent.", next: "Choose a file and try again." });
     return uploads;
   } catch (error) {
     await Promise.allSettled(writing);

@@ -38,7 +38,8 @@ export class DeviceService {
   async prepare(): Promise<void> {
     for (const device of this.room.world) {
       const id = this.context.devices.ensureDevice(device.slug, device.name, device.kind);
-      for (const program of device.programs) this.context.devices.ensureProgram(id, program.slug, program.name, program.kind, program.traits);
+      for (const program of device.programs)
+        this.context.devices.ensureProgram(id, program.slug, program.name, program.kind, program.traits);
       await this.observe(id);
     }
   }
@@ -97,7 +98,10 @@ export class DeviceService {
       placedFonts: observed.length - builtIn,
       builtInFonts: builtIn,
       observedAt: device.observedAt,
-      programs: this.context.devices.programs().filter((program) => program.deviceId === device.id).map(programSummary),
+      programs: this.context.devices
+        .programs()
+        .filter((program) => program.deviceId === device.id)
+        .map(programSummary),
     };
   }
 
@@ -114,7 +118,15 @@ export class DeviceService {
       this.context.library.facesOf(file.sha256).map(({ face, record }) => {
         const style = shelved.get(`${file.sha256}#${face}`);
         const { fileName, on, folder: account } = file;
-        return { fileName, account, on, family: record.family, style: record.style, familyId: style?.familyId ?? null, styleId: style?.id ?? null };
+        return {
+          fileName,
+          account,
+          on,
+          family: record.family,
+          style: record.style,
+          familyId: style?.familyId ?? null,
+          styleId: style?.id ?? null,
+        };
       }),
     );
     const order = new Intl.Collator("en");
@@ -176,7 +188,11 @@ export class DeviceService {
       programs: this.context.devices
         .programs()
         .filter((program) => program.deviceId === device.id)
-        .map((program) => ({ programId: program.id, name: program.name, need: changes ? need(program, plan.action, accounts) : "Nothing changes." })),
+        .map((program) => ({
+          programId: program.id,
+          name: program.name,
+          need: changes ? need(program, plan.action, accounts) : "Nothing changes.",
+        })),
       fontsBefore: plan.fontsBefore,
       fontsAfter: plan.fontsAfter,
       folder: this.host(device).folderName(plan.account),
@@ -197,7 +213,13 @@ export class DeviceService {
         });
       }
       const device = this.row(deviceId);
-      const steps = undo ? planUndo(plan.steps.filter((step) => step.state === "done")).map((step): StoredStep => ({ ...step, state: "waiting", problem: null })) : plan.steps;
+      const steps = undo
+        ? planUndo(plan.steps.filter((step) => step.state === "done")).map((step): StoredStep => ({
+            ...step,
+            state: "waiting",
+            problem: null,
+          }))
+        : plan.steps;
       await this.perform(device, steps);
       const failed = steps.some((step) => step.state === "failed");
       if (!undo) plan.steps = steps;
@@ -243,7 +265,10 @@ function historySentence(plan: PlanRow, steps: readonly Step[], device: DeviceRo
   const removed = steps.filter((step) => step.op === "remove").length;
   const files = (count: number) => `${count} ${count === 1 ? "file" : "files"}`;
   const owner = plan.account === "me" ? "for me" : "for everyone";
-  const done = [copied > 0 && `${files(copied)} placed on ${device.name}, ${owner}`, removed > 0 && `${files(removed)} taken off ${device.name}`].filter(Boolean);
+  const done = [
+    copied > 0 && `${files(copied)} placed on ${device.name}, ${owner}`,
+    removed > 0 && `${files(removed)} taken off ${device.name}`,
+  ].filter(Boolean);
   return `${undo ? "Undone: " : ""}${done.join("; ") || `Nothing changed on ${device.name}`}.`;
 }
 
@@ -252,7 +277,8 @@ function stepProblem(error: unknown, step: StoredStep) {
   if (code === "ENOENT" && step.op === "remove") {
     return { code: "step-gone", message: "The file is not there any more.", next: "Nothing is left to do for it." };
   }
-  if (code === "ENOSPC") return { code: "step-space", message: "The device is full.", next: "Make room on it and carry the plan out again." };
+  if (code === "ENOSPC")
+    return { code: "step-space", message: "The device is full.", next: "Make room on it and carry the plan out again." };
   if (code === "EACCES" || code === "EPERM" || code === "EROFS") {
     return { code: "step-denied", message: "The folder cannot be written to.", next: "Allow writing to it and carry the plan out again." };
   }
@@ -260,7 +286,9 @@ function stepProblem(error: unknown, step: StoredStep) {
 }
 
 function placedFiles(observed: readonly ObservedRow[]): ObservedFile[] {
-  return observed.flatMap((row) => (row.folder === "built-in" ? [] : [{ fileName: row.fileName, account: row.folder, sha256: row.sha256, on: row.on }]));
+  return observed.flatMap((row) =>
+    row.folder === "built-in" ? [] : [{ fileName: row.fileName, account: row.folder, sha256: row.sha256, on: row.on }],
+  );
 }
 
 function wantedStyle(style: StyleRow): WantedStyle {
@@ -274,4 +302,3 @@ function wantedStyle(style: StyleRow): WantedStyle {
     refused: style.record.verdict === "refused",
   };
 }
-

@@ -86,7 +86,16 @@ export class FamilyService {
         const copies = observed.filter((row) => row.deviceId === device.id && row.folder === account && sums.has(row.sha256));
         if (copies.length === 0) return [];
         const on = copies.some((copy) => copy.on);
-        return [{ deviceId: device.id, deviceName: device.name, account, on, styles: copies.length, observedAt: device.observedAt ?? copies[0]!.since }];
+        return [
+          {
+            deviceId: device.id,
+            deviceName: device.name,
+            account,
+            on,
+            styles: copies.length,
+            observedAt: device.observedAt ?? copies[0]!.since,
+          },
+        ];
       }),
     );
   }
@@ -98,7 +107,13 @@ export class FamilyService {
       const stuck = families.filter((family) => family.at === station);
       if (stuck.length === 0) return [];
       const words = (family: FamilySummary) => family.trail.find((one) => one.key === station)?.words ?? "";
-      return [{ station, total: stuck.length, families: stuck.slice(0, 6).map((family) => ({ id: family.id, name: family.name, words: words(family) })) }];
+      return [
+        {
+          station,
+          total: stuck.length,
+          families: stuck.slice(0, 6).map((family) => ({ id: family.id, name: family.name, words: words(family) })),
+        },
+      ];
     });
     return { families: families.length, groups };
   }

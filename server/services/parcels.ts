@@ -1,7 +1,15 @@
 // Parcels: received, unpacked in a worker, shelved, removed.
 import { readdir, rm } from "node:fs/promises";
 import { join } from "node:path";
-import type { EntryKind, ParcelDetail, ParcelEntry, ParcelProgress, ParcelStyle, ParcelSummary, ShelveResult } from "../../contract/parcel.ts";
+import type {
+  EntryKind,
+  ParcelDetail,
+  ParcelEntry,
+  ParcelProgress,
+  ParcelStyle,
+  ParcelSummary,
+  ShelveResult,
+} from "../../contract/parcel.ts";
 import type { Problem } from "../../contract/problem.ts";
 import { groupFamilies } from "../../core/family/group.ts";
 import type { Context } from "../context.ts";
@@ -47,7 +55,8 @@ export class ParcelService {
 
   retry(id: number): ParcelSummary {
     const row = this.row(id);
-    if (row.state !== "failed") throw new Fault(409, { code: "parcel-not-failed", message: "This parcel was unpacked already.", next: "Look at what is in it." });
+    if (row.state !== "failed")
+      throw new Fault(409, { code: "parcel-not-failed", message: "This parcel was unpacked already.", next: "Look at what is in it." });
     this.enqueue(id);
     return this.summary(id);
   }
@@ -94,7 +103,10 @@ export class ParcelService {
         // One transaction: the parcel is either whole or still to be unpacked.
         db.transaction(() => {
           for (const entry of outcome.entries) if (entry.faces.length > 0) library.addFaces(entry.sha256, entry.bytes, entry.faces);
-          const rows = outcome.entries.map((entry): EntryRow => ({ ...entry, problem: entry.problem ? JSON.stringify(entry.problem) : null }));
+          const rows = outcome.entries.map((entry): EntryRow => ({
+            ...entry,
+            problem: entry.problem ? JSON.stringify(entry.problem) : null,
+          }));
           parcels.replaceEntries(id, rows);
           parcels.setState(id, "ready");
         })();
@@ -166,7 +178,11 @@ export class ParcelService {
     const row = this.row(id);
     const entries = this.context.parcels.entries(id);
     const drawers = this.drawers(entries);
-    const shown = entries.map((entry): ParcelEntry => ({ ...entry, kind: entry.kind as EntryKind, problem: entry.problem ? (JSON.parse(entry.problem) as Problem) : null }));
+    const shown = entries.map((entry): ParcelEntry => ({
+      ...entry,
+      kind: entry.kind as EntryKind,
+      problem: entry.problem ? (JSON.parse(entry.problem) as Problem) : null,
+    }));
     return { ...this.toSummary(row, entries, drawers), drawers, entries: shown };
   }
 
@@ -175,14 +191,25 @@ export class ParcelService {
     const { db, library, history, events } = this.context;
     const parcel = this.row(id);
     if (parcel.state !== "ready") {
-      throw new Fault(409, { code: "parcel-not-ready", message: "This parcel is not unpacked yet.", next: "Wait until it is, then shelve it." });
+      throw new Fault(409, {
+        code: "parcel-not-ready",
+        message: "This parcel is not unpacked yet.",
+        next: "Wait until it is, then shelve it.",
+      });
     }
     const styles = this.detail(id).drawers.flatMap((drawer) => drawer.styles);
     const wanted = styles.filter(
-      (style) => style.verdict !== "refused" && installable(style.container) && (!faces || faces.some((one) => one.sha256 === style.sha256 && one.face === style.face)),
+      (style) =>
+        style.verdict !== "refused" &&
+        installable(style.container) &&
+        (!faces || faces.some((one) => one.sha256 === style.sha256 && one.face === style.face)),
     );
     if (wanted.length === 0) {
-      throw new Fault(422, { code: "nothing-to-shelve", message: "Nothing in this parcel can be shelved.", next: "Look at what is wrong with each file, and download the font again." });
+      throw new Fault(422, {
+        code: "nothing-to-shelve",
+        message: "Nothing in this parcel can be shelved.",
+        next: "Look at what is wrong with each file, and download the font again.",
+      });
     }
     const familyIds = new Set<number>();
     let added = 0;
@@ -194,7 +221,8 @@ export class ParcelService {
         familyIds.add(result.familyId);
         if (result.added) added++;
       }
-      if (added > 0) history.add(at, "shelved", `${added} ${added === 1 ? "style" : "styles"} shelved from ${parcel.name}.`, [...familyIds]);
+      if (added > 0)
+        history.add(at, "shelved", `${added} ${added === 1 ? "style" : "styles"} shelved from ${parcel.name}.`, [...familyIds]);
     })();
     events.changed("parcels", "families");
     return { shelved: added, familyIds: [...familyIds], left: styles.length - wanted.length };

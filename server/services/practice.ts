@@ -67,7 +67,10 @@ export class PracticeService {
     if (typed.text.trim() === "") {
       throw new Fault(422, { code: "nothing-to-export", message: "There is no text on the page.", next: "Type something, then export." });
     }
-    const safe = `${row.name} ${typed.font}`.replace(/[^\p{L}\p{N} -]/gu, "").trim().replace(/ +/g, "-");
+    const safe = `${row.name} ${typed.font}`
+      .replace(/[^\p{L}\p{N} -]/gu, "")
+      .trim()
+      .replace(/ +/g, "-");
     return { fileName: `${safe}.pdf`, bytes: await program.exportPdf(typed) };
   }
 }

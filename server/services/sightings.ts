@@ -42,7 +42,9 @@ export class SightingService {
   }
 
   private state(style: StyleRow, program: ProgramRow, facts: Facts): CellState {
-    const copies = facts.observed.filter((row) => row.deviceId === program.deviceId && row.sha256 === style.sha256 && row.folder !== "built-in");
+    const copies = facts.observed.filter(
+      (row) => row.deviceId === program.deviceId && row.sha256 === style.sha256 && row.folder !== "built-in",
+    );
     const readable = copies.filter((row) => program.traits.reads.includes(row.folder as "me" | "everyone"));
     const sighting = facts.latest.get(`${style.id}/${program.id}`);
     return cellState({
@@ -136,7 +138,9 @@ export class SightingService {
     const row = { styleId, programId, result, instead, sentence, fileName, fonts: read.value.fonts, at };
     const id = this.context.db.transaction(() => {
       const word = result === "seen" ? "seen in" : "swapped in";
-      this.context.history.add(at, result, `${style.record.fullName} ${word} ${program.name} on ${program.deviceName}: ${sentence}`, [style.familyId]);
+      this.context.history.add(at, result, `${style.record.fullName} ${word} ${program.name} on ${program.deviceName}: ${sentence}`, [
+        style.familyId,
+      ]);
       return this.context.sightings.add({ ...row, fileSha256 });
     })();
     this.context.events.changed("sightings", "families");

@@ -82,7 +82,9 @@ export class DeviceStore {
   setObserved(deviceId: number, fonts: readonly Omit<ObservedRow, "deviceId">[], at: string): void {
     this.db.transaction(() => {
       this.db.prepare("DELETE FROM observed_fonts WHERE device_id = ?").run(deviceId);
-      const insert = this.db.prepare("INSERT INTO observed_fonts (device_id, folder, file_name, sha256, is_on, since) VALUES (?, ?, ?, ?, ?, ?)");
+      const insert = this.db.prepare(
+        "INSERT INTO observed_fonts (device_id, folder, file_name, sha256, is_on, since) VALUES (?, ?, ?, ?, ?, ?)",
+      );
       for (const font of fonts) insert.run(deviceId, font.folder, font.fileName, font.sha256, Number(font.on), font.since);
       this.db.prepare("UPDATE devices SET observed_at = ? WHERE id = ?").run(at, deviceId);
     })();

@@ -21,7 +21,8 @@ export interface FamilyRow {
 }
 
 type Raw<T> = Omit<T, "record"> & { record: string };
-const parsed = <T extends { record: Inspection }>(row: Raw<T>): T => ({ ...row, record: JSON.parse(row.record) as Inspection }) as unknown as T;
+const parsed = <T extends { record: Inspection }>(row: Raw<T>): T =>
+  ({ ...row, record: JSON.parse(row.record) as Inspection }) as unknown as T;
 
 const STYLE_COLUMNS = `s.id, s.family_id AS familyId, s.file_name AS fileName, s.shelved_at AS shelvedAt,
   f.sha256, f.face, f.bytes, f.record FROM styles s JOIN faces f ON f.sha256 = s.sha256 AND f.face = s.face`;
@@ -61,9 +62,9 @@ export class LibraryStore {
   }
 
   facesOf(sha256: string): FaceRow[] {
-    return (this.db.prepare("SELECT sha256, face, bytes, record FROM faces WHERE sha256 = ? ORDER BY face").all(sha256) as Raw<FaceRow>[]).map((row) =>
-      parsed<FaceRow>(row),
-    );
+    return (
+      this.db.prepare("SELECT sha256, face, bytes, record FROM faces WHERE sha256 = ? ORDER BY face").all(sha256) as Raw<FaceRow>[]
+    ).map((row) => parsed<FaceRow>(row));
   }
   knowsFile(sha256: string): boolean {
     return this.db.prepare("SELECT 1 FROM faces WHERE sha256 = ? LIMIT 1").get(sha256) !== undefined;

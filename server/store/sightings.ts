@@ -15,8 +15,13 @@ export interface SightingRow {
   at: string;
 }
 type Raw = Omit<SightingRow, "instead" | "fonts"> & { instead: string; fonts: string };
-const COLUMNS = "id, style_id AS styleId, program_id AS programId, result, instead, sentence, file_name AS fileName, fonts, at FROM sightings";
-const parsed = (row: Raw): SightingRow => ({ ...row, instead: JSON.parse(row.instead) as string[], fonts: JSON.parse(row.fonts) as EvidenceFont[] });
+const COLUMNS =
+  "id, style_id AS styleId, program_id AS programId, result, instead, sentence, file_name AS fileName, fonts, at FROM sightings";
+const parsed = (row: Raw): SightingRow => ({
+  ...row,
+  instead: JSON.parse(row.instead) as string[],
+  fonts: JSON.parse(row.fonts) as EvidenceFont[],
+});
 
 export class SightingStore {
   private readonly db: Db;
@@ -44,12 +49,16 @@ export class SightingStore {
   }
   /** The latest one of each style in each program. */
   latest(): SightingRow[] {
-    return (this.db.prepare(`SELECT ${COLUMNS} WHERE id IN (SELECT max(id) FROM sightings GROUP BY style_id, program_id)`).all() as Raw[]).map(parsed);
+    return (
+      this.db.prepare(`SELECT ${COLUMNS} WHERE id IN (SELECT max(id) FROM sightings GROUP BY style_id, program_id)`).all() as Raw[]
+    ).map(parsed);
   }
   ofStyles(styleIds: readonly number[]): SightingRow[] {
     if (styleIds.length === 0) return [];
     const marks = styleIds.map(() => "?").join(",");
-    return (this.db.prepare(`SELECT ${COLUMNS} WHERE style_id IN (${marks}) ORDER BY id DESC LIMIT 200`).all(...styleIds) as Raw[]).map(parsed);
+    return (this.db.prepare(`SELECT ${COLUMNS} WHERE style_id IN (${marks}) ORDER BY id DESC LIMIT 200`).all(...styleIds) as Raw[]).map(
+      parsed,
+    );
   }
 }
 

@@ -39,7 +39,11 @@ async function hashOnly(content: AsyncIterable<Uint8Array>): Promise<{ sha256: s
 async function withFaces(entry: UnpackedEntry, store: FileStore): Promise<ParcelEntry> {
   if (entry.problem || (entry.kind !== "font" && entry.kind !== "web font")) return { ...entry, faces: [] };
   if (entry.bytes > MOST_FONT_BYTES) {
-    return { ...entry, faces: [], problem: { code: "font-too-large", message: "This font file is larger than any font.", next: "Check what it really is." } };
+    return {
+      ...entry,
+      faces: [],
+      problem: { code: "font-too-large", message: "This font file is larger than any font.", next: "Check what it really is." },
+    };
   }
   const bytes = await readFile(store.path(entry.sha256));
   const result = inspectFont(bytes, basename(entry.path, extname(entry.path)), await loadWoff2());

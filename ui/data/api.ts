@@ -16,7 +16,12 @@ export class ApiProblem extends Error {
   }
 }
 
-const UNREACHABLE = new ApiProblem("unreachable", "Buvano's server cannot be reached.", "Check that it is still running; what you had is unchanged.", 0);
+const UNREACHABLE = new ApiProblem(
+  "unreachable",
+  "Buvano's server cannot be reached.",
+  "Check that it is still running; what you had is unchanged.",
+  0,
+);
 
 export function problemFrom(status: number, text: string): ApiProblem {
   try {

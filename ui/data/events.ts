@@ -18,7 +18,8 @@ export function useServerEvents(): void {
   useEffect(() => {
     const source = new EventSource("/api/events");
     let lost = false;
-    const refresh = (beginnings: string[]) => void mutate((key) => typeof key === "string" && beginnings.some((start) => key.startsWith(start)));
+    const refresh = (beginnings: string[]) =>
+      void mutate((key) => typeof key === "string" && beginnings.some((start) => key.startsWith(start)));
     source.onopen = () => {
       // What happened while the line was down was not told.
       if (lost) refresh(["/"]);

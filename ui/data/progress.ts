@@ -3,5 +3,6 @@ import type { ParcelProgress } from "../../contract/parcel.ts";
 import { makeStore } from "./store.ts";
 
 const unpacking = makeStore<Readonly<Record<number, ParcelProgress>>>({});
-export const setProgress = (parcelId: number, progress: ParcelProgress): void => unpacking.set({ ...unpacking.get(), [parcelId]: progress });
+export const setProgress = (parcelId: number, progress: ParcelProgress): void =>
+  unpacking.set({ ...unpacking.get(), [parcelId]: progress });
 export const useProgress = (parcelId: number): ParcelProgress | undefined => unpacking.use()[parcelId];

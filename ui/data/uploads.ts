@@ -14,12 +14,14 @@ export interface Outgoing {
 const outgoing = makeStore<readonly Outgoing[]>([]);
 let lastId = 0;
 
-const change = (id: number, part: Partial<Outgoing>): void => outgoing.set(outgoing.get().map((one) => (one.id === id ? { ...one, ...part } : one)));
+const change = (id: number, part: Partial<Outgoing>): void =>
+  outgoing.set(outgoing.get().map((one) => (one.id === id ? { ...one, ...part } : one)));
 export const forget = (id: number): void => outgoing.set(outgoing.get().filter((one) => one.id !== id));
 export const useOutgoing = (): readonly Outgoing[] => outgoing.use();
 
 const isFont = (name: string): boolean => /\.(ttf|otf|ttc|otc|woff2?)$/i.test(name);
-const pathOf = (file: File): string => ((file as { path?: string }).path ?? file.webkitRelativePath ?? "").replace(/^\.?\//, "") || file.name;
+const pathOf = (file: File): string =>
+  ((file as { path?: string }).path ?? file.webkitRelativePath ?? "").replace(/^\.?\//, "") || file.name;
 
 async function sendParcel(files: readonly File[]): Promise<ParcelSummary | undefined> {
   const id = ++lastId;

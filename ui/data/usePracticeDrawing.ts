@@ -7,7 +7,11 @@ import { send, type ApiProblem } from "./api.ts";
 export type Drawn = z.output<typeof PracticeDrawing>;
 
 /** `key` changes when the program's fonts may have changed; null while it is closed. */
-export function usePracticeDrawing(programId: number, typed: PracticeText, key: string | null): { drawing: Drawn | undefined; problem: ApiProblem | undefined } {
+export function usePracticeDrawing(
+  programId: number,
+  typed: PracticeText,
+  key: string | null,
+): { drawing: Drawn | undefined; problem: ApiProblem | undefined } {
   const [drawing, setDrawing] = useState<Drawn>();
   const [problem, setProblem] = useState<ApiProblem>();
   const body = JSON.stringify(typed);

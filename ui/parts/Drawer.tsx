@@ -29,7 +29,17 @@ export function Drawer({ label, note, children, className = "", testID }: Props)
 }
 
 /** One line of a drawer, ruled off from the one above. */
-export function DrawerRow({ children, first, className = "", testID }: { children: ReactNode; first?: boolean; className?: string; testID?: string }) {
+export function DrawerRow({
+  children,
+  first,
+  className = "",
+  testID,
+}: {
+  children: ReactNode;
+  first?: boolean;
+  className?: string;
+  testID?: string;
+}) {
   return (
     <View testID={testID} className={`px-3 py-3 ${first ? "" : "border-t border-edge"} ${className}`}>
       {children}

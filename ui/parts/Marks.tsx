@@ -78,7 +78,13 @@ export function StateMark({ state }: { state: SightingState }) {
   );
 }
 
-export const STATION_WORDS: Record<Station["key"], string> = { in: "In", sound: "Sound", cleared: "Cleared", placed: "Placed", seen: "Seen" };
+export const STATION_WORDS: Record<Station["key"], string> = {
+  in: "In",
+  sound: "Sound",
+  cleared: "Cleared",
+  placed: "Placed",
+  seen: "Seen",
+};
 
 function stationShape(station: Station, x: number, palette: ReturnType<typeof usePalette>) {
   const key = station.key;

@@ -23,7 +23,11 @@ export function Screen({ title, note, back, children, action, testID }: Props) {
         <Heading title={title} note={note} back={back} />
         {children}
       </ScrollView>
-      {action ? <View className="border-t border-edge bg-drawer px-4 py-3"><View className="mx-auto w-full max-w-3xl gap-2">{action}</View></View> : null}
+      {action ? (
+        <View className="border-t border-edge bg-drawer px-4 py-3">
+          <View className="mx-auto w-full max-w-3xl gap-2">{action}</View>
+        </View>
+      ) : null}
     </View>
   );
 }

@@ -25,12 +25,25 @@ const TABS: readonly Tab[] = [
 function TabLink({ tab, wide, current }: { tab: Tab; wide: boolean; current: boolean }) {
   const palette = usePalette();
   const Icon = tab.icon;
-  const edge = wide ? (current ? "border-l-4 border-l-ink bg-drawer" : "border-l-4 border-l-transparent") : current ? "border-t-4 border-t-ink bg-paper" : "border-t-4 border-t-transparent";
+  const edge = wide
+    ? current
+      ? "border-l-4 border-l-ink bg-drawer"
+      : "border-l-4 border-l-transparent"
+    : current
+      ? "border-t-4 border-t-ink bg-paper"
+      : "border-t-4 border-t-transparent";
   return (
-    <Link href={tab.href} aria-current={current ? "page" : undefined} className={`${wide ? "w-full" : "flex-1"}`} testID={`tab-${tab.label}`}>
+    <Link
+      href={tab.href}
+      aria-current={current ? "page" : undefined}
+      className={`${wide ? "w-full" : "flex-1"}`}
+      testID={`tab-${tab.label}`}
+    >
       <View className={`${wide ? "flex-row gap-3 px-4" : "px-1"} min-h-[56px] w-full items-center ${wide ? "" : "justify-center"} ${edge}`}>
         <Icon size={22} color={current ? palette.ink : palette.faded} aria-hidden />
-        <Text className={`${wide ? "text-base" : "text-xs"} ${current ? "font-strong text-ink" : "font-text text-faded"}`}>{tab.label}</Text>
+        <Text className={`${wide ? "text-base" : "text-xs"} ${current ? "font-strong text-ink" : "font-text text-faded"}`}>
+          {tab.label}
+        </Text>
       </View>
     </Link>
   );

@@ -41,7 +41,9 @@ export function Specimen({ specimen, words, size, covered = true, lines = 2 }: P
         </Text>
       )}
       {fallbackWords ? <Small className="text-xs">Has no Latin letters; shown in its own script.</Small> : null}
-      {!covered && !fallbackWords ? <Small className="text-xs">Some of your characters are missing; another font stands in for them.</Small> : null}
+      {!covered && !fallbackWords ? (
+        <Small className="text-xs">Some of your characters are missing; another font stands in for them.</Small>
+      ) : null}
     </View>
   );
 }

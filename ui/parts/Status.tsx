@@ -8,7 +8,17 @@ import { usePalette } from "../theme/theme.ts";
 import { Button } from "./Button.tsx";
 import { Body, Small, Strong } from "./Text.tsx";
 
-export function ProblemNote({ message, next, children, testID = "problem" }: { message: string; next: string; children?: ReactNode; testID?: string }) {
+export function ProblemNote({
+  message,
+  next,
+  children,
+  testID = "problem",
+}: {
+  message: string;
+  next: string;
+  children?: ReactNode;
+  testID?: string;
+}) {
   const palette = usePalette();
   return (
     <View role="alert" testID={testID} className="mb-4 flex-row gap-3 border-l-4 border-warning bg-drawer p-3">
@@ -60,7 +70,13 @@ export function Loaded<T>({ answer, what, children }: { answer: Answer<T>; what:
 export function ProgressBar({ part, label }: { part: number | undefined; label: string }) {
   const percent = Math.round((part ?? 0) * 100);
   return (
-    <View role="progressbar" aria-label={label} aria-valuemin={0} aria-valuemax={100} aria-valuenow={part === undefined ? undefined : percent}>
+    <View
+      role="progressbar"
+      aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={part === undefined ? undefined : percent}
+    >
       <View className="h-2 border border-edge bg-paper">
         <View className="h-full bg-verdigris" style={{ width: part === undefined ? "30%" : `${percent}%` }} />
       </View>

@@ -19,7 +19,9 @@ function Candidate({ family, chosen, first, onPress }: { family: FamilySummary; 
       onPress={onPress}
       className={`min-h-[48px] flex-row items-center gap-3 px-3 active:opacity-60 ${first ? "" : "border-t border-edge"}`}
     >
-      <View className={`h-5 w-5 items-center justify-center border-2 ${chosen ? "border-ink" : "border-faded"}`}>{chosen ? <View className="h-2.5 w-2.5 bg-ink" /> : null}</View>
+      <View className={`h-5 w-5 items-center justify-center border-2 ${chosen ? "border-ink" : "border-faded"}`}>
+        {chosen ? <View className="h-2.5 w-2.5 bg-ink" /> : null}
+      </View>
       <Body lines={1} className="min-w-0 flex-1">
         {family.name}
       </Body>
@@ -55,7 +57,13 @@ export function BenchScreen() {
               {picked.length === 0 ? <Small className="mb-3">Choose the families to compare.</Small> : null}
               <Drawer label="Candidates">
                 {families.map((family, i) => (
-                  <Candidate key={family.id} family={family} chosen={picked.includes(family.id)} first={i === 0} onPress={() => toggle(family.id)} />
+                  <Candidate
+                    key={family.id}
+                    family={family}
+                    chosen={picked.includes(family.id)}
+                    first={i === 0}
+                    onPress={() => toggle(family.id)}
+                  />
                 ))}
               </Drawer>
             </>

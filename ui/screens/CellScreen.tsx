@@ -83,7 +83,13 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
           action={
             <>
               <Button strong icon={FileCheck} label="Give an exported PDF" busy={give.busy} onPress={pick} testID="give-evidence" />
-              {answer.data ? <Button label={`Open ${answer.data.programName} in the practice room`} onPress={() => router.push(`/practice/${programId}?style=${styleId}`)} testID="open-program" /> : null}
+              {answer.data ? (
+                <Button
+                  label={`Open ${answer.data.programName} in the practice room`}
+                  onPress={() => router.push(`/practice/${programId}?style=${styleId}`)}
+                  testID="open-program"
+                />
+              ) : null}
             </>
           }
         >

@@ -33,7 +33,8 @@ function DeviceCard({ device, current }: { device: DeviceSummary; current: boole
         <View className="min-w-0 flex-1">
           <Strong lines={1}>{device.name}</Strong>
           <Small>
-            {device.placedFonts === 0 ? "No fonts placed" : `${count(device.placedFonts, "font")} placed`} · {count(device.programs.length, "program")}
+            {device.placedFonts === 0 ? "No fonts placed" : `${count(device.placedFonts, "font")} placed`} ·{" "}
+            {count(device.programs.length, "program")}
           </Small>
           <Small>Practice device</Small>
         </View>
@@ -45,7 +46,11 @@ function DeviceCard({ device, current }: { device: DeviceSummary; current: boole
 export function DevicesScreen({ currentId }: { currentId?: number }) {
   const answer = useDevices();
   return (
-    <Screen title="Devices" note="These are simulated and ship with Buvano, so that you can try everything without touching your own computer." testID="devices">
+    <Screen
+      title="Devices"
+      note="These are simulated and ship with Buvano, so that you can try everything without touching your own computer."
+      testID="devices"
+    >
       <Loaded answer={answer} what="Looking at the devices">
         {(devices) => devices.map((device) => <DeviceCard key={device.id} device={device} current={device.id === currentId} />)}
       </Loaded>
@@ -101,11 +106,17 @@ export function DeviceScreen({ id }: { id: number }) {
           <>
             <Drawer label="Practice programs">
               {device.programs.map((program, i) => (
-                <Link key={program.id} href={`/practice/${program.id}`} className={`w-full ${i === 0 ? "" : "border-t border-edge"}`} testID={`open-${program.name}`}>
+                <Link
+                  key={program.id}
+                  href={`/practice/${program.id}`}
+                  className={`w-full ${i === 0 ? "" : "border-t border-edge"}`}
+                  testID={`open-${program.name}`}
+                >
                   <View className="min-h-[56px] w-full justify-center px-3 py-2">
                     <Strong>{program.name}</Strong>
                     <Small>
-                      {KIND_WORDS[program.kind]}, {program.traits.readsWhen === "start" ? "reads fonts when it starts" : "notices new fonts by itself"}
+                      {KIND_WORDS[program.kind]},{" "}
+                      {program.traits.readsWhen === "start" ? "reads fonts when it starts" : "notices new fonts by itself"}
                     </Small>
                   </View>
                 </Link>

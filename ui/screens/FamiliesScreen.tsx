@@ -1,7 +1,7 @@
 // Families: every entry a specimen of the person's own words above its trail.
 import { Link } from "expo-router";
 import { useState } from "react";
-import { FlatList, TextInput, View } from "react-native";
+import { FlatList, ScrollView, TextInput, View } from "react-native";
 import type { FamilySummary } from "../../contract/family.ts";
 import type { StationKey } from "../../contract/style.ts";
 import { count } from "../../core/words/words.ts";
@@ -61,12 +61,24 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
         placeholderTextColor={palette.faded}
         className="mb-3 min-h-[48px] border border-edge bg-drawer px-3 font-text text-base text-ink"
       />
-      <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Filters">
-        {FILTERS.map((filter) => (
-          <Button key={filter.key} label={filter.label} pressed={at === filter.key} onPress={() => setAt(at === filter.key ? undefined : filter.key)} />
-        ))}
+      <ScrollView
+        horizontal
+        showsHorizontalScrollIndicator={false}
+        className="mb-4"
+        contentContainerClassName="gap-2"
+        role="group"
+        aria-label="Filters"
+      >
         <Button label="Covers my words" pressed={covers} onPress={() => setCovers(!covers)} testID="covers" />
-      </View>
+        {FILTERS.map((filter) => (
+          <Button
+            key={filter.key}
+            label={filter.label}
+            pressed={at === filter.key}
+            onPress={() => setAt(at === filter.key ? undefined : filter.key)}
+          />
+        ))}
+      </ScrollView>
     </>
   );
   return (

@@ -18,7 +18,19 @@ import { WordsBar } from "../parts/WordsBar.tsx";
 
 const when = (iso: string): string => new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
 
-function StyleEntry({ style, family, words, size, first }: { style: StyleDetail; family: FamilyDetail; words: string; size: number; first: boolean }) {
+function StyleEntry({
+  style,
+  family,
+  words,
+  size,
+  first,
+}: {
+  style: StyleDetail;
+  family: FamilyDetail;
+  words: string;
+  size: number;
+  first: boolean;
+}) {
   const { rightToLeft, latin } = family.specimen;
   return (
     <DrawerRow first={first} testID="style">
@@ -43,7 +55,11 @@ function StyleEntry({ style, family, words, size, first }: { style: StyleDetail;
 
 function ProgramEntry({ prediction, first }: { prediction: Prediction; first: boolean }) {
   return (
-    <Link href={`/cell/${prediction.styleId}/${prediction.programId}`} className={`w-full ${first ? "" : "border-t border-edge"}`} testID="program-entry">
+    <Link
+      href={`/cell/${prediction.styleId}/${prediction.programId}`}
+      className={`w-full ${first ? "" : "border-t border-edge"}`}
+      testID="program-entry"
+    >
       <View className="min-h-[64px] w-full gap-1 px-3 py-3">
         <View className="flex-row items-center justify-between gap-3">
           <View className="min-w-0 flex-1">
@@ -86,11 +102,16 @@ function Detail({ family }: { family: FamilyDetail }) {
           </DrawerRow>
         ) : (
           family.placements.map((placement, i) => (
-            <Link key={`${placement.deviceId}${placement.account}`} href={`/device/${placement.deviceId}`} className={`w-full ${i === 0 ? "" : "border-t border-edge"}`}>
+            <Link
+              key={`${placement.deviceId}${placement.account}`}
+              href={`/device/${placement.deviceId}`}
+              className={`w-full ${i === 0 ? "" : "border-t border-edge"}`}
+            >
               <View className="min-h-[56px] w-full justify-center px-3 py-2">
                 <Strong>{placement.deviceName}</Strong>
                 <Small>
-                  {count(placement.styles, "file")}, {placement.account === "me" ? "for me" : "for everyone"}, {placement.on ? "on" : "off"} — looked at {when(placement.observedAt)}
+                  {count(placement.styles, "file")}, {placement.account === "me" ? "for me" : "for everyone"}, {placement.on ? "on" : "off"}{" "}
+                  — looked at {when(placement.observedAt)}
                 </Small>
               </View>
             </Link>
@@ -130,7 +151,12 @@ export function FamilyScreen({ id }: { id: number }) {
   const action = answer.data ? (
     placed && toLook ? (
       <>
-        <Button strong label={`Look for it in ${toLook.programName}`} onPress={() => router.push(`/cell/${toLook.styleId}/${toLook.programId}`)} testID="look" />
+        <Button
+          strong
+          label={`Look for it in ${toLook.programName}`}
+          onPress={() => router.push(`/cell/${toLook.styleId}/${toLook.programId}`)}
+          testID="look"
+        />
         <Button label="Place or take off" onPress={() => router.push(`/place?family=${id}`)} testID="place" />
       </>
     ) : (

@@ -4,7 +4,14 @@ import { LibraryBig, Trash2 } from "../parts/icons.ts";
 import { useCallback, useState } from "react";
 import { Pressable, View } from "react-native";
 import { z } from "zod";
-import { ParcelSummary, ShelveResult, type EntryKind, type ParcelDetail, type ParcelEntry, type ParcelStyle } from "../../contract/parcel.ts";
+import {
+  ParcelSummary,
+  ShelveResult,
+  type EntryKind,
+  type ParcelDetail,
+  type ParcelEntry,
+  type ParcelStyle,
+} from "../../contract/parcel.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
 import { useParcel } from "../data/hooks.ts";
@@ -50,7 +57,12 @@ function StyleRow({ style, first, words }: { style: ParcelStyle; first: boolean;
         {style.path} · {count(style.codepoints, "character")}
       </Small>
       {trouble ? (
-        <Pressable role="button" aria-expanded={open} onPress={() => setOpen(!open)} className="min-h-[44px] justify-center active:opacity-60">
+        <Pressable
+          role="button"
+          aria-expanded={open}
+          onPress={() => setOpen(!open)}
+          className="min-h-[44px] justify-center active:opacity-60"
+        >
           <Small className="text-ink underline">{open ? "Hide remarks" : count(style.findings.length, "remark")}</Small>
         </Pressable>
       ) : null}
@@ -89,7 +101,9 @@ function Entries({ kind, entries }: { kind: EntryKind; entries: ParcelEntry[] })
         ? entries.map((entry) => (
             <View key={entry.path} className="border-t border-edge px-3 py-2">
               <Body>{entry.path}</Body>
-              <Small>{entry.problem ? `${entry.problem.message} ${entry.problem.next}` : `${entry.reason} ${sizeWords(entry.bytes)}`}</Small>
+              <Small>
+                {entry.problem ? `${entry.problem.message} ${entry.problem.next}` : `${entry.reason} ${sizeWords(entry.bytes)}`}
+              </Small>
             </View>
           ))
         : null}
@@ -104,7 +118,9 @@ function Unpacking({ parcel }: { parcel: ParcelDetail }) {
     <View className="border border-edge bg-drawer p-4" role="status" testID="unpacking">
       <Strong>{parcel.state === "waiting" ? "Waiting for its turn…" : "Unpacking…"}</Strong>
       <Small className="mb-3 mt-1">
-        {live ? `${live.entriesDone}${live.entriesTotal ? ` of ${live.entriesTotal}` : ""} entries, ${sizeWords(live.bytesDone)}` : "Starting"}
+        {live
+          ? `${live.entriesDone}${live.entriesTotal ? ` of ${live.entriesTotal}` : ""} entries, ${sizeWords(live.bytesDone)}`
+          : "Starting"}
       </Small>
       <ProgressBar part={part} label={`Unpacking ${parcel.name}`} />
     </View>
@@ -114,12 +130,19 @@ function Unpacking({ parcel }: { parcel: ParcelDetail }) {
 function Contents({ parcel }: { parcel: ParcelDetail }) {
   const [words] = useWords();
   const troubled = parcel.entries.filter((entry) => entry.problem !== null);
-  const kinds = (Object.keys(KIND_WORDS) as EntryKind[]).filter((kind) => kind !== "font" && parcel.entries.some((entry) => entry.kind === kind));
+  const kinds = (Object.keys(KIND_WORDS) as EntryKind[]).filter(
+    (kind) => kind !== "font" && parcel.entries.some((entry) => entry.kind === kind),
+  );
   const drawers = [...parcel.drawers].sort((a, b) => Number(hasTrouble(b)) - Number(hasTrouble(a)));
   return (
     <>
       {troubled.map((entry) => (
-        <ProblemNote key={entry.path} testID="entry-problem" message={`${entry.path}: ${entry.problem!.message}`} next={entry.problem!.next} />
+        <ProblemNote
+          key={entry.path}
+          testID="entry-problem"
+          message={`${entry.path}: ${entry.problem!.message}`}
+          next={entry.problem!.next}
+        />
       ))}
       {drawers.map((drawer) => (
         <Drawer key={drawer.family} label={drawer.family} note={count(drawer.styles.length, "style")} testID="parcel-drawer">
@@ -163,7 +186,14 @@ export function ParcelScreen({ id }: { id: number }) {
   const toShelve = parcel?.state === "ready" ? parcel.shelvableStyles : 0;
   const action =
     toShelve > 0 ? (
-      <Button strong icon={LibraryBig} label={`Shelve ${count(toShelve, "style")}`} busy={shelve.busy} onPress={shelve.run} testID="shelve" />
+      <Button
+        strong
+        icon={LibraryBig}
+        label={`Shelve ${count(toShelve, "style")}`}
+        busy={shelve.busy}
+        onPress={shelve.run}
+        testID="shelve"
+      />
     ) : parcel?.state === "ready" && parcel.shelvedStyles > 0 ? (
       <Button strong label="See them in Families" onPress={() => router.push("/families")} />
     ) : undefined;

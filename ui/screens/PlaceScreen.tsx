@@ -12,7 +12,21 @@ import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Small, Strong } from "../parts/Text.tsx";
 
-function Choice({ label, note, chosen, first, onPress, testID }: { label: string; note?: string; chosen: boolean; first: boolean; onPress: () => void; testID?: string }) {
+function Choice({
+  label,
+  note,
+  chosen,
+  first,
+  onPress,
+  testID,
+}: {
+  label: string;
+  note?: string;
+  chosen: boolean;
+  first: boolean;
+  onPress: () => void;
+  testID?: string;
+}) {
   return (
     <Pressable
       role="radio"
@@ -21,7 +35,9 @@ function Choice({ label, note, chosen, first, onPress, testID }: { label: string
       onPress={onPress}
       className={`min-h-[52px] w-full flex-row items-center gap-3 px-3 py-2 active:opacity-60 ${first ? "" : "border-t border-edge"}`}
     >
-      <View className={`h-5 w-5 items-center justify-center border-2 ${chosen ? "border-ink" : "border-faded"}`}>{chosen ? <View className="h-2.5 w-2.5 bg-ink" /> : null}</View>
+      <View className={`h-5 w-5 items-center justify-center border-2 ${chosen ? "border-ink" : "border-faded"}`}>
+        {chosen ? <View className="h-2.5 w-2.5 bg-ink" /> : null}
+      </View>
       <View className="min-w-0 flex-1">
         <Strong>{label}</Strong>
         {note ? <Small>{note}</Small> : null}
@@ -57,8 +73,17 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
       testID="place-screen"
       action={
         <>
-          <Button strong label="Show the plan" busy={draw.busy} disabled={deviceId === undefined} onPress={() => draw.run("place")} testID="draw-plan" />
-          {onDevice ? <Button label="Plan taking it off" disabled={draw.busy} onPress={() => draw.run("remove")} testID="draw-removal" /> : null}
+          <Button
+            strong
+            label="Show the plan"
+            busy={draw.busy}
+            disabled={deviceId === undefined}
+            onPress={() => draw.run("place")}
+            testID="draw-plan"
+          />
+          {onDevice ? (
+            <Button label="Plan taking it off" disabled={draw.busy} onPress={() => draw.run("remove")} testID="draw-removal" />
+          ) : null}
         </>
       }
     >
@@ -84,8 +109,21 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
       </Loaded>
       <View role="radiogroup" aria-label="Account">
         <Drawer label="For whom">
-          <Choice first label="For me" note="Only this account's programs find it." chosen={account === "me"} onPress={() => setAccount("me")} />
-          <Choice first={false} label="For everyone" note="Every account's programs find it." chosen={account === "everyone"} onPress={() => setAccount("everyone")} testID="for-everyone" />
+          <Choice
+            first
+            label="For me"
+            note="Only this account's programs find it."
+            chosen={account === "me"}
+            onPress={() => setAccount("me")}
+          />
+          <Choice
+            first={false}
+            label="For everyone"
+            note="Every account's programs find it."
+            chosen={account === "everyone"}
+            onPress={() => setAccount("everyone")}
+            testID="for-everyone"
+          />
         </Drawer>
       </View>
     </Screen>

@@ -76,18 +76,36 @@ export function PlanScreen({ id }: { id: number }) {
   const doWords = plan?.action === "place" ? `Place ${count(changes, "file")}` : `Take off ${count(changes, "file")}`;
   const familyId = plan?.families[0]?.id;
   const action = !plan ? undefined : plan.state === "drawn" || plan.state === "failed" ? (
-    <Button strong icon={Check} label={plan.state === "failed" ? "Carry out the rest" : doWords} busy={carryOut.busy} disabled={changes === 0} onPress={() => carryOut.run("do")} testID="do-plan" />
+    <Button
+      strong
+      icon={Check}
+      label={plan.state === "failed" ? "Carry out the rest" : doWords}
+      busy={carryOut.busy}
+      disabled={changes === 0}
+      onPress={() => carryOut.run("do")}
+      testID="do-plan"
+    />
   ) : (
     <>
       {plan.state === "done" ? (
         <Button strong label="See it in the practice room" onPress={() => router.push(`/device/${plan.deviceId}`)} testID="to-device" />
       ) : null}
-      {plan.state === "done" && changes > 0 ? <Button icon={Undo2} label="Undo" busy={carryOut.busy} onPress={() => carryOut.run("undo")} testID="undo-plan" /> : null}
-      {plan.state === "undone" && familyId !== undefined ? <Button strong label="Back to the family" onPress={() => router.push(`/family/${familyId}`)} /> : null}
+      {plan.state === "done" && changes > 0 ? (
+        <Button icon={Undo2} label="Undo" busy={carryOut.busy} onPress={() => carryOut.run("undo")} testID="undo-plan" />
+      ) : null}
+      {plan.state === "undone" && familyId !== undefined ? (
+        <Button strong label="Back to the family" onPress={() => router.push(`/family/${familyId}`)} />
+      ) : null}
     </>
   );
   return (
-    <Screen title={plan ? title(plan) : "Plan"} note={plan?.state === "drawn" ? "Nothing has happened yet." : plan ? counts(plan) : undefined} back="/devices" action={action} testID="plan">
+    <Screen
+      title={plan ? title(plan) : "Plan"}
+      note={plan?.state === "drawn" ? "Nothing has happened yet." : plan ? counts(plan) : undefined}
+      back="/devices"
+      action={action}
+      testID="plan"
+    >
       {carryOut.problem ? <ApiProblemNote problem={carryOut.problem} /> : null}
       <Loaded answer={answer} what="Drawing the plan">
         {(value) => (

@@ -32,7 +32,14 @@ function Page({ drawing, label }: { drawing: Drawn | undefined; label: string })
     <View className="border border-edge p-3" style={{ backgroundColor: "#ffffff" }}>
       <View style={{ width: "100%", aspectRatio: PAGE_PT / height }}>
         {drawing ? (
-          <Svg width="100%" height="100%" viewBox={`0 0 ${Math.max(PAGE_PT, drawing.widthPt)} ${height}`} role="img" aria-label={label} testID="page">
+          <Svg
+            width="100%"
+            height="100%"
+            viewBox={`0 0 ${Math.max(PAGE_PT, drawing.widthPt)} ${height}`}
+            role="img"
+            aria-label={label}
+            testID="page"
+          >
             {drawing.runs.map((run, i) => {
               const colour = light[RUN_COLOUR[run.how]];
               return <Path key={i} d={run.path} fill={colour} stroke={run.strokePt > 0 ? colour : "none"} strokeWidth={run.strokePt} />;
@@ -54,7 +61,9 @@ function DrawnWith({ drawing, font }: { drawing: Drawn; font: string }) {
       {asked.length > 0 ? <Small>Drawn with {asked.join(", ")}.</Small> : null}
       {others.length > 0 ? <Small className="text-warning">{others.join(", ")} stands in for what is missing, in red-brown.</Small> : null}
       {boxes.length > 0 ? <Small className="text-warning">No font here has: {boxes.join(" ")}</Small> : null}
-      {drawing.faked.length > 0 ? <Small className="text-warning">The family has no such style: {drawing.faked.join(" and ")} is faked by the program.</Small> : null}
+      {drawing.faked.length > 0 ? (
+        <Small className="text-warning">The family has no such style: {drawing.faked.join(" and ")} is faked by the program.</Small>
+      ) : null}
     </View>
   );
 }
@@ -109,7 +118,10 @@ function useTyped(program: PracticeProgram, preset: string | undefined) {
   const [bold, setBold] = useState(false);
   const [italic, setItalic] = useState(false);
   const font = chosen ?? preset ?? program.menu[0]?.label ?? "";
-  const typed: PracticeText = useMemo(() => ({ font, style, bold, italic, text, sizePt: 32, widthPt: PAGE_PT }), [font, style, bold, italic, text]);
+  const typed: PracticeText = useMemo(
+    () => ({ font, style, bold, italic, text, sizePt: 32, widthPt: PAGE_PT }),
+    [font, style, bold, italic, text],
+  );
   return { typed, setText, setFont, setStyle, setBold, setItalic };
 }
 
@@ -156,9 +168,23 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
       ) : null}
       <FontList program={program} font={typed.font} onChoose={setFont} />
       <View className="gap-2">
-        <Button strong={styleId === undefined} icon={Download} label="Export a PDF" busy={save.busy} onPress={save.run} testID="export-pdf" />
+        <Button
+          strong={styleId === undefined}
+          icon={Download}
+          label="Export a PDF"
+          busy={save.busy}
+          onPress={save.run}
+          testID="export-pdf"
+        />
         {styleId !== undefined ? (
-          <Button strong icon={FileCheck} label="Export and give as evidence" busy={give.busy} onPress={give.run} testID="export-evidence" />
+          <Button
+            strong
+            icon={FileCheck}
+            label="Export and give as evidence"
+            busy={give.busy}
+            onPress={give.run}
+            testID="export-evidence"
+          />
         ) : null}
       </View>
       {sighting ? (
@@ -172,7 +198,15 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
 }
 
 /** The name the program should list the wanted style under. */
-function Preset({ styleId, program, children }: { styleId: number; program: PracticeProgram; children: (preset: string | undefined) => React.ReactNode }) {
+function Preset({
+  styleId,
+  program,
+  children,
+}: {
+  styleId: number;
+  program: PracticeProgram;
+  children: (preset: string | undefined) => React.ReactNode;
+}) {
   const cell = useCell(styleId, program.program.id);
   return (
     <>
@@ -203,15 +237,32 @@ export function PracticeScreen({ id, styleId }: { id: number; styleId?: number }
   return (
     <Screen
       title={program?.program.name ?? "Practice program"}
-      note={program ? `A simulated ${KIND_WORDS[program.program.kind]} on ${program.deviceName}. It ${traits?.readsWhen === "start" ? "reads fonts only when it starts" : "notices new fonts while open"}.` : undefined}
+      note={
+        program
+          ? `A simulated ${KIND_WORDS[program.program.kind]} on ${program.deviceName}. It ${traits?.readsWhen === "start" ? "reads fonts only when it starts" : "notices new fonts while open"}.`
+          : undefined
+      }
       back={program ? `/device/${program.program.deviceId}` : "/devices"}
       testID="practice"
       action={
         program ? (
           program.open ? (
-            <Button icon={Power} label={`Close ${program.program.name} completely`} busy={change.busy} onPress={() => change.run("close")} testID="close-program" />
+            <Button
+              icon={Power}
+              label={`Close ${program.program.name} completely`}
+              busy={change.busy}
+              onPress={() => change.run("close")}
+              testID="close-program"
+            />
           ) : (
-            <Button strong icon={Power} label={`Open ${program.program.name}`} busy={change.busy} onPress={() => change.run("open")} testID="start-program" />
+            <Button
+              strong
+              icon={Power}
+              label={`Open ${program.program.name}`}
+              busy={change.busy}
+              onPress={() => change.run("open")}
+              testID="start-program"
+            />
           )
         ) : undefined
       }

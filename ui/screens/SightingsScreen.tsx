@@ -17,9 +17,11 @@ type Row = Board["rows"][number];
 function WideRow({ row, board }: { row: Row; board: Board }) {
   return (
     <View role="row" className="flex-row border-t border-edge" testID="board-row">
-      <View role="rowheader" className="w-56 justify-center px-3 py-2">
-        <Link href={`/family/${row.familyId}`}>
-          <Strong lines={1}>{row.familyName}</Strong>
+      <View role="rowheader" className="w-56">
+        <Link href={`/family/${row.familyId}`} className="w-full">
+          <View className="min-h-[56px] w-full justify-center px-3">
+            <Strong lines={1}>{row.familyName}</Strong>
+          </View>
         </Link>
       </View>
       {row.cells.map((cell, i) => {
@@ -65,7 +67,10 @@ function WideBoard({ board }: { board: Board }) {
 
 function PhoneBoard({ board }: { board: Board }) {
   const [chosen, setChosen] = useState(board.programs[0]?.id);
-  const index = Math.max(0, board.programs.findIndex((program) => program.id === chosen));
+  const index = Math.max(
+    0,
+    board.programs.findIndex((program) => program.id === chosen),
+  );
   return (
     <FlatList
       data={board.rows}
@@ -76,7 +81,13 @@ function PhoneBoard({ board }: { board: Board }) {
           <Heading title="Sightings" note={count(board.rows.length, "family", "families")} />
           <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Program">
             {board.programs.map((program) => (
-              <Button key={program.id} label={program.name} hint={program.deviceName} pressed={program.id === board.programs[index]?.id} onPress={() => setChosen(program.id)} />
+              <Button
+                key={program.id}
+                label={program.name}
+                hint={program.deviceName}
+                pressed={program.id === board.programs[index]?.id}
+                onPress={() => setChosen(program.id)}
+              />
             ))}
           </View>
           <Small className="mb-2">On {board.programs[index]?.deviceName}</Small>
@@ -117,7 +128,9 @@ export function SightingsScreen() {
           {(board) =>
             board.rows.length === 0 ? (
               <Empty title="No families yet.">
-                <Body>Once a family is on the shelf, this board says for every program where it will be listed, and keeps the evidence.</Body>
+                <Body>
+                  Once a family is on the shelf, this board says for every program where it will be listed, and keeps the evidence.
+                </Body>
               </Empty>
             ) : (
               <WideBoard board={board} />

@@ -2,6 +2,7 @@
 import { Link, useRouter } from "expo-router";
 import { PackageOpen } from "../parts/icons.ts";
 import { View } from "react-native";
+import type { ParcelSummary } from "../../contract/parcel.ts";
 import type { Today } from "../../contract/today.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { useParcels, useToday } from "../data/hooks.ts";
@@ -66,8 +67,30 @@ function Group({ group }: { group: Today["groups"][number] }) {
   );
 }
 
-export function TodayScreen() {
+function Groups() {
   const today = useToday();
+  return (
+    <Loaded answer={today} what="Looking at your families">
+      {(value) => value.groups.map((group) => <Group key={group.station} group={group} />)}
+    </Loaded>
+  );
+}
+
+/** Whether a parcel still waits for someone. */
+const waits = (parcel: ParcelSummary): boolean => parcel.state !== "ready" || parcel.shelvableStyles > 0;
+
+function Parcels({ label, parcels }: { label: string; parcels: readonly ParcelSummary[] }) {
+  if (parcels.length === 0) return null;
+  return (
+    <Drawer label={label} note={count(parcels.length, "parcel")}>
+      {parcels.map((parcel, i) => (
+        <ParcelRow key={parcel.id} parcel={parcel} first={i === 0} />
+      ))}
+    </Drawer>
+  );
+}
+
+export function TodayScreen() {
   const parcels = useParcels();
   const outgoing = useOutgoing();
   const router = useRouter();
@@ -91,19 +114,19 @@ export function TodayScreen() {
             {(list) =>
               list.length === 0 ? (
                 <Empty title="Nothing has arrived yet.">
-                  <Body>A download is unpacked for you: fonts, licence texts, previews and leftovers are told apart, and each font is checked before it goes anywhere.</Body>
+                  <Body>
+                    A download is unpacked for you: fonts, licence texts, previews and leftovers are told apart, and each font is checked
+                    before it goes anywhere.
+                  </Body>
                 </Empty>
               ) : (
-                <Drawer label="Parcels" note={count(list.length, "parcel")}>
-                  {list.map((parcel, i) => (
-                    <ParcelRow key={parcel.id} parcel={parcel} first={i === 0} />
-                  ))}
-                </Drawer>
+                <>
+                  <Parcels label="In: Shelve what arrived" parcels={list.filter(waits)} />
+                  <Groups />
+                  <Parcels label="Parcels already shelved" parcels={list.filter((parcel) => !waits(parcel))} />
+                </>
               )
             }
-          </Loaded>
-          <Loaded answer={today} what="Looking at your families">
-            {(value) => value.groups.map((group) => <Group key={group.station} group={group} />)}
           </Loaded>
         </Screen>
       )}

@@ -11,9 +11,18 @@ interface Props {
 }
 
 export function DropArea({ onFiles, children, label, multiple = true, accept }: Props) {
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: onFiles, noClick: true, noKeyboard: true, multiple, accept });
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: onFiles,
+    noClick: true,
+    noKeyboard: true,
+    multiple,
+    accept,
+  });
   return (
-    <div {...getRootProps({ role: undefined, tabIndex: undefined })}>
+    <div
+      {...getRootProps({ role: undefined, tabIndex: undefined })}
+      style={{ display: "flex", flexDirection: "column", flex: 1, minHeight: 0 }}
+    >
       <input {...getInputProps({ "aria-label": label })} data-testid="file-input" />
       {children({ over: isDragActive, pick: open })}
     </div>

@@ -1,0 +1,10 @@
+// `npm run shots`: pictures of the main views for the README.
+import { buildDemo, buildNode, buildWeb } from "./build.mjs";
+import { ensureDebian, ensurePackages } from "./setup.mjs";
+
+ensureDebian(["chromium", "chromium-driver"]);
+await ensurePackages();
+await buildNode();
+await buildDemo();
+await buildWeb();
+await import("../build/node/shots.mjs");

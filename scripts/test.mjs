@@ -1,0 +1,62 @@
+// `npm test`: sets up what it needs, then types, lint, format, unit, reference and browser tests. The last line counts them.
+import { spawnSync } from "node:child_process";
+import { mkdirSync, readFileSync, rmSync } from "node:fs";
+import { join } from "node:path";
+import { buildDemo, buildNode, buildWeb } from "./build.mjs";
+import { buildDir, ensureDebian, ensurePackages, root, say } from "./setup.mjs";
+
+/** Judges, a real browser, and fonts no one here made. */
+export const DEBIAN = [
+  ...["chromium", "chromium-driver", "fontconfig", "fonttools", "opentype-sanitizer", "libharfbuzz-bin", "libarchive-tools"],
+  ...["unzip", "zip", "poppler-utils", "woff2", "fonts-dejavu-core", "fonts-cabin", "fonts-lato", "fonts-ebgaramond", "culmus"],
+];
+
+ensureDebian(DEBIAN);
+await ensurePackages();
+await buildNode();
+await buildDemo();
+await buildWeb();
+
+let passed = 0;
+let failed = 0;
+const bin = (name) => join(root, "node_modules", ".bin", name);
+
+function check(name, command, args) {
+  say(`\n— ${name}`);
+  const { status } = spawnSync(command, args, { cwd: root, stdio: ["ignore", 2, 2] });
+  if (status === 0) passed++;
+  else failed++;
+}
+
+function jest(name, projects, more = []) {
+  say(`\n— ${name}`);
+  const report = join(buildDir, "reports", `${name}.json`);
+  mkdirSync(join(buildDir, "reports"), { recursive: true });
+  rmSync(report, { force: true });
+  const args = ["--experimental-vm-modules", "--no-warnings", join(root, "node_modules", "jest", "bin", "jest.js")];
+  const env = { ...process.env, NODE_ENV: "test" };
+  spawnSync(process.execPath, [...args, "--selectProjects", ...projects, "--json", `--outputFile=${report}`, ...more], {
+    cwd: root,
+    stdio: ["ignore", "ignore", 2],
+    env,
+  });
+  try {
+    const result = JSON.parse(readFileSync(report, "utf8"));
+    passed += result.numPassedTests;
+    // A file that could not even start counts as one failure.
+    failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
+  } catch {
+    failed++;
+  }
+}
+
+check("types", bin("tsc"), ["--noEmit"]);
+check("lint", bin("eslint"), [".", "--max-warnings=0"]);
+check("format", bin("prettier"), ["--check", "--log-level=warn", "."]);
+jest("unit", ["unit", "ui"]);
+jest("reference", ["reference", "fuzz"]);
+// One browser at a time: two on two cores starve each other.
+jest("browser", ["e2e"], ["--runInBand"]);
+
+process.stdout.write(`${passed} passed, ${failed} failed\n`);
+process.exit(failed === 0 ? 0 : 1);

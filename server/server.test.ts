@@ -1,0 +1,210 @@
+// The server over HTTP: what it refuses, what it keeps when killed, and that answers fit the contract.
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
+import type { Express } from "express";
+import { zipSync } from "fflate";
+import request from "supertest";
+import { ParcelDetail } from "../contract/parcel.ts";
+import { ProblemDocument } from "../contract/problem.ts";
+import { makeApp } from "./app.ts";
+import { makeContext, type Context } from "./context.ts";
+import { makeServices, type Services } from "./services/services.ts";
+
+const build = join(process.cwd(), "build");
+const download = (name: string): string => join(build, "demo", "downloads", name);
+
+let dataDir: string;
+let context: Context;
+let services: Services;
+let app: Express;
+
+async function startUp(): Promise<void> {
+  context = await makeContext({
+    dataDir,
+    webDir: undefined,
+    workerDir: join(build, "node"),
+    builtInFonts: join(build, "demo", "built-in"),
+    now: () => new Date(),
+  });
+  services = await makeServices(context);
+  app = makeApp(context, services);
+}
+beforeEach(async () => {
+  dataDir = mkdtempSync(join(tmpdir(), "buvano-server-"));
+  await startUp();
+});
+afterEach(async () => {
+  await services.close();
+  rmSync(dataDir, { recursive: true });
+});
+
+// supertest names its own port; the guard looks at the host name only.
+const api = () => request(app);
+const json = async (path: string) => (await api().get(path).expect(200)).body as unknown;
+
+async function bring(file: string | { name: string; bytes: Uint8Array }): Promise<ParcelDetail> {
+  const sent =
+    typeof file === "string"
+      ? api().post("/api/parcels").attach("file", download(file))
+      : api().post("/api/parcels").attach("file", Buffer.from(file.bytes), file.name);
+  const { id } = (await sent.expect(200)).body as { id: number };
+  await services.parcels.whenIdle();
+  return ParcelDetail.parse(await json(`/api/parcels/${id}`));
+}
+const filesLeft = () => ({
+  incoming: readdirSync(join(dataDir, "incoming")).length,
+  unfinished: readdirSync(join(dataDir, "files", "unfinished")).length,
+});
+
+describe("bringing things in", () => {
+  test("a parcel's fonts, papers, previews and junk are told apart", async () => {
+    const parcel = await bring("fernhollow-text-family.zip");
+    expect(parcel.state).toBe("ready");
+    expect(parcel.counts).toEqual({ font: 5, paper: 2, preview: 1, junk: 2 });
+    expect(parcel.drawers.map((drawer) => [drawer.family, drawer.styles.map((style) => style.style)])).toEqual([
+      ["Fernhollow Text", ["Regular", "Italic", "Bold", "Bold Italic"]],
+      ["Fernhollow Text Variable", ["Regular"]],
+    ]);
+  });
+  test("a broken font beside whole ones: the whole ones still work", async () => {
+    const parcel = await bring("fernhollow-broken-download.zip");
+    expect(parcel.entries.filter((entry) => entry.problem).map((entry) => entry.problem!.code)).toEqual(["font-truncated"]);
+    const shelved = await api().post(`/api/parcels/${parcel.id}/shelve`).send({}).expect(200);
+    expect(shelved.body).toMatchObject({ shelved: 1 });
+  });
+  test("loose fonts dropped together are one parcel", async () => {
+    const sent = api().post("/api/parcels");
+    for (const name of ["WrenSmall-Regular.ttf", "ClayNarrow-Regular.ttf"]) sent.attach("file", join(build, "demo", "built-in", name));
+    expect((await sent.expect(200)).body).toMatchObject({ name: "2 loose files" });
+    await services.parcels.whenIdle();
+    expect(await json("/api/parcels")).toMatchObject([{ state: "ready", families: 2, styles: 2 }]);
+  });
+  const whole = readFileSync(download("trellis-fair.zip"));
+  test.each<[string, string, Uint8Array, string]>([
+    ["text", "note.zip", new TextEncoder().encode("Just a note."), "not-an-archive"],
+    ["an archive without fonts", "x.zip", zipSync({ "readme.txt": new Uint8Array(9) }), "parcel-no-fonts"],
+    ["an empty archive", "x.zip", zipSync({}), "parcel-no-fonts"],
+    ["a cut archive", "x.zip", whole.subarray(0, 5000), "archive-truncated"],
+    ["an empty file", "x.zip", new Uint8Array(), "not-an-archive"],
+  ])("%s gets a sentence and can be removed without a trace", async (_what, name, bytes, code) => {
+    const parcel = await bring({ name, bytes });
+    expect(parcel).toMatchObject({
+      state: "failed",
+      problem: { code, message: expect.stringMatching(/\.$/), next: expect.stringMatching(/\.$/) },
+    });
+    await api().delete(`/api/parcels/${parcel.id}`).expect(200);
+    expect(filesLeft()).toEqual({ incoming: 0, unfinished: 0 });
+    expect(await json("/api/parcels")).toEqual([]);
+  });
+  test("an upload without a file is refused and leaves nothing", async () => {
+    const refused = await api().post("/api/parcels").field("a", "b").expect(400);
+    expect(ProblemDocument.parse(refused.body).code).toBe("upload-empty");
+    await api().post("/api/parcels").set("content-type", "multipart/form-data").send("rubbish").expect(400);
+    expect(filesLeft().incoming).toBe(0);
+  });
+  test("shelving what was shelved adds nothing, and shelving too early is refused", async () => {
+    const parcel = await bring("trellis-fair.zip");
+    expect((await api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 1 });
+    expect((await api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 0 });
+    context.parcels.setState(parcel.id, "waiting");
+    expect((await api().post(`/api/parcels/${parcel.id}/shelve`).send({}).expect(409)).body).toMatchObject({ code: "parcel-not-ready" });
+    context.parcels.setState(parcel.id, "ready");
+  });
+});
+
+test("a stop in the middle of unpacking: after the restart the parcel is whole, and half-written files are gone", async () => {
+  const parcel = await bring("trellis-fair.zip");
+  context.parcels.setState(parcel.id, "unpacking");
+  context.db.prepare("DELETE FROM parcel_entries").run();
+  writeFileSync(join(dataDir, "files", "unfinished", "half"), "half a font");
+  writeFileSync(join(dataDir, "incoming", "orphan"), "an upload that broke off");
+  await services.close();
+  await startUp();
+  await services.parcels.whenIdle();
+  expect(await json(`/api/parcels/${parcel.id}`)).toMatchObject({ state: "ready", styles: 1 });
+  expect(filesLeft()).toEqual({ incoming: 1, unfinished: 0 });
+});
+
+describe("devices", () => {
+  test("a plan changes nothing until it is carried out, once, and can be taken back", async () => {
+    const parcel = await bring("Seedbox-Layered.zip");
+    const { familyIds } = (await api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body as { familyIds: number[] };
+    const folder = join(dataDir, "practice", "workshop-laptop", "me");
+    const plan = (await api().post("/api/plans").send({ deviceId: 1, action: "place", familyIds }).expect(200)).body as { id: number };
+    expect(plan).toMatchObject({ state: "drawn", fontsBefore: 0, fontsAfter: 2 });
+    expect(readdirSync(folder)).toEqual([]);
+    expect((await api().post(`/api/plans/${plan.id}/do`).expect(200)).body).toMatchObject({ state: "done", fontsAfter: 2 });
+    expect(readdirSync(folder).sort()).toEqual(["SeedboxBlock-Regular.ttf", "SeedboxBlockShade-Regular.ttf"]);
+    expect((await api().post(`/api/plans/${plan.id}/do`).expect(409)).body).toMatchObject({ code: "plan-state" });
+    expect((await api().post(`/api/plans/${plan.id}/undo`).expect(200)).body).toMatchObject({ state: "undone", fontsAfter: 0 });
+    expect(readdirSync(folder)).toEqual([]);
+  });
+  test("a folder that cannot be written to: the step says so, and the rest can be carried out later", async () => {
+    const parcel = await bring("trellis-fair.zip");
+    const { familyIds } = (await api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body as { familyIds: number[] };
+    const plan = (await api().post("/api/plans").send({ deviceId: 1, action: "place", familyIds })).body as { id: number };
+    const folder = join(dataDir, "practice", "workshop-laptop", "me");
+    // A folder in the file's place stops the rename, whoever runs the test.
+    mkdirSync(join(folder, "TrellisFair-Regular.ttf"));
+    const failed = await api().post(`/api/plans/${plan.id}/do`).expect(200);
+    expect(failed.body).toMatchObject({
+      state: "failed",
+      steps: [{ state: "failed", problem: { message: expect.stringMatching(/\.$/) } }],
+    });
+    rmSync(join(folder, "TrellisFair-Regular.ttf"), { recursive: true });
+    expect((await api().post(`/api/plans/${plan.id}/do`).expect(200)).body).toMatchObject({ state: "done" });
+  });
+  test("a closed program neither draws nor exports", async () => {
+    expect((await api().post("/api/practice/1/draw").send({ font: "x", text: "y", sizePt: 12 }).expect(409)).body).toMatchObject({
+      code: "program-closed",
+    });
+  });
+});
+
+describe("what it refuses", () => {
+  test.each([
+    ["another host name", { host: "evil.example" }, 403, "other-origin"],
+    ["another origin", { origin: "http://evil.example" }, 403, "other-origin"],
+  ])("%s", async (_what, headers, status, code) => {
+    const refused = await api()
+      .get("/api/parcels")
+      .set(headers as Record<string, string>);
+    expect([refused.status, refused.body.code, refused.headers["content-type"]]).toEqual([
+      status,
+      code,
+      expect.stringContaining("application/problem+json"),
+    ]);
+  });
+  test("a form sent from another site's page", async () => {
+    await api().post("/api/parcels/1/shelve").set("sec-fetch-site", "cross-site").expect(403);
+  });
+  test.each<["get" | "post", string, number]>([
+    ["get", "/api/parcels/999", 404],
+    ["get", "/api/parcels/abc", 404],
+    ["get", "/api/files/..%2f..%2flibrary.db", 404],
+    ["get", `/api/files/${"0".repeat(64)}`, 404],
+    ["get", "/api/nowhere", 404],
+    ["get", "/api/families?at=nowhere", 400],
+    ["post", "/api/plans", 400],
+    ["post", "/api/practice/999/open", 404],
+  ])("%s %s", async (method, path, status) => {
+    const refused = await api()[method](path);
+    expect(refused.status).toBe(status);
+    expect(ProblemDocument.parse(refused.body).detail).toMatch(/\.$/);
+  });
+  test("every answer carries strict headers", async () => {
+    const { headers } = await api().get("/api/parcels");
+    expect(headers["content-security-policy"]).toContain("default-src 'none'");
+    expect(headers["content-security-policy"]).toContain("script-src 'self';");
+    expect(headers["x-content-type-options"]).toBe("nosniff");
+  });
+  test("evidence that is no evidence, in words", async () => {
+    const parcel = await bring("trellis-fair.zip");
+    await api().post(`/api/parcels/${parcel.id}/shelve`).send({});
+    const refused = await api().post("/api/cells/1/1/evidence").attach("file", Buffer.from("hello"), "x.pdf").expect(422);
+    expect(refused.body).toMatchObject({ code: "not-a-pdf", next: "Export a PDF from the program and give that." });
+    expect(filesLeft().incoming).toBe(1);
+  });
+});

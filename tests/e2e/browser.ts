@@ -1,0 +1,148 @@
+// A real browser at a phone's or a desk's size, driven by selenium-webdriver.
+import { mkdtemp, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Builder, By, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { Options, ServiceBuilder } from "selenium-webdriver/chrome.js";
+
+export const PHONE = { width: 390, height: 844 };
+export const WIDE = { width: 1280, height: 800 };
+const WAIT_MS = 20_000;
+
+export class Browser {
+  readonly driver: WebDriver;
+  readonly downloads: string;
+  private readonly profile: string;
+  private readonly size: { width: number; height: number };
+  private constructor(driver: WebDriver, profile: string, downloads: string, size: { width: number; height: number }) {
+    this.driver = driver;
+    this.size = size;
+    this.profile = profile;
+    this.downloads = downloads;
+  }
+
+  /** Starts Chromium; `dark` prefers the dark scheme. */
+  static async start(size: { width: number; height: number }, dark = false): Promise<Browser> {
+    const profile = await mkdtemp(join(tmpdir(), "buvano-browser-"));
+    const downloads = await mkdtemp(join(tmpdir(), "buvano-downloads-"));
+    const options = new Options();
+    options.setChromeBinaryPath("/usr/bin/chromium");
+    const flags = [
+      "headless",
+      "no-sandbox",
+      "disable-gpu",
+      "disable-background-networking",
+      "disable-component-update",
+      "disable-sync",
+      "no-first-run",
+    ];
+    options.addArguments(...flags, `user-data-dir=${profile}`, "force-prefers-reduced-motion", "hide-scrollbars");
+    if (dark) options.addArguments("force-dark-mode");
+    options.setUserPreferences({ "download.default_directory": downloads, "download.prompt_for_download": false });
+    const driver = await new Builder()
+      .forBrowser("chrome")
+      .setChromeOptions(options)
+      .setChromeService(new ServiceBuilder("/usr/bin/chromedriver"))
+      .build();
+    const browser = new Browser(driver, profile, downloads, size);
+    await browser.resize(size);
+    return browser;
+  }
+
+  /** A window cannot be as narrow as a phone, so the page's own size is set. */
+  private async resize(size: { width: number; height: number }): Promise<void> {
+    const devTools = this.driver as unknown as { sendDevToolsCommand(command: string, parameters: object): Promise<void> };
+    await devTools.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { ...size, deviceScaleFactor: 1, mobile: false });
+  }
+  /** Does something while the page is so tall that all of it is in view. */
+  async tall<T>(work: () => Promise<T>): Promise<T> {
+    await this.resize({ width: this.size.width, height: 4000 });
+    try {
+      return await work();
+    } finally {
+      await this.resize(this.size);
+    }
+  }
+
+  async quit(): Promise<void> {
+    await this.driver.quit();
+    await rm(this.profile, { recursive: true, force: true });
+    await rm(this.downloads, { recursive: true, force: true });
+  }
+
+  open(url: string): Promise<void> {
+    return this.driver.get(url);
+  }
+  /** The first visible element with a test id, waited for. */
+  async find(testId: string): Promise<WebElement> {
+    return this.located(By.css(`[data-testid="${testId}"]`), testId);
+  }
+  async text(words: string): Promise<WebElement> {
+    return this.located(By.xpath(`//*[contains(normalize-space(text()), ${JSON.stringify(words)})]`), words);
+  }
+  private async located(by: By, what: string): Promise<WebElement> {
+    const end = Date.now() + WAIT_MS;
+    for (;;) {
+      for (const element of await this.driver.findElements(by)) {
+        try {
+          if (await element.isDisplayed()) return element;
+        } catch {
+          // It was replaced while being looked at; look again.
+        }
+      }
+      if (Date.now() > end) throw new Error(`“${what}” did not appear. The page reads: ${await this.words()}`);
+      await this.driver.sleep(50);
+    }
+  }
+  all(testId: string): Promise<WebElement[]> {
+    return this.driver.findElements(By.css(`[data-testid="${testId}"]`));
+  }
+  /** Clicks as a person would: scrolled into view, on what is on top. Looks again when the page replaced it meanwhile. */
+  async click(testId: string): Promise<void> {
+    await this.press(() => this.find(testId));
+  }
+  async clickText(words: string): Promise<void> {
+    await this.press(() => this.text(words));
+  }
+  private async press(find: () => Promise<WebElement>): Promise<void> {
+    const end = Date.now() + WAIT_MS;
+    for (;;) {
+      try {
+        const element = await find();
+        await this.driver.executeScript("arguments[0].scrollIntoView({block: 'center'})", element);
+        await element.click();
+        return;
+      } catch (error) {
+        const name = (error as Error).name;
+        if (Date.now() > end || !/StaleElement|ClickIntercepted|NotInteractable/.test(name)) throw error;
+        await this.driver.sleep(50);
+      }
+    }
+  }
+  async type(testId: string, words: string): Promise<void> {
+    const element = await this.find(testId);
+    await element.sendKeys("\uE009a\uE000\uE017", words);
+  }
+  /** Gives a file to the page's file input, as picking it would. */
+  async give(path: string): Promise<void> {
+    const inputs = await this.driver.wait(until.elementsLocated(By.css('input[type="file"]')), WAIT_MS);
+    await inputs[inputs.length - 1]!.sendKeys(path);
+  }
+  async waitUntil(what: string, test: () => Promise<boolean>): Promise<void> {
+    const end = Date.now() + WAIT_MS;
+    while (!(await test().catch(() => false))) {
+      if (Date.now() > end) throw new Error(`It never came to: ${what}. The page reads: ${await this.words()}`);
+      await this.driver.sleep(50);
+    }
+  }
+  async words(): Promise<string> {
+    return (await this.driver.executeScript("return document.body.innerText")) as string;
+  }
+  async shot(path: string): Promise<void> {
+    // Fonts and pictures first, so that nothing is caught half-drawn.
+    await this.driver.executeAsyncScript(
+      "const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => setTimeout(done, 250)))",
+    );
+    await writeFile(path, Buffer.from(await this.driver.takeScreenshot(), "base64"));
+  }
+}

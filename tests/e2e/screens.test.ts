@@ -1,0 +1,127 @@
+// Every screen on a phone and wide, light and dark: nothing for axe-core to find, nothing too small for a thumb, nothing cut off.
+import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import { axe, overflowing, smallTargets } from "./axe.ts";
+import { Browser, PHONE, WIDE } from "./browser.ts";
+import { TestServer } from "./server.ts";
+import { makeWorld, type World } from "./world.ts";
+
+let server: TestServer;
+let world: World;
+beforeAll(async () => {
+  server = await TestServer.start();
+  world = await makeWorld(server);
+}, 60_000);
+afterAll(() => server?.stop());
+
+const screens: [name: string, path: (world: World) => string, ready: string][] = [
+  ["Today", () => "/", "parcel-row"],
+  ["parcel", () => "/parcel/2", "parcel-drawer"],
+  ["parcel with trouble", () => "/parcel/1", "parcel-style"],
+  ["Families", () => "/families", "family-card"],
+  ["family", ({ familyId }) => `/family/${familyId}`, "style"],
+  ["Devices", () => "/devices", "device-card"],
+  ["device", () => "/device/1", "placed-font"],
+  ["place", ({ familyId }) => `/place?family=${familyId}`, "draw-plan"],
+  ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],
+  ["Sightings", () => "/sightings", "cell"],
+  ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],
+  ["practice program", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],
+  ["closed program", () => "/practice/5", "program-closed"],
+  ["Bench", () => "/bench", "bench"],
+  ["a parcel that is gone", () => "/parcel/999", "problem"],
+];
+
+describe.each([
+  ["phone, light", PHONE, false],
+  ["phone, dark", PHONE, true],
+  ["wide, light", WIDE, false],
+])("%s", (_how, size, dark) => {
+  let browser: Browser;
+  beforeAll(async () => {
+    browser = await Browser.start(size, dark);
+  }, 60_000);
+  afterAll(() => browser?.quit());
+
+  test.each(screens)(
+    "%s",
+    async (_name, path, ready) => {
+      await browser.open(server.address + path(world));
+      await browser.find(ready);
+      expect(await axe(browser)).toEqual([]);
+      expect(await smallTargets(browser)).toEqual([]);
+      expect(await overflowing(browser)).toBe(false);
+    },
+    60_000,
+  );
+});
+
+describe("wide", () => {
+  let browser: Browser;
+  beforeAll(async () => {
+    browser = await Browser.start(WIDE);
+  }, 60_000);
+  afterAll(() => browser?.quit());
+
+  const left = async (testId: string): Promise<number> => (await (await browser.find(testId)).getRect()).x;
+
+  test("the rail is at the left, list and detail are side by side", async () => {
+    await browser.open(`${server.address}/families`);
+    await browser.find("family-card");
+    expect(await left("tab-Today")).toBeLessThan(10);
+    await browser.clickText("Trellis Fair");
+    await browser.find("family");
+    const list = await (await browser.find("families")).getRect();
+    const detail = await (await browser.find("family")).getRect();
+    expect(list.x + list.width).toBeLessThanOrEqual(detail.x + 1);
+    expect(detail.width).toBeGreaterThan(500);
+  });
+  test("the board shows families against programs", async () => {
+    await browser.open(`${server.address}/sightings`);
+    await browser.find("board-row");
+    expect((await browser.all("cell")).length).toBe((await browser.all("board-row")).length * 5);
+    const cell = await browser.driver.findElement({ css: '[aria-label="Trellis Fair in Letter Desk on Workshop laptop: Seen"]' });
+    await cell.click();
+    expect(await (await browser.find("cell-state")).getText()).toContain("Seen");
+  });
+  test("the keyboard alone reaches and opens a family", async () => {
+    await browser.open(`${server.address}/`);
+    await browser.find("tab-Families");
+    const focused = async () =>
+      (await browser.driver.executeScript("return document.activeElement.closest('[data-testid]')?.dataset.testid ?? ''")) as string;
+    const press = async (key: string, wanted: string) => {
+      for (let i = 0; i < 40 && (await focused()) !== wanted; i++) await browser.driver.actions().sendKeys(key).perform();
+      expect(await focused()).toBe(wanted);
+    };
+    await press("\uE004", "tab-Families");
+    await browser.driver.actions().sendKeys("\uE007").perform();
+    await browser.find("family-card");
+    await press("\uE004", "family-card");
+    await browser.driver.actions().sendKeys("\uE007").perform();
+    await browser.find("family");
+  });
+});
+
+describe("bad input in the interface", () => {
+  let browser: Browser;
+  beforeAll(async () => {
+    browser = await Browser.start(PHONE);
+  }, 60_000);
+  afterAll(() => browser?.quit());
+  test("a file that is no archive: a sentence, and it can be removed", async () => {
+    await browser.open(server.address);
+    await browser.find("bring");
+    await browser.give(`${process.cwd()}/package.json`);
+    const problem = await (await browser.find("problem")).getText();
+    expect(problem).toContain("This is not an archive that can be opened.");
+    await browser.click("remove-parcel");
+    await browser.find("bring");
+    expect(await browser.words()).not.toContain("package.json");
+  });
+  test("no server: the sentence says so", async () => {
+    await browser.open(`${server.address}/families`);
+    await browser.find("family-card");
+    await server.kill();
+    await browser.click("tab-Devices");
+    expect(await (await browser.find("problem")).getText()).toContain("Buvano's server cannot be reached.");
+  });
+});

@@ -1,0 +1,53 @@
+// A Buvano of its own for each test file: an empty library in a temporary folder, on a free port.
+import { spawn, type ChildProcess } from "node:child_process";
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+
+export const ROOT = process.cwd();
+
+export class TestServer {
+  readonly dataDir: string;
+  address = "";
+  private child: ChildProcess | undefined;
+  private constructor(dataDir: string) {
+    this.dataDir = dataDir;
+  }
+
+  static async start(): Promise<TestServer> {
+    const server = new TestServer(await mkdtemp(join(tmpdir(), "buvano-data-")));
+    await server.run();
+    return server;
+  }
+
+  /** Starts the built server on the data folder; again after `kill`. */
+  async run(): Promise<void> {
+    const child = spawn(process.execPath, [join(ROOT, "build", "node", "main.mjs")], {
+      env: { ...process.env, BUVANO_DATA: this.dataDir, PORT: "0" },
+      stdio: ["ignore", "pipe", "inherit"],
+    });
+    this.child = child;
+    this.address = await new Promise<string>((resolve, reject) => {
+      let said = "";
+      child.stdout!.on("data", (chunk: Buffer) => {
+        said += chunk.toString();
+        const address = /ready: (http:\S+)/.exec(said)?.[1];
+        if (address) resolve(address);
+      });
+      child.on("exit", (code) => reject(new Error(`The server ended with ${code}: ${said}`)));
+    });
+  }
+
+  /** As pulling the plug: no time to clean up. */
+  async kill(signal: NodeJS.Signals = "SIGKILL"): Promise<void> {
+    const child = this.child;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
+    const gone = new Promise((resolve) => child.once("exit", resolve));
+    child.kill(signal);
+    await gone;
+  }
+  async stop(): Promise<void> {
+    await this.kill("SIGTERM");
+    await rm(this.dataDir, { recursive: true, force: true });
+  }
+}

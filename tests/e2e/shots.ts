@@ -1,0 +1,50 @@
+// `npm run shots`: one current picture of each main view, made from the demo's data, into docs/screenshots.
+import { mkdir } from "node:fs/promises";
+import { join } from "node:path";
+import { Browser, PHONE, WIDE } from "./browser.ts";
+import { ROOT, TestServer } from "./server.ts";
+import { makeWorld, type World } from "./world.ts";
+
+type Shot = [name: string, path: (world: World) => string, ready: string];
+
+const phone: Shot[] = [
+  ["today", () => "/", "parcel-row"],
+  ["parcel", () => "/parcel/2", "parcel-drawer"],
+  ["parcel-trouble", () => "/parcel/1", "entry-problem"],
+  ["families", () => "/families", "family-card"],
+  ["family", ({ familyId }) => `/family/${familyId}`, "style"],
+  ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],
+  ["practice-program", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],
+  ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],
+];
+const wide: Shot[] = [
+  ["families-wide", ({ familyId }) => `/family/${familyId}`, "style"],
+  ["board-wide", () => "/sightings", "board-row"],
+];
+const dark: Shot[] = [["families-dark", () => "/families", "family-card"]];
+
+const target = join(ROOT, "docs", "screenshots");
+await mkdir(target, { recursive: true });
+const server = await TestServer.start();
+try {
+  const world = await makeWorld(server);
+  for (const [shots, size, isDark] of [
+    [phone, PHONE, false],
+    [wide, WIDE, false],
+    [dark, PHONE, true],
+  ] as const) {
+    const browser = await Browser.start(size, isDark);
+    try {
+      for (const [name, path, ready] of shots) {
+        await browser.open(server.address + path(world));
+        await browser.find(ready);
+        await browser.shot(join(target, `${name}.png`));
+        process.stderr.write(`docs/screenshots/${name}.png\n`);
+      }
+    } finally {
+      await browser.quit();
+    }
+  }
+} finally {
+  await server.stop();
+}

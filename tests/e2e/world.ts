@@ -1,0 +1,50 @@
+// Brings the demo's downloads into a test server by its own API, so that screens have something to show.
+import { readdir, readFile } from "node:fs/promises";
+import { join } from "node:path";
+import { fillDemo } from "../../demo/fill.ts";
+import { PlanView } from "../../contract/plan.ts";
+import { Sighting } from "../../contract/sighting.ts";
+import { ROOT, type TestServer } from "./server.ts";
+
+export const downloads = join(ROOT, "build", "demo", "downloads");
+
+async function post(server: TestServer, path: string, body: unknown = {}): Promise<unknown> {
+  const response = await fetch(`${server.address}/api${path}`, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify(body),
+  });
+  if (!response.ok) throw new Error(`${path}: ${await response.text()}`);
+  return response.json();
+}
+
+export interface World {
+  familyId: number;
+  planId: number;
+  styleId: number;
+}
+
+/** The demo's library; one family placed on Workshop laptop, seen in Letter Desk, a plan for another drawn. */
+export async function makeWorld(server: TestServer): Promise<World> {
+  if ((await readdir(downloads)).length === 0) throw new Error("The demo's downloads are missing.");
+  await fillDemo(server.address, downloads);
+  const families = (await (await fetch(`${server.address}/api/families`)).json()) as { id: number; name: string }[];
+  const id = (name: string) => families.find((family) => family.name === name)!.id;
+  const plan = PlanView.parse(await post(server, "/plans", { deviceId: 1, action: "place", familyIds: [id("Trellis Fair")] }));
+  await post(server, `/plans/${plan.id}/do`);
+  await post(server, "/practice/1/open");
+  const styleId = plan.steps[0]!.styleId;
+  const typed = { font: "Trellis Fair", text: "Opening Day", sizePt: 32 };
+  const pdf = await fetch(`${server.address}/api/practice/1/pdf`, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify(typed),
+  });
+  const form = new FormData();
+  form.append("file", await pdf.blob(), "Letter-Desk-Trellis-Fair.pdf");
+  Sighting.parse(await (await fetch(`${server.address}/api/cells/${styleId}/1/evidence`, { method: "POST", body: form })).json());
+  const drawn = PlanView.parse(await post(server, "/plans", { deviceId: 1, action: "place", familyIds: [id("Tendril Script")] }));
+  return { familyId: id("Trellis Fair"), planId: drawn.id, styleId };
+}
+
+export const demoFile = (name: string): Promise<Buffer> => readFile(join(downloads, name));
