@@ -1,16 +1,10 @@
 // Families in the library.
 import { z } from "zod";
 import { Prediction, Sighting } from "./sighting.ts";
-import { Finding, Station, StationKey, StyleName, Verdict } from "./style.ts";
+import { Finding, SpecimenText, Station, StationKey, StyleName, Verdict } from "./style.ts";
 
 /** What a specimen needs to be drawn in the font itself. */
-export const Specimen = z.object({
-  sha256: z.string(),
-  face: z.number().int(),
-  container: z.string(),
-  rightToLeft: z.boolean(),
-  latin: z.boolean(),
-});
+export const Specimen = SpecimenText.extend({ sha256: z.string(), face: z.number().int(), container: z.string() });
 export type Specimen = z.infer<typeof Specimen>;
 
 export const FamilySummary = z.object({

@@ -1,6 +1,6 @@
 // Parcels: what was downloaded, what is in it, how far unpacking is.
 import { z } from "zod";
-import { Finding, StyleName, Verdict } from "./style.ts";
+import { Finding, SpecimenText, StyleName, Verdict } from "./style.ts";
 import { Problem } from "./problem.ts";
 
 export const EntryKind = z.enum(["font", "web font", "paper", "preview", "design source", "archive", "junk"]);
@@ -35,6 +35,7 @@ export const ParcelSummary = z.object({
 export type ParcelSummary = z.infer<typeof ParcelSummary>;
 
 export const ParcelStyle = StyleName.extend({
+  ...SpecimenText.shape,
   /** Names one face: sha-256 of its file and its number in it. */
   sha256: z.string(),
   face: z.number().int(),

@@ -14,6 +14,13 @@ export const Finding = z.object({
 });
 export type Finding = z.infer<typeof Finding>;
 
+/** How a specimen is set. */
+export const SpecimenText = z.object({
+  rightToLeft: z.boolean(),
+  /** Characters of the font's own, for fonts without Latin letters; empty otherwise. */
+  sample: z.string(),
+});
+
 export const StyleName = z.object({ family: z.string(), style: z.string(), fullName: z.string() });
 
 /** The five stations of a family's trail. */

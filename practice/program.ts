@@ -99,6 +99,9 @@ export class OpenProgram {
       const plain = members.find((member) => /^(regular|roman|book|normal)$/i.test(member.style));
       return { font: (exact ?? plain ?? members[0]!).font, faked: [] };
     }
+    // Where several styles share a button, the one named so is reached: Regular before Medium.
+    const named = (member: ListedFont) => /^(regular|bold|italic|bold italic)$/i.test(member.style);
+    members.sort((a, b) => Number(named(b)) - Number(named(a)));
     const is = (member: ListedFont, what: RegExp) => what.test(member.style);
     const fits = (member: ListedFont, bold: boolean, italic: boolean) =>
       is(member, /bold/i) === bold && is(member, /italic|oblique/i) === italic;

@@ -1,8 +1,9 @@
 // `npm run shots`: pictures of the main views for the README.
 import { buildDemo, buildNode, buildWeb } from "./build.mjs";
+import { BROWSER } from "./debian.mjs";
 import { ensureDebian, ensurePackages } from "./setup.mjs";
 
-ensureDebian(["chromium", "chromium-driver"]);
+ensureDebian(BROWSER);
 await ensurePackages();
 await buildNode();
 await buildDemo();

@@ -17,8 +17,8 @@ export interface Config {
   webDir: string | undefined;
   /** Where built worker files lie. */
   workerDir: string;
-  /** Fonts every practice device comes with. */
-  builtInFonts: string;
+  /** Fonts every practice device comes with; undefined when the practice room is not wanted. */
+  builtInFonts: string | undefined;
   now: () => Date;
 }
 

@@ -25,6 +25,9 @@ const papersByName = /(^|\/)(licen[cs]e|licence|copying|copyright|ofl|readme|rea
 const junkByName = /(^|\/)(__MACOSX\/|\._|\.DS_Store$|Thumbs\.db$|desktop\.ini$|\.git\/)/i;
 const shortcuts = /\.(url|webloc|lnk|website|desktop)$/i;
 
+/** Whether a name is a font's, web fonts included. */
+export const isFontName = (name: string): boolean => /\.(ttf|otf|ttc|otc|woff2?)$/i.test(name);
+
 /** First bytes that tell a kind whatever the name says. `head` may be shorter than any of them. */
 function byBytes(head: Uint8Array): Sorted | undefined {
   const start = new TextDecoder("latin1").decode(head.subarray(0, 8));

@@ -32,7 +32,6 @@ export function safeName(name: string): Result<string> {
   if (/^([a-zA-Z]:|\/)/.test(path)) return CLIMBS(name);
   const parts = path.split("/").filter((part) => part !== "" && part !== ".");
   if (parts.length === 0 || parts.includes("..")) return CLIMBS(name);
-  // eslint-disable-next-line no-control-regex -- control characters are what is looked for
   if (/[\u0000-\u001f\u007f]/.test(path)) {
     return fail("entry-name", "A name holds control characters, as no file should.", "It was left out; the rest is here.");
   }

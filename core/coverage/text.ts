@@ -25,3 +25,20 @@ export const hasLatin = (ranges: readonly number[]): boolean => between(ranges, 
 /** Hebrew or Arabic letters and no Latin ones: specimens read from the right. */
 export const isRightToLeftOnly = (ranges: readonly number[]): boolean =>
   !hasLatin(ranges) && (between(ranges, 0x5d0, 0x5ea) >= 20 || between(ranges, 0x627, 0x64a) >= 20);
+
+/** Characters a sample may be made of: letters, figures, symbols and those of private use. */
+const SHOWABLE = /[\p{L}\p{N}\p{S}\p{Co}]/u;
+
+/** The first few of a font's own characters when it has no Latin letters to show anyone's words with; empty otherwise. */
+export function ownSample(ranges: readonly number[]): string {
+  if (hasLatin(ranges)) return "";
+  let sample = "";
+  for (let i = 0; i < ranges.length; i += 2) {
+    for (let code = ranges[i]!; code <= ranges[i + 1]!; code++) {
+      const character = String.fromCodePoint(code);
+      if (SHOWABLE.test(character)) sample += character;
+      if ([...sample].length >= 10) return sample;
+    }
+  }
+  return sample;
+}

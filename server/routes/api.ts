@@ -57,7 +57,7 @@ export function api(context: Context, services: Services): Router {
     "/parcels",
     answer(ParcelSummary, async (request) => {
       const files = await receiveFiles(request, context.incoming, { bytes: DEFAULT_LIMITS.totalBytes, files: 5000 });
-      return parcels.receive(parcelName(files.map((file) => file.name)), files);
+      return parcels.summary(parcels.receive(parcelName(files.map((file) => file.name)), files));
     }),
   );
   router.get(

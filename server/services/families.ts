@@ -2,7 +2,7 @@
 import type { FamilyDetail, FamilyQuery, FamilySummary, PlacementView, StyleDetail } from "../../contract/family.ts";
 import type { Station, StationKey } from "../../contract/style.ts";
 import type { Today } from "../../contract/today.ts";
-import { hasLatin, isRightToLeftOnly, missingFrom } from "../../core/coverage/text.ts";
+import { isRightToLeftOnly, missingFrom, ownSample } from "../../core/coverage/text.ts";
 import { compareStyles, familyKey } from "../../core/family/group.ts";
 import { count } from "../../core/words/words.ts";
 import type { SightingState } from "../../core/menu/state.ts";
@@ -54,7 +54,7 @@ export class FamilyService {
         face: main.face,
         container: main.record.container,
         rightToLeft: isRightToLeftOnly(main.record.ranges),
-        latin: hasLatin(main.record.ranges),
+        sample: ownSample(main.record.ranges),
       },
       trail,
       at: whereStuck(trail),

@@ -11,6 +11,7 @@ import type {
   ShelveResult,
 } from "../../contract/parcel.ts";
 import type { Problem } from "../../contract/problem.ts";
+import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { groupFamilies } from "../../core/family/group.ts";
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
@@ -47,10 +48,10 @@ export class ParcelService {
   }
 
   /** Takes in files that lie whole in the incoming folder. */
-  receive(name: string, files: ParcelFileRow[]): ParcelSummary {
+  receive(name: string, files: ParcelFileRow[]): number {
     const id = this.context.parcels.add(name, files, this.context.now());
     this.enqueue(id);
-    return this.summary(id);
+    return id;
   }
 
   retry(id: number): ParcelSummary {
@@ -138,7 +139,7 @@ export class ParcelService {
         if (seen.has(key)) continue;
         seen.add(key);
         const { family, style, fullName, weight, width, italic, codepoints, container, verdict, findings } = record;
-        const name = { family, style, fullName };
+        const name = { family, style, fullName, rightToLeft: isRightToLeftOnly(record.ranges), sample: ownSample(record.ranges) };
         const rest = { weight, width, italic, codepoints, container, verdict, findings };
         styles.push({ ...name, ...rest, sha256, face, path: entry.path, shelved: library.isShelved(sha256, face) });
       }

@@ -21,7 +21,8 @@ export interface Services {
 export async function makeServices(context: Context): Promise<Services> {
   const pool = new WorkPool(context.config.workerDir);
   const room = new PracticeRoom(join(context.config.dataDir, "practice"));
-  await room.prepare(context.config.builtInFonts);
+  const { builtInFonts } = context.config;
+  if (builtInFonts) await room.prepare(builtInFonts);
   const sightings = new SightingService(context);
   const services: Services = {
     parcels: new ParcelService(context, pool),
@@ -36,7 +37,7 @@ export async function makeServices(context: Context): Promise<Services> {
       context.db.close();
     },
   };
-  await services.devices.prepare();
+  if (builtInFonts) await services.devices.prepare();
   await services.parcels.resume();
   return services;
 }

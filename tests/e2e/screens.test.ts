@@ -15,8 +15,8 @@ afterAll(() => server?.stop());
 
 const screens: [name: string, path: (world: World) => string, ready: string][] = [
   ["Today", () => "/", "parcel-row"],
-  ["parcel", () => "/parcel/2", "parcel-drawer"],
-  ["parcel with trouble", () => "/parcel/1", "parcel-style"],
+  ["parcel", () => "/parcel/3", "parcel-drawer"],
+  ["parcel with trouble", () => "/parcel/2", "entry-problem"],
   ["Families", () => "/families", "family-card"],
   ["family", ({ familyId }) => `/family/${familyId}`, "style"],
   ["Devices", () => "/devices", "device-card"],

@@ -9,8 +9,8 @@ type Shot = [name: string, path: (world: World) => string, ready: string];
 
 const phone: Shot[] = [
   ["today", () => "/", "parcel-row"],
-  ["parcel", () => "/parcel/2", "parcel-drawer"],
-  ["parcel-trouble", () => "/parcel/1", "entry-problem"],
+  ["parcel", () => "/parcel/3", "parcel-drawer"],
+  ["parcel-trouble", () => "/parcel/2", "entry-problem"],
   ["families", () => "/families", "family-card"],
   ["family", ({ familyId }) => `/family/${familyId}`, "style"],
   ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],

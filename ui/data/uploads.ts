@@ -1,5 +1,6 @@
 // Parcels on their way to the server.
 import { ParcelSummary } from "../../contract/parcel.ts";
+import { isFontName } from "../../core/archive/kinds.ts";
 import { upload, type ApiProblem } from "./api.ts";
 import { makeStore } from "./store.ts";
 
@@ -19,7 +20,6 @@ const change = (id: number, part: Partial<Outgoing>): void =>
 export const forget = (id: number): void => outgoing.set(outgoing.get().filter((one) => one.id !== id));
 export const useOutgoing = (): readonly Outgoing[] => outgoing.use();
 
-const isFont = (name: string): boolean => /\.(ttf|otf|ttc|otc|woff2?)$/i.test(name);
 const pathOf = (file: File): string =>
   ((file as { path?: string }).path ?? file.webkitRelativePath ?? "").replace(/^\.?\//, "") || file.name;
 
@@ -40,7 +40,7 @@ async function sendParcel(files: readonly File[]): Promise<ParcelSummary | undef
 
 /** Sends what was dropped: each archive is a parcel of its own, loose files together are one. Resolves to the first parcel. */
 export async function dropFiles(files: readonly File[]): Promise<ParcelSummary | undefined> {
-  const loose = files.filter((file) => isFont(file.name) || files.length === 1 || pathOf(file).includes("/"));
+  const loose = files.filter((file) => isFontName(file.name) || files.length === 1 || pathOf(file).includes("/"));
   const archives = files.filter((file) => !loose.includes(file));
   const parcels: (ParcelSummary | undefined)[] = [];
   if (loose.length > 0) parcels.push(await sendParcel(loose));

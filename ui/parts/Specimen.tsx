@@ -5,7 +5,7 @@ import { familyOf, useFontFace } from "../web/fontfaces.ts";
 import { Small } from "./Text.tsx";
 
 interface Props {
-  specimen: Pick<SpecimenFacts, "sha256" | "rightToLeft" | "latin">;
+  specimen: Pick<SpecimenFacts, "sha256" | "rightToLeft" | "sample">;
   words: string;
   size: number;
   /** Whether the font has every character of the words. */
@@ -13,13 +13,10 @@ interface Props {
   lines?: number;
 }
 
-/** A Hebrew line for faces that have no Latin letters to show the person's words with: "the path of seeds". */
-const HEBREW_WORDS = "שביל הזרעים";
-
 export function Specimen({ specimen, words, size, covered = true, lines = 2 }: Props) {
   const state = useFontFace(specimen.sha256);
-  const fallbackWords = specimen.rightToLeft && !/[\u0590-\u05ff]/.test(words);
-  const shown = fallbackWords ? HEBREW_WORDS : words || "Type your own words above";
+  const own = specimen.sample !== "" && !covered;
+  const shown = own ? specimen.sample : words || "Type your own words above";
   return (
     <View style={{ minHeight: size * 1.3 }} className="justify-center overflow-hidden">
       {state === "refused" ? (
@@ -40,10 +37,8 @@ export function Specimen({ specimen, words, size, covered = true, lines = 2 }: P
           {shown}
         </Text>
       )}
-      {fallbackWords ? <Small className="text-xs">Has no Latin letters; shown in its own script.</Small> : null}
-      {!covered && !fallbackWords ? (
-        <Small className="text-xs">Some of your characters are missing; another font stands in for them.</Small>
-      ) : null}
+      {own ? <Small className="text-xs">Has no Latin letters; shown in characters of its own.</Small> : null}
+      {!covered && !own ? <Small className="text-xs">Some of your characters are missing; another font stands in for them.</Small> : null}
     </View>
   );
 }

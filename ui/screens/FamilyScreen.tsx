@@ -15,6 +15,7 @@ import { Specimen } from "../parts/Specimen.tsx";
 import { Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { WordsBar } from "../parts/WordsBar.tsx";
+import { useWide } from "../parts/useWide.ts";
 
 const when = (iso: string): string => new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
 
@@ -31,10 +32,10 @@ function StyleEntry({
   size: number;
   first: boolean;
 }) {
-  const { rightToLeft, latin } = family.specimen;
+  const { rightToLeft, sample } = family.specimen;
   return (
     <DrawerRow first={first} testID="style">
-      <Specimen specimen={{ sha256: style.sha256, rightToLeft, latin }} words={words} size={size} lines={1} />
+      <Specimen specimen={{ sha256: style.sha256, rightToLeft, sample }} words={words} size={size} covered={family.coversText} lines={1} />
       <View className="flex-row flex-wrap items-baseline justify-between gap-x-3">
         <Strong>{style.style}</Strong>
         <Small>
@@ -79,12 +80,13 @@ function ProgramEntry({ prediction, first }: { prediction: Prediction; first: bo
 function Detail({ family }: { family: FamilyDetail }) {
   const [words] = useWords();
   const [size] = useSize();
+  const wide = useWide();
   return (
     <>
       <View className="mb-5 border border-edge bg-drawer p-3">
         <Trail stations={family.trail} words />
       </View>
-      <WordsBar />
+      {wide ? null : <WordsBar />}
       <Drawer label="Styles" note={count(family.styleList.length, "style")}>
         {family.styleList.map((style, i) => (
           <StyleEntry key={style.id} style={style} family={family} words={words} size={Math.min(size, 48)} first={i === 0} />

@@ -50,9 +50,7 @@ function StyleRow({ style, first, words }: { style: ParcelStyle; first: boolean;
           {style.shelved ? "On the shelf" : VERDICT_WORDS[style.verdict]}
         </Small>
       </View>
-      {style.verdict === "refused" ? null : (
-        <Specimen specimen={{ sha256: style.sha256, rightToLeft: false, latin: true }} words={words} size={26} lines={1} />
-      )}
+      {style.verdict === "refused" ? null : <Specimen specimen={style} words={words} size={26} covered={style.sample === ""} lines={1} />}
       <Small lines={1}>
         {style.path} · {count(style.codepoints, "character")}
       </Small>

@@ -166,8 +166,7 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
           ))}
         </View>
       ) : null}
-      <FontList program={program} font={typed.font} onChoose={setFont} />
-      <View className="gap-2">
+      <View className="mb-4 gap-2">
         <Button
           strong={styleId === undefined}
           icon={Download}
@@ -188,11 +187,12 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
         ) : null}
       </View>
       {sighting ? (
-        <View className="mt-4 border border-edge bg-drawer p-3" testID="evidence-result" role="status">
+        <View className="mb-4 border border-edge bg-drawer p-3" testID="evidence-result" role="status">
           <StateMark state={sighting.result} />
           <Body className="mt-2">{sighting.sentence}</Body>
         </View>
       ) : null}
+      <FontList program={program} font={typed.font} onChoose={setFont} />
     </>
   );
 }

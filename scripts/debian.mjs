@@ -1,0 +1,15 @@
+// Debian packages the checks use: judges, a real browser, and fonts no one here made.
+
+export const BROWSER = ["chromium", "chromium-driver"];
+
+/** Font packages that serve as a corpus: some 420 to 470 fonts, by the release. */
+export const FONTS = [
+  ...["fonts-noto-core", "fonts-ebgaramond", "fonts-linuxlibertine", "fonts-cabin", "fonts-lato", "fonts-cantarell", "fonts-dejavu"],
+  ...["fonts-hosny-amiri", "fonts-lobster", "fonts-comfortaa", "fonts-fantasque-sans", "fonts-fork-awesome", "culmus"],
+];
+
+/** Tools of other hands that judge the same files. */
+export const JUDGES = [
+  ...["fontconfig", "fonttools", "opentype-sanitizer", "libharfbuzz-bin", "libarchive-tools", "unzip", "zip", "p7zip-full"],
+  ...["poppler-utils", "woff2"],
+];
