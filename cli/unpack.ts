@@ -1,7 +1,7 @@
 // `buvano unpack`: takes an archive apart into a folder, one line an entry.
 import { createHash } from "node:crypto";
 import { mkdir, open, rename, rm } from "node:fs/promises";
-import { dirname, join } from "node:path";
+import { basename, dirname, join } from "node:path";
 import { DEFAULT_LIMITS } from "../core/archive/limits.ts";
 import { unpackArchive, type Sink } from "../core/archive/unpack.ts";
 import { ProblemError } from "../core/problem.ts";
@@ -40,7 +40,11 @@ function folderSink(dir: string): Sink {
 export async function unpack(archive: string, dir: string, json: boolean): Promise<number> {
   const print = (line: string) => process.stdout.write(`${line}\n`);
   try {
-    for (const entry of await unpackArchive(archive, DEFAULT_LIMITS, folderSink(dir))) {
+    for (const entry of await unpackArchive(archive, basename(archive), {
+      limits: DEFAULT_LIMITS,
+      sink: folderSink(dir),
+      staging: join(dir, `.staging-${process.pid}`),
+    })) {
       const { path, kind, bytes, sha256, problem } = entry;
       if (json) print(JSON.stringify({ path, kind, bytes, sha256, ...(problem && { problem }) }));
       else print(`${path}: ${kind}, ${bytes} bytes${problem ? ` — ${problem.message} ${problem.next}` : ""}`);

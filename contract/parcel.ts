@@ -66,6 +66,9 @@ export const ParcelDetail = ParcelSummary.extend({
 });
 export type ParcelDetail = z.infer<typeof ParcelDetail>;
 
+/** Unpacking again, with a password for locked archives. */
+export const RetryRequest = z.object({ password: z.string().max(500).optional() });
+
 /** What to shelve: everything that is whole when `faces` is left out. */
 export const ShelveRequest = z.object({
   faces: z.array(z.object({ sha256: z.string(), face: z.number().int() })).optional(),

@@ -29,7 +29,10 @@ async function unpack(
     written.set(entry.path, whole);
     return { sha256: createHash("sha256").update(whole).digest("hex") };
   };
-  return { entries: await unpackArchive(path, { ...DEFAULT_LIMITS, ...limits }, sink), written };
+  return {
+    entries: await unpackArchive(path, "x.zip", { limits: { ...DEFAULT_LIMITS, ...limits }, sink, staging: join(dir, "staging") }),
+    written,
+  };
 }
 const problemOf = async (work: Promise<unknown>): Promise<string> =>
   work.then(
@@ -120,6 +123,7 @@ describe("unpacking", () => {
     const locked = Uint8Array.from(zipSync({ "a.otf": font }));
     const central = Buffer.from(locked).indexOf("PK\x01\x02");
     locked[central + 8] = locked[central + 8]! | 1; // general purpose bit 0, APPNOTE 4.4.4
+    locked[6] = locked[6]! | 1;
     expect(await problemOf(unpack(locked))).toBe("archive-password");
   });
 

@@ -20,5 +20,5 @@ export interface ArchiveReader {
   /** Number of entries when the format says so beforehand. */
   count: number | undefined;
   entries(): AsyncIterable<ArchiveEntry>;
-  close(): void;
+  close(): void | Promise<void>;
 }

@@ -1,13 +1,12 @@
 // Takes an archive apart: every entry named safely, sorted, measured and handed to a sink; trouble stays with its entry.
-import { open } from "node:fs/promises";
 import type { Readable } from "node:stream";
 import { crc32 } from "node:zlib";
 import { ProblemError, type Problem } from "../problem.ts";
 import { sortEntry, type EntryKind } from "./kinds.ts";
 import { entryTooDense, entryTooLarge, tooManyBytes, tooManyEntries, type Limits } from "./limits.ts";
 import { safeName } from "./names.ts";
-import type { ArchiveEntry, ArchiveReader } from "./reader.ts";
-import { openZip } from "./zip.ts";
+import { openArchive } from "./open.ts";
+import type { ArchiveEntry } from "./reader.ts";
 
 export interface UnpackedEntry {
   path: string;
@@ -20,33 +19,16 @@ export interface UnpackedEntry {
   problem?: Problem;
 }
 
-/** Takes one entry's contents. It must consume `content` to its end and undo what it wrote when that fails. */
-export type Sink = (entry: { path: string; kind: EntryKind }, content: AsyncIterable<Uint8Array>) => Promise<{ sha256: string }>;
+/** Takes one entry's contents; gives the path of what it stored when archives inside are to be opened. It must consume `content` to its end and undo what it wrote when that fails. */
+export type Sink = (
+  entry: { path: string; kind: EntryKind },
+  content: AsyncIterable<Uint8Array>,
+) => Promise<{ sha256: string; path?: string }>;
 
 export interface UnpackProgress {
   entriesDone: number;
   entriesTotal: number | undefined;
   bytesDone: number;
-}
-
-const PASSWORD: Problem = {
-  code: "archive-password",
-  message: "The archive is locked with a password.",
-  next: "Look for the password where you downloaded it, unpack it with that, and drop the files.",
-};
-
-/** Opens an archive by its first bytes. Throws "not-an-archive" and what the formats' readers throw. */
-export async function openArchive(path: string): Promise<ArchiveReader> {
-  const file = await open(path, "r");
-  const head = Buffer.alloc(8);
-  try {
-    await file.read(head, 0, 8, 0);
-  } finally {
-    await file.close();
-  }
-  const start = head.toString("latin1");
-  if (start.startsWith("PK\x03\x04") || start.startsWith("PK\x05\x06")) return openZip(path);
-  throw new ProblemError("not-an-archive", "This is not an archive that can be opened.", "Drop a .zip, or the font files themselves.");
 }
 
 /** Passes chunks on while counting them against the limits and the entry's own claims. */
@@ -110,57 +92,97 @@ async function peek(content: AsyncGenerator<Uint8Array>): Promise<{ head: Uint8A
   };
 }
 
-/**
- * Unpacks an archive into `sink`. Resolves to its entries, folders left out; rejects with a `ProblemError` when the
- * archive as a whole cannot be read or passes a limit for the whole.
- */
-export async function unpackArchive(
-  path: string,
-  limits: Limits,
-  sink: Sink,
-  onProgress: (progress: UnpackProgress) => void = () => {},
-): Promise<UnpackedEntry[]> {
-  const reader = await openArchive(path);
-  const found: UnpackedEntry[] = [];
-  const total = { bytes: 0 };
-  let seen = 0;
-  try {
-    for await (const entry of reader.entries()) {
-      if (++seen > limits.entries) throw tooManyEntries(limits.entries);
-      if (!entry.folder) found.push(await unpackEntry(entry, limits, total, sink));
-      onProgress({ entriesDone: seen, entriesTotal: reader.count, bytesDone: total.bytes });
-    }
-  } finally {
-    reader.close();
-  }
-  if (found.length > 0 && found.every((entry) => entry.problem?.code === PASSWORD.code)) {
-    throw new ProblemError(PASSWORD.code, PASSWORD.message, PASSWORD.next);
-  }
-  return found;
+export interface UnpackOptions {
+  limits: Limits;
+  sink: Sink;
+  /** A folder for what must be unpacked on disk first; used and emptied. */
+  staging: string;
+  password?: string | undefined;
+  onProgress?: (progress: UnpackProgress) => void;
 }
 
-async function unpackEntry(entry: ArchiveEntry, limits: Limits, total: { bytes: number }, sink: Sink): Promise<UnpackedEntry> {
+/** What all archives of one download share. */
+interface Walk extends UnpackOptions {
+  total: { bytes: number };
+  seen: number;
+  found: UnpackedEntry[];
+}
+
+/**
+ * Unpacks an archive into `sink`, and archives inside it as deep as the limits say, where the sink gives the path of
+ * what it stored. Resolves to all entries, folders left out; rejects with a `ProblemError` when the archive as a whole
+ * cannot be read or passes a limit for the whole.
+ */
+export async function unpackArchive(path: string, name: string, options: UnpackOptions): Promise<UnpackedEntry[]> {
+  const walk: Walk = { ...options, total: { bytes: 0 }, seen: 0, found: [] };
+  await unpackLevel(path, name, "", 1, walk);
+  return walk.found;
+}
+
+async function unpackLevel(path: string, name: string, prefix: string, depth: number, walk: Walk): Promise<void> {
+  const staging = `${walk.staging}/${depth}-${walk.seen}`;
+  const reader = await openArchive(path, name, { staging, limits: walk.limits, password: walk.password, bytesBefore: walk.total.bytes });
+  try {
+    for await (const entry of reader.entries()) {
+      if (++walk.seen > walk.limits.entries) throw tooManyEntries(walk.limits.entries);
+      if (!entry.folder) {
+        const { unpacked, storedAt } = await unpackEntry(entry, prefix, walk);
+        walk.found.push(unpacked);
+        if (unpacked.kind === "archive" && storedAt !== undefined) await unpackInner(unpacked, storedAt, depth, walk);
+      }
+      walk.onProgress?.({ entriesDone: walk.seen, entriesTotal: depth === 1 ? reader.count : undefined, bytesDone: walk.total.bytes });
+    }
+  } finally {
+    await reader.close();
+  }
+}
+
+/** An archive inside the archive: what is wrong with it stays with its entry, unless it breaks a limit for the whole. */
+async function unpackInner(outer: UnpackedEntry, storedAt: string, depth: number, walk: Walk): Promise<void> {
+  if (depth >= walk.limits.depth) {
+    const message = `Archives are opened ${walk.limits.depth} deep, and this one lies deeper.`;
+    outer.problem = { code: "archive-depth-limit", message, next: "Unpack it yourself and drop what you need." };
+    return;
+  }
+  try {
+    await unpackLevel(storedAt, outer.path, `${outer.path}/`, depth + 1, walk);
+  } catch (error) {
+    if (!(error instanceof ProblemError) || WHOLE_LIMITS.has(error.problem.code)) throw error;
+    outer.problem = error.problem;
+  }
+}
+
+const WHOLE_LIMITS = new Set(["archive-bytes-limit", "archive-entries-limit"]);
+
+async function unpackEntry(
+  entry: ArchiveEntry,
+  prefix: string,
+  walk: Walk,
+): Promise<{ unpacked: UnpackedEntry; storedAt: string | undefined }> {
+  const { limits, total, sink } = walk;
   const name = safeName(entry.name);
-  const shown = name.ok ? name.value : entry.name.replace(/[^ -~]/g, "?").slice(0, 200);
-  const refused = (problem: Problem): UnpackedEntry => ({
-    path: shown,
-    ...sortEntry(shown, new Uint8Array()),
-    bytes: entry.claimedBytes ?? 0,
-    sha256: "",
-    problem,
-  });
+  const shown = prefix + (name.ok ? name.value : entry.name.replace(/[^ -~]/g, "?").slice(0, 200));
+  const refused = (problem: Problem) => {
+    const unpacked: UnpackedEntry = {
+      path: shown,
+      ...sortEntry(shown, new Uint8Array()),
+      bytes: entry.claimedBytes ?? 0,
+      sha256: "",
+      problem,
+    };
+    return { unpacked, storedAt: undefined };
+  };
   if (!name.ok) return refused(name.problem);
-  if (entry.encrypted) return refused(PASSWORD);
   const before = total.bytes;
   let stream: Readable | undefined;
   try {
     stream = await entry.open();
     const { head, all } = await peek(measured(entry, stream, limits, total));
     const sorted = sortEntry(shown, head);
-    const { sha256 } = await sink({ path: shown, kind: sorted.kind }, all);
-    return { path: shown, ...sorted, bytes: total.bytes - before, sha256 };
+    const { sha256, path } = await sink({ path: shown, kind: sorted.kind }, all);
+    return { unpacked: { path: shown, ...sorted, bytes: total.bytes - before, sha256 }, storedAt: path };
   } catch (error) {
-    if (error instanceof ProblemError && error.problem.code === "archive-bytes-limit") throw error;
+    if (error instanceof ProblemError && WHOLE_LIMITS.has(error.problem.code)) throw error;
     return refused(entryProblem(error));
   } finally {
     stream?.destroy();

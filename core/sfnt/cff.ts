@@ -1,5 +1,5 @@
 // 'CFF ': the parts of a Compact Font Format font that say which glyphs there are
-// (Adobe Technical Note 5176, sections 4 to 9; operators of charstrings: Technical Note 5177).
+// (Technical Note 5176 "The Compact Font Format Specification", sections 4 to 9; charstrings: Technical Note 5177).
 import { ProblemError } from "../problem.ts";
 import type { View } from "./view.ts";
 

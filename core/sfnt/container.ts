@@ -55,8 +55,7 @@ function explainOther(view: View): ProblemError {
       `This is ${kind}, which today's programs no longer take.`,
       "Ask whoever made it for the same font as .ttf or .otf.",
     );
-  if (head.startsWith("%!PS-AdobeFont") || head.startsWith("%!FontType1") || head.startsWith("\x80\x01"))
-    return old("a Type 1 font (.pfb)");
+  if (/^%!(PS-\w+Font-|FontType1)/.test(head) || head.startsWith("\x80\x01")) return old("a Type 1 font (.pfb)");
   if (head.startsWith("StartFontMetrics")) return old("the measurements of a Type 1 font (.afm), not a font,");
   if (head.charCodeAt(34) === 0x4c && head.charCodeAt(35) === 0x50 && view.length > 80)
     return old("a font for web pages of an old kind (.eot)");

@@ -190,7 +190,7 @@ describe("checksums and assembly", () => {
 test.each([
   ["nothing", [], "not-a-font"],
   ["text", [...Buffer.from("This is a text about fonts.")], "not-a-font"],
-  ["Type 1", [...Buffer.from("%!PS-AdobeFont-1.0: Seed 001.001")], "font-format-old"],
+  ["Type 1", [...Buffer.from("%!FontType1-1.0: Seed 001.001")], "font-format-old"],
   ["an SVG", [...Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"></svg>')], "font-format-old"],
   ["a directory without tables", [0, 1, 0, 0, ...u16(0, 0, 0, 0)], "font-directory"],
   ["a cut directory", [0, 1, 0, 0, ...u16(9, 0, 0, 0)], "font-truncated"],

@@ -1,12 +1,15 @@
 // Writes set text as a PDF with its fonts embedded (ISO 32000-1, 9.7 "Composite fonts"): glyph numbers as codes,
 // positions as shaped, and a table back to characters so that text can be searched.
-import { PDFDocument, PDFName, PDFString, type PDFRef } from "pdf-lib";
+import { PDFDocument, PDFHexString, PDFName, PDFString, type PDFRef } from "pdf-lib";
 import { FAKE } from "./drawing.ts";
 import type { ProgramFont } from "./font.ts";
 import type { Layout, Run } from "./layout.ts";
 import { subsetFont } from "./subset.ts";
 
 const A4 = { widthPt: 595.28, heightPt: 841.89, marginPt: 48 };
+
+/** The registry the predefined encoding Identity-H belongs to (9.7.5.2), in hexadecimal as PDF allows. */
+const REGISTRY = PDFHexString.of("41646F6265");
 
 const hex4 = (value: number): string => value.toString(16).padStart(4, "0").toUpperCase();
 
@@ -20,7 +23,7 @@ function toUnicode(used: Map<number, string>): string {
   const blocks: string[] = [];
   for (let i = 0; i < rows.length; i += 100)
     blocks.push(`${Math.min(100, rows.length - i)} beginbfchar\n${rows.slice(i, i + 100).join("\n")}\nendbfchar`);
-  return `/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo << /Registry (Adobe) /Ordering (UCS) /Supplement 0 >> def\n/CMapName /Adobe-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n${blocks.join("\n")}\nendcmap\nCMapName currentdict /CMap defineresource pop\nend\nend`;
+  return `/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo << /Registry (Buvano) /Ordering (UCS) /Supplement 0 >> def\n/CMapName /Buvano-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n${blocks.join("\n")}\nendcmap\nCMapName currentdict /CMap defineresource pop\nend\nend`;
 }
 
 async function embed(document: PDFDocument, font: ProgramFont, used: Map<number, string>, number: number): Promise<PDFRef> {
@@ -50,7 +53,7 @@ async function embed(document: PDFDocument, font: ProgramFont, used: Map<number,
       Type: "Font",
       Subtype: cff ? "CIDFontType0" : "CIDFontType2",
       BaseFont: PDFName.of(baseName),
-      CIDSystemInfo: { Registry: PDFString.of("Adobe"), Ordering: PDFString.of("Identity"), Supplement: 0 },
+      CIDSystemInfo: { Registry: REGISTRY, Ordering: PDFString.of("Identity"), Supplement: 0 },
       FontDescriptor: descriptor,
       DW: 1000,
       W: widths,

@@ -5,7 +5,7 @@ import express, { Router } from "express";
 import { z } from "zod";
 import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
 import { FamilyDetail, FamilyQuery, FamilySummary } from "../../contract/family.ts";
-import { ParcelDetail, ParcelSummary, ShelveRequest, ShelveResult } from "../../contract/parcel.ts";
+import { ParcelDetail, ParcelSummary, RetryRequest, ShelveRequest, ShelveResult } from "../../contract/parcel.ts";
 import { PlanRequest, PlanView } from "../../contract/plan.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
 import { Board, Prediction, Sighting } from "../../contract/sighting.ts";
@@ -70,7 +70,7 @@ export function api(context: Context, services: Services): Router {
   );
   router.post(
     "/parcels/:id/retry",
-    answer(ParcelSummary, (request) => parcels.retry(idOf(request))),
+    answer(ParcelSummary, (request) => parcels.retry(idOf(request), bodyOf(RetryRequest, request).password)),
   );
   router.delete(
     "/parcels/:id",

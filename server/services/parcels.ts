@@ -11,6 +11,7 @@ import type {
   ShelveResult,
 } from "../../contract/parcel.ts";
 import type { Problem } from "../../contract/problem.ts";
+import { DEFAULT_LIMITS } from "../../core/archive/limits.ts";
 import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { groupFamilies } from "../../core/family/group.ts";
 import type { Context } from "../context.ts";
@@ -28,6 +29,7 @@ export class ParcelService {
   private readonly context: Context;
   private readonly pool: WorkPool;
   private readonly running = new Map<number, ParcelProgress>();
+  private readonly passwords = new Map<number, string>();
   private queue: number[] = [];
   private active = 0;
   private closed = false;
@@ -54,10 +56,12 @@ export class ParcelService {
     return id;
   }
 
-  retry(id: number): ParcelSummary {
+  /** Unpacks a failed parcel again; a password is used and not kept. */
+  retry(id: number, password?: string): ParcelSummary {
     const row = this.row(id);
     if (row.state !== "failed")
       throw new Fault(409, { code: "parcel-not-failed", message: "This parcel was unpacked already.", next: "Look at what is in it." });
+    if (password) this.passwords.set(id, password);
     this.enqueue(id);
     return this.summary(id);
   }
@@ -92,12 +96,22 @@ export class ParcelService {
     parcels.setState(id, "unpacking");
     this.running.set(id, { entriesDone: 0, entriesTotal: null, bytesDone: 0 });
     events.changed("parcels");
+    const filesDir = join(config.dataDir, "files");
     const files = parcels.files(id).map((file) => ({ name: file.name, path: join(incoming, file.stored_as) }));
     try {
-      const outcome = await this.pool.unpack({ files, filesDir: join(config.dataDir, "files") }, (progress) => {
-        this.running.set(id, progress);
-        events.tell({ topic: "progress", parcelId: id, progress });
-      });
+      const outcome = await this.pool.unpack(
+        {
+          files,
+          filesDir,
+          staging: join(filesDir, "unfinished", `parcel-${id}`),
+          limits: DEFAULT_LIMITS,
+          password: this.passwords.get(id),
+        },
+        (progress) => {
+          this.running.set(id, progress);
+          events.tell({ topic: "progress", parcelId: id, progress });
+        },
+      );
       if (this.closed || !parcels.get(id)) return;
       if (!outcome.ok) parcels.setState(id, "failed", outcome.problem);
       else {
@@ -118,6 +132,7 @@ export class ParcelService {
       parcels.setState(id, "failed", UNFORESEEN);
     } finally {
       this.running.delete(id);
+      this.passwords.delete(id);
       if (!this.closed) events.changed("parcels");
     }
   }

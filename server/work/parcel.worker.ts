@@ -5,7 +5,7 @@ import { readFile } from "node:fs/promises";
 import { basename, extname } from "node:path";
 import type { MessagePort } from "node:worker_threads";
 import { sortEntry } from "../../core/archive/kinds.ts";
-import { DEFAULT_LIMITS } from "../../core/archive/limits.ts";
+import type { Limits } from "../../core/archive/limits.ts";
 import { safeName } from "../../core/archive/names.ts";
 import { unpackArchive, type Sink, type UnpackedEntry, type UnpackProgress } from "../../core/archive/unpack.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
@@ -17,6 +17,10 @@ export interface ParcelJob {
   /** The files the parcel arrived as. */
   files: { name: string; path: string }[];
   filesDir: string;
+  /** A folder of this job's own for what must be unpacked on disk first. */
+  staging: string;
+  limits: Limits;
+  password?: string | undefined;
   progress: MessagePort;
 }
 
@@ -62,7 +66,11 @@ async function looseFile(file: { name: string; path: string }, store: FileStore)
 
 export default async function unpackParcel(job: ParcelJob): Promise<ParcelOutcome> {
   const store = new FileStore(job.filesDir);
-  const sink: Sink = ({ kind }, content) => (kind === "junk" || kind === "design source" ? hashOnly(content) : store.put(content));
+  const sink: Sink = async ({ kind }, content) => {
+    if (kind === "junk" || kind === "design source") return hashOnly(content);
+    const { sha256 } = await store.put(content);
+    return { sha256, path: store.path(sha256) };
+  };
   let told = 0;
   const tell = (progress: UnpackProgress, now = performance.now()) => {
     if (now - told < TELL_EVERY_MS && progress.entriesDone !== progress.entriesTotal) return;
@@ -75,7 +83,9 @@ export default async function unpackParcel(job: ParcelJob): Promise<ParcelOutcom
       if (isArchive(file.name) || job.files.length === 1) {
         const sorted = sortEntry(file.name, await firstBytes(file.path));
         if (sorted.kind === "font" || sorted.kind === "web font") entries.push(await withFaces(await looseFile(file, store), store));
-        else for (const entry of await unpackArchive(file.path, DEFAULT_LIMITS, sink, tell)) entries.push(await withFaces(entry, store));
+        else
+          for (const entry of await unpackArchive(file.path, file.name, { ...job, sink, onProgress: tell }))
+            entries.push(await withFaces(entry, store));
       } else entries.push(await withFaces(await looseFile(file, store), store));
     }
   } catch (error) {

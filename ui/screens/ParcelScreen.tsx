@@ -2,7 +2,7 @@
 import { useRouter } from "expo-router";
 import { LibraryBig, Trash2 } from "../parts/icons.ts";
 import { useCallback, useState } from "react";
-import { Pressable, View } from "react-native";
+import { Pressable, TextInput, View } from "react-native";
 import { z } from "zod";
 import {
   ParcelSummary,
@@ -24,6 +24,7 @@ import { Screen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote, ProgressBar } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { usePalette } from "../theme/theme.ts";
 
 const KIND_WORDS: Record<EntryKind, string> = {
   font: "Fonts",
@@ -162,6 +163,29 @@ function Contents({ parcel }: { parcel: ParcelDetail }) {
 
 const hasTrouble = (drawer: ParcelDetail["drawers"][number]): boolean => drawer.styles.some((style) => style.verdict === "refused");
 
+const LOCKED = new Set(["archive-password", "archive-password-wrong"]);
+
+function Password({ busy, onGive }: { busy: boolean; onGive: (password: string) => void }) {
+  const [password, setPassword] = useState("");
+  const palette = usePalette();
+  return (
+    <View className="mt-3 gap-2">
+      <TextInput
+        aria-label="Password of the archive"
+        testID="archive-password"
+        value={password}
+        onChangeText={setPassword}
+        onSubmitEditing={() => onGive(password)}
+        autoComplete="off"
+        placeholder="Password"
+        placeholderTextColor={palette.faded}
+        className="min-h-[48px] border border-edge bg-paper px-3 font-text text-base text-ink"
+      />
+      <Button strong label="Unlock" busy={busy} disabled={password === ""} onPress={() => onGive(password)} testID="unlock" />
+    </View>
+  );
+}
+
 export function ParcelScreen({ id }: { id: number }) {
   const answer = useParcel(id);
   const router = useRouter();
@@ -172,7 +196,7 @@ export function ParcelScreen({ id }: { id: number }) {
       else router.push("/families");
     }, [id, router]),
   );
-  const retry = useAction(useCallback(() => send("POST", `/parcels/${id}/retry`, ParcelSummary), [id]));
+  const retry = useAction(useCallback((password?: string) => send("POST", `/parcels/${id}/retry`, ParcelSummary, { password }), [id]));
   const remove = useAction(
     useCallback(async () => {
       await send("DELETE", `/parcels/${id}`, z.object({ done: z.literal(true) }));
@@ -210,8 +234,9 @@ export function ParcelScreen({ id }: { id: number }) {
             {value.state === "waiting" || value.state === "unpacking" ? <Unpacking parcel={value} /> : null}
             {value.state === "failed" && value.problem ? (
               <ProblemNote message={value.problem.message} next={value.problem.next}>
+                {LOCKED.has(value.problem.code) ? <Password busy={retry.busy} onGive={retry.run} /> : null}
                 <View className="mt-3 flex-row gap-3">
-                  <Button label="Try again" busy={retry.busy} onPress={retry.run} />
+                  <Button label="Try again" busy={retry.busy} onPress={() => retry.run()} />
                   <Button label="Remove" icon={Trash2} busy={remove.busy} onPress={remove.run} testID="remove-parcel" />
                 </View>
               </ProblemNote>
