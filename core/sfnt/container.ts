@@ -114,7 +114,12 @@ function readCollection(view: View): FaceDirectory[] {
 /** WOFF 1.0, section 3 "WOFF Header" and section 4 "Table Directory". */
 function readWoff(view: View): FaceDirectory {
   const numTables = view.u16(12);
+  const flavour = view.tag(4);
   const tables: TableRecord[] = [];
+  // Readers must refuse a wrong length and a reserved field that is not zero (section 3).
+  if (!SFNT_FLAVOURS.has(flavour) || view.u32(8) !== view.length || view.u16(14) !== 0 || numTables === 0) {
+    throw new ProblemError("woff-damaged", "The head of this web font is damaged, or the file is cut off.", "Download it again.");
+  }
   for (let i = 0; i < numTables; i++) {
     const at = 44 + 20 * i;
     tables.push({
@@ -125,7 +130,7 @@ function readWoff(view: View): FaceDirectory {
       checksum: view.u32(at + 16),
     });
   }
-  return { flavour: view.tag(4), tables };
+  return { flavour, tables };
 }
 
 /** The bytes of one table, a view on the file where it is stored plainly. Throws when they lie outside the file. */

@@ -31,12 +31,6 @@ export function fcScan(paths: string[]): Scanned[] {
     .map((row) => Object.fromEntries(row.split("\u001f").map((value, i) => [FIELDS[i], value])) as Scanned);
 }
 
-/** Font files that Debian packages installed. */
-export function debianFonts(packages: string[]): string[] {
-  const text = execFileSync("dpkg", ["-L", ...packages], { encoding: "utf8" });
-  return [...new Set(text.split("\n").filter((path) => /\.(ttf|otf|ttc)$/i.test(path)))].sort();
-}
-
 /** Flat pairs of first and last code point from fontconfig's "20-7e a0" form. */
 export function charsetRanges(charset: string): number[] {
   return charset

@@ -1,12 +1,14 @@
-// Fonts of three Debian packages against fontconfig's fc-scan, field by field.
+// Every font of the Debian font packages, field by field against fontconfig's fc-scan, fontTools and ots-sanitize.
+import { execFileSync, spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { basename, extname } from "node:path";
 import { describe, expect, test } from "@jest/globals";
+import { readEmbedding } from "../../core/clearance/embedding.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
-import { charsetRanges, debianFonts, fcScan, fontconfigWeight, widthPercent, type Scanned } from "./fc-scan.ts";
+import { corpusFonts } from "../load/corpus.ts";
+import { charsetRanges, fcScan, fontconfigWeight, widthPercent, type Scanned } from "./fc-scan.ts";
 
-const PACKAGES = ["fonts-cabin", "culmus", "fonts-lato"];
-const paths = debianFonts(PACKAGES);
+const paths = corpusFonts();
 const scanned = fcScan(paths);
 const inspected = new Map(
   paths.map((path) => {
@@ -23,7 +25,7 @@ const pairs = scanned.map((judge): [string, Scanned, Inspection] => [
 
 test("there are fonts to look at", () => {
   expect(pairs.length).toBe(paths.length);
-  expect(pairs.length).toBeGreaterThan(60);
+  expect(pairs.length).toBeGreaterThan(400);
 });
 
 describe.each(pairs)("%s", (_path, judge, found) => {
@@ -47,3 +49,79 @@ describe.each(pairs)("%s", (_path, judge, found) => {
     expect(charsetRanges(judge.charset)).toEqual(found.ranges);
   });
 });
+
+interface Dumped {
+  path: string;
+  weight: number;
+  width: number;
+  fsType: number;
+  glyphs: number;
+  unitsPerEm: number;
+  tables: string[];
+  axes: [string, number, number, number][];
+  family: string | null;
+  style: string | null;
+  legacyFamily: string | null;
+  legacyStyle: string | null;
+  postScriptName: string | null;
+  version: string | null;
+}
+
+/** What fontTools reads from the same files. */
+function fontTools(): Map<string, Dumped> {
+  const script = `
+import json, sys
+from fontTools.ttLib import TTFont
+for path in sys.stdin.read().split("\\n"):
+    f = TTFont(path, lazy=True, fontNumber=0)
+    name = lambda i: (lambda r: str(r).strip() if r else None)(f["name"].getName(i, 3, 1, 0x409) or f["name"].getDebugName(i))
+    axes = [(a.axisTag, a.minValue, a.defaultValue, a.maxValue) for a in f["fvar"].axes] if "fvar" in f else []
+    o = f["OS/2"]
+    print(json.dumps(dict(path=path, weight=o.usWeightClass, width=o.usWidthClass, fsType=o.fsType, glyphs=f["maxp"].numGlyphs, unitsPerEm=f["head"].unitsPerEm, axes=axes,
+      tables=sorted(f.reader.keys()), family=name(16), style=name(17), legacyFamily=name(1), legacyStyle=name(2), postScriptName=name(6), version=name(5))))
+`;
+  const text = execFileSync("/usr/bin/python3", ["-c", script], {
+    input: paths.join("\n"),
+    encoding: "utf8",
+    maxBuffer: 1 << 28,
+    stdio: ["pipe", "pipe", "ignore"],
+  });
+  return new Map(
+    text
+      .trim()
+      .split("\n")
+      .map((line) => JSON.parse(line) as Dumped)
+      .map((one) => [one.path, one]),
+  );
+}
+
+test("fontTools reads the same numbers and names", () => {
+  const dumped = fontTools();
+  expect(dumped.size).toBe(paths.length);
+  for (const [path, judge] of dumped) {
+    const found = inspected.get(path)![0]!;
+    const { weight, width, glyphs, unitsPerEm, legacyFamily, legacyStyle, postScriptName, version } = found;
+    const mine = { weight, width, glyphs, unitsPerEm, legacyFamily, legacyStyle, postScriptName, version };
+    expect({ path, ...mine, embedding: found.embedding }).toEqual({
+      path,
+      weight: judge.weight < 10 ? judge.weight * 100 : judge.weight,
+      width: judge.width,
+      glyphs: judge.glyphs,
+      unitsPerEm: judge.unitsPerEm,
+      legacyFamily: judge.legacyFamily,
+      legacyStyle: judge.legacyStyle,
+      postScriptName: judge.postScriptName,
+      version: judge.version,
+      embedding: readEmbedding(judge.fsType).level,
+    });
+    expect([found.family, found.style]).toEqual([judge.family ?? judge.legacyFamily, judge.style ?? judge.legacyStyle]);
+    expect(found.axes.map((axis) => [axis.tag, axis.min, axis.default, axis.max])).toEqual(judge.axes);
+  }
+});
+
+test("ots-sanitize passes what is not refused here, and nothing else", () => {
+  for (const path of paths) {
+    const { status } = spawnSync("ots-sanitize", [path, "/dev/null"], { stdio: "ignore" });
+    expect([path, inspected.get(path)!.some((face) => face.verdict === "refused")]).toEqual([path, status !== 0]);
+  }
+}, 60_000);

@@ -1,0 +1,185 @@
+// Checks of the container and of tables that must agree with one another. What fails here, programs refuse.
+import { tableChecksum } from "../sfnt/checksum.ts";
+import { tableBytes } from "../sfnt/container.ts";
+import type { Face } from "../sfnt/face.ts";
+import { HEAD_MAGIC } from "../sfnt/head.ts";
+import { AGAIN, finding, REFUSED, type Check } from "./check.ts";
+
+const tablesInside: Check = (face) => {
+  const outside = face.directory.tables.filter((record) => record.offset + (record.packedLength ?? record.length) > face.file.bytes.length);
+  return outside
+    .slice(0, 3)
+    .map((record) =>
+      finding(
+        "table-outside",
+        "stop",
+        `The "${record.tag.trim()}" table reaches past the end of the file: the file is cut off.`,
+        REFUSED,
+        AGAIN,
+        "Table Directory",
+      ),
+    );
+};
+
+const directory: Check = (face) => {
+  const found = [];
+  const tags = face.directory.tables.map((record) => record.tag);
+  if (new Set(tags).size < tags.length) {
+    found.push(finding("table-twice", "stop", "A table is listed twice.", REFUSED, AGAIN, "Table Directory"));
+  }
+  const strange = tags.find((tag) => !/^[\x20-\x7e]{4}$/.test(tag));
+  if (strange !== undefined) {
+    found.push(finding("table-tag", "stop", "A table's name holds bytes that no name may hold.", REFUSED, AGAIN, "Table Directory"));
+  }
+  if (face.file.container !== "sfnt") return found;
+  const placed = [...face.directory.tables].sort((a, b) => a.offset - b.offset);
+  if (placed.some((record) => record.offset % 4 !== 0)) {
+    found.push(
+      finding(
+        "table-alignment",
+        "warn",
+        "A table does not start at a multiple of four bytes.",
+        "Strict programs refuse it.",
+        AGAIN,
+        "Table Directory",
+      ),
+    );
+  }
+  if (placed.some((record, i) => i > 0 && record.offset < placed[i - 1]!.offset + placed[i - 1]!.length)) {
+    found.push(finding("table-overlap", "stop", "Two tables overlap.", REFUSED, AGAIN, "Table Directory"));
+  }
+  return found;
+};
+
+const requiredTables: Check = (face) => {
+  const missing = ["head", "hhea", "maxp", "hmtx", "cmap", "name"].filter((tag) => !face.has(tag));
+  const found = missing.map((tag) =>
+    finding(
+      "table-missing",
+      "stop",
+      `The "${tag}" table is missing.`,
+      tag === "name" ? "It cannot be listed in any font menu." : REFUSED,
+      AGAIN,
+      "Required Tables",
+    ),
+  );
+  if (face.outlines === "none") {
+    found.push(finding("outlines-missing", "stop", "It holds no glyph outlines.", "Nothing can be drawn with it.", AGAIN, "Font Tables"));
+  }
+  if (face.outlines === "bitmap") {
+    found.push(
+      finding(
+        "outlines-bitmap",
+        "warn",
+        "It holds pictures of letters and no outlines.",
+        "Few programs take it, and cutting programs cannot cut it.",
+        "Look for a version with outlines.",
+        "Font Tables",
+      ),
+    );
+  }
+  for (const tag of ["OS/2", "post"]) {
+    if (face.has(tag)) continue;
+    const meaning = tag === "post" ? "Strict programs refuse it." : "Office programs may not list it, and bold may be faked.";
+    found.push(
+      finding(
+        `${tag.replace("/", "").toLowerCase()}-missing`,
+        "warn",
+        `The ${tag} table is missing.`,
+        meaning,
+        "Look for a newer version.",
+        "Required Tables",
+      ),
+    );
+  }
+  return found;
+};
+
+const headSane: Check = (face) => {
+  const head = face.head;
+  if (!head) return [];
+  const found = [];
+  if (head.magicNumber !== HEAD_MAGIC) {
+    found.push(
+      finding("head-magic", "stop", "The head table's mark is wrong: its bytes are damaged.", REFUSED, AGAIN, "head, magicNumber"),
+    );
+  }
+  if (head.unitsPerEm < 16 || head.unitsPerEm > 16384) {
+    found.push(
+      finding(
+        "units-per-em",
+        "stop",
+        `Its units per em are ${head.unitsPerEm}; 16 to 16384 are allowed.`,
+        REFUSED,
+        AGAIN,
+        "head, unitsPerEm",
+      ),
+    );
+  }
+  if (face.outlines === "TrueType" && head.indexToLocFormat !== 0 && head.indexToLocFormat !== 1) {
+    found.push(finding("loca-format", "stop", "It does not say where its glyphs lie.", REFUSED, AGAIN, "head, indexToLocFormat"));
+  }
+  return found;
+};
+
+const glyphCounts: Check = (face) => {
+  const glyphs = face.maxp?.numGlyphs;
+  if (glyphs === undefined) return [];
+  const found = [];
+  if (glyphs === 0) found.push(finding("glyph-count", "stop", "It says that it holds no glyphs.", REFUSED, AGAIN, "maxp, numGlyphs"));
+  const metrics = face.hhea?.numberOfHMetrics ?? 0;
+  const hmtxBytes = face.record("hmtx")?.length ?? 0;
+  if (face.has("hmtx") && (metrics === 0 || metrics > glyphs || hmtxBytes < 4 * metrics + 2 * (glyphs - metrics))) {
+    found.push(finding("metrics-count", "stop", "Its table of widths does not fit its number of glyphs.", REFUSED, AGAIN, "hmtx"));
+  }
+  const drawn = face.outlines === "CFF" ? face.cff?.charStrings.count : undefined;
+  if (drawn !== undefined && drawn !== glyphs) {
+    found.push(finding("glyph-mismatch", "stop", `It says ${glyphs} glyphs and draws ${drawn}.`, REFUSED, AGAIN, "maxp, numGlyphs"));
+  }
+  return found;
+};
+
+/** loca: one offset a glyph and one more, ascending, inside glyf. */
+const locations: Check = (face) => {
+  const glyphs = face.maxp?.numGlyphs;
+  if (face.outlines !== "TrueType" || glyphs === undefined) return [];
+  const glyfBytes = face.record("glyf")?.length ?? 0;
+  const broken = (message: string) => [finding("loca", "stop", message, REFUSED, AGAIN, "loca")];
+  const loca = face.loca;
+  if (!loca) return broken("The table that says where glyphs lie is missing.");
+  if (loca.glyphs < glyphs) return broken("The table that says where glyphs lie is too short.");
+  let before = 0;
+  for (let glyph = 0; glyph <= glyphs; glyph++) {
+    const at = glyph < glyphs ? loca.start(glyph) : loca.end(glyphs - 1);
+    if (at < before || at > glyfBytes) return broken("Glyphs lie outside their table or over one another.");
+    before = at;
+  }
+  return [];
+};
+
+const checksums: Check = (face) => {
+  // WOFF2 rebuilds tables, so the sums stored in it are its unpacker's.
+  if (face.file.container === "woff2" || face.file.container === "collection") return [];
+  const wrong = face.directory.tables.filter((record) => {
+    // DSIG is written after everything else, so not all makers keep its sum.
+    if (record.tag === "DSIG") return false;
+    if (record.offset + (record.packedLength ?? record.length) > face.file.bytes.length) return false;
+    const sum = tableChecksum(tableBytes(face.file, record));
+    // head's sum is taken while the whole file's adjustment, which it holds, is still zero.
+    const adjustment = record.tag === "head" ? (face.head?.checksumAdjustment ?? 0) : 0;
+    return (sum - adjustment) >>> 0 !== record.checksum;
+  });
+  if (wrong.length === 0) return [];
+  return [
+    finding(
+      "checksum",
+      "warn",
+      `The stored sums of ${wrong.map((record) => `"${record.tag.trim()}"`).join(", ")} do not match their bytes.`,
+      "It may have been edited carelessly or damaged on the way; most programs do not check.",
+      "Compare it with a fresh download.",
+      "Calculating checksums",
+    ),
+  ];
+};
+
+export const structureChecks: readonly Check[] = [tablesInside, directory, requiredTables, headSane, glyphCounts, locations, checksums];
