@@ -4,7 +4,7 @@ import { readdir, readFile, stat } from "node:fs/promises";
 import { basename, extname, join } from "node:path";
 import { inspectFont, type Inspection } from "../core/inspect.ts";
 import type { Problem } from "../core/problem.ts";
-import { loadWoff2 } from "../core/sfnt/woff2.ts";
+import { isWoff2, loadWoff2 } from "../core/sfnt/woff2.ts";
 
 const FONT_ENDING = /\.(ttf|otf|ttc|otc|woff2?|dfont|eot|pf[abm]|svg)$/i;
 
@@ -58,7 +58,6 @@ function words(path: string, face: Inspection): string {
 
 /** Prints every face of every font file; a file that cannot be read is said and passed. Returns the exit code. */
 export async function inspect(paths: string[], json: boolean): Promise<number> {
-  const unpackWoff2 = await loadWoff2();
   const print = (line: string) => process.stdout.write(`${line}\n`);
   const printProblem = (path: string, problem: Problem) =>
     print(
@@ -78,7 +77,7 @@ export async function inspect(paths: string[], json: boolean): Promise<number> {
       });
       continue;
     }
-    const result = inspectFont(bytes, basename(path, extname(path)), unpackWoff2);
+    const result = inspectFont(bytes, basename(path, extname(path)), isWoff2(bytes) ? await loadWoff2() : undefined);
     if (!result.ok) {
       printProblem(path, result.problem);
       continue;

@@ -3,7 +3,6 @@
 import { createReadStream } from "node:fs";
 import { lstat, mkdir, rm } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
-import SevenZip from "7z-wasm";
 import { ProblemError } from "../problem.ts";
 import { entryTooLarge, tooManyBytes, tooManyEntries, type Limits } from "./limits.ts";
 import { safeName } from "./names.ts";
@@ -34,6 +33,8 @@ const NO_SPACE = 51;
 async function sevenZip(command: string[], archive: string, staging: string, mostBytes: number): Promise<Run> {
   const lines: string[] = [];
   const complaints = new Map<string, string>();
+  // Loaded when first wanted: most downloads are plain zips.
+  const { default: SevenZip } = await import("7z-wasm");
   const module = await SevenZip({
     print: (line) => lines.push(line),
     printErr: (line) => {

@@ -1,5 +1,4 @@
 // Unpacks WOFF 2.0 (W3C recommendation) through the reference code compiled to WebAssembly.
-import decompressBinding from "wawoff2/build/decompress_binding.js";
 import type { Woff2Unpacker } from "./container.ts";
 
 interface Binding {
@@ -10,18 +9,24 @@ interface Binding {
 
 let loading: Promise<Woff2Unpacker> | undefined;
 
-/** Loads the unpacker once. It throws on bytes it cannot unpack. */
+/** Loads the unpacker once, when it is first wanted: it is a megabyte of code. It throws on bytes it cannot unpack. */
 export function loadWoff2(): Promise<Woff2Unpacker> {
-  loading ??= new Promise((resolve) => {
-    const binding = decompressBinding as Binding;
-    const ready = () =>
-      resolve((bytes) => {
-        const unpacked = binding.decompress(bytes);
-        if (unpacked === false) throw new Error("WOFF2 data cannot be unpacked");
-        return Uint8Array.from(unpacked);
-      });
-    if (binding.calledRun) ready();
-    else binding.onRuntimeInitialized = ready;
-  });
+  loading ??= import("wawoff2/build/decompress_binding.js").then(
+    (module) =>
+      new Promise((resolve) => {
+        const binding = module.default as Binding;
+        const ready = () =>
+          resolve((bytes) => {
+            const unpacked = binding.decompress(bytes);
+            if (unpacked === false) throw new Error("WOFF2 data cannot be unpacked");
+            return Uint8Array.from(unpacked);
+          });
+        if (binding.calledRun) ready();
+        else binding.onRuntimeInitialized = ready;
+      }),
+  );
   return loading;
 }
+
+/** Whether bytes are a WOFF 2.0 file's, by its signature. */
+export const isWoff2 = (bytes: Uint8Array): boolean => bytes[0] === 0x77 && bytes[1] === 0x4f && bytes[2] === 0x46 && bytes[3] === 0x32;

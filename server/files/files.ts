@@ -5,7 +5,7 @@ import { dirname, join } from "node:path";
 
 export class FileStore {
   private readonly root: string;
-  private readonly unfinished: string;
+  readonly unfinished: string;
   constructor(root: string) {
     this.root = root;
     this.unfinished = join(root, "unfinished");
@@ -27,33 +27,75 @@ export class FileStore {
   async has(sha256: string): Promise<boolean> {
     return (await stat(this.path(sha256)).catch(() => undefined)) !== undefined;
   }
+  /** Many files stored together: written under temporary names, then synced side by side and renamed by `commit`. */
+  batch(): Batch {
+    return new Batch(this);
+  }
+}
 
-  /** Stores a stream's bytes: temporary name, sync, rename. What fails half-way leaves nothing. */
-  async put(content: AsyncIterable<Uint8Array>): Promise<{ sha256: string; bytes: number }> {
-    const temporary = join(this.unfinished, randomUUID());
-    const file = await open(temporary, "wx");
+/** The system's own number of file threads; more syncs at once would only wait. */
+const SYNCS_AT_ONCE = 16;
+
+export class Batch {
+  private readonly store: FileStore;
+  private readonly written = new Map<string, string>();
+  constructor(store: FileStore) {
+    this.store = store;
+  }
+
+  /** Writes a stream; resolves to its digest and where it lies until `commit`. What fails half-way leaves nothing. */
+  async put(content: AsyncIterable<Uint8Array>): Promise<{ sha256: string; bytes: number; path: string }> {
+    const path = join(this.store.unfinished, randomUUID());
     const hash = createHash("sha256");
     let bytes = 0;
+    const file = await open(path, "wx");
     try {
       for await (const chunk of content) {
         hash.update(chunk);
         bytes += chunk.length;
         await file.write(chunk);
       }
-      await file.sync();
     } catch (error) {
       await file.close();
-      await rm(temporary, { force: true });
+      await rm(path, { force: true });
       throw error;
     }
     await file.close();
-    const sha256 = hash.digest("hex");
-    const target = this.path(sha256);
-    if (await this.has(sha256)) await rm(temporary);
-    else {
-      await mkdir(dirname(target), { recursive: true });
-      await rename(temporary, target);
-    }
-    return { sha256, bytes };
+    return this.keep(hash.digest("hex"), bytes, path);
+  }
+
+  private async keep(sha256: string, bytes: number, path: string): Promise<{ sha256: string; bytes: number; path: string }> {
+    const twin = this.written.get(sha256);
+    if (twin !== undefined) await rm(path, { force: true });
+    else this.written.set(sha256, path);
+    return { sha256, bytes, path: twin ?? path };
+  }
+
+  /** Syncs everything written to the disk, then gives it its names. */
+  async commit(): Promise<void> {
+    const waiting = [...this.written];
+    const work = async (): Promise<void> => {
+      for (let next = waiting.pop(); next; next = waiting.pop()) {
+        const [sha256, path] = next;
+        const target = this.store.path(sha256);
+        if (await this.store.has(sha256)) {
+          await rm(path, { force: true });
+          continue;
+        }
+        const file = await open(path, "r+");
+        await file.datasync();
+        await file.close();
+        await mkdir(dirname(target), { recursive: true });
+        await rename(path, target);
+      }
+    };
+    await Promise.all(Array.from({ length: SYNCS_AT_ONCE }, work));
+    this.written.clear();
+  }
+
+  /** Forgets everything not yet committed. */
+  async drop(): Promise<void> {
+    for (const path of this.written.values()) await rm(path, { force: true });
+    this.written.clear();
   }
 }

@@ -17,7 +17,7 @@ import { groupFamilies } from "../../core/family/group.ts";
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { EntryRow, ParcelFileRow, ParcelRow } from "../store/parcels.ts";
-import type { WorkPool } from "../work/pool.ts";
+import { AT_ONCE, type WorkPool } from "../work/pool.ts";
 
 const UNFORESEEN: Problem = {
   code: "unpack-failed",
@@ -74,7 +74,7 @@ export class ParcelService {
   }
 
   private pump(): void {
-    while (!this.closed && this.active < 2 && this.queue.length > 0) {
+    while (!this.closed && this.active < AT_ONCE && this.queue.length > 0) {
       const id = this.queue.shift()!;
       this.active++;
       void this.unpack(id).finally(() => {

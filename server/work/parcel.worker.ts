@@ -1,17 +1,17 @@
 // Runs in a worker thread: takes one parcel apart, stores its files and inspects its fonts.
 import { createHash } from "node:crypto";
 import { createReadStream } from "node:fs";
-import { readFile } from "node:fs/promises";
+import { stat } from "node:fs/promises";
 import { basename, extname } from "node:path";
 import type { MessagePort } from "node:worker_threads";
-import { sortEntry } from "../../core/archive/kinds.ts";
+import { sortEntry, type EntryKind } from "../../core/archive/kinds.ts";
 import type { Limits } from "../../core/archive/limits.ts";
 import { safeName } from "../../core/archive/names.ts";
 import { unpackArchive, type Sink, type UnpackedEntry, type UnpackProgress } from "../../core/archive/unpack.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";
-import { loadWoff2 } from "../../core/sfnt/woff2.ts";
-import { FileStore } from "../files/files.ts";
+import { isWoff2, loadWoff2 } from "../../core/sfnt/woff2.ts";
+import { FileStore, type Batch } from "../files/files.ts";
 
 export interface ParcelJob {
   /** The files the parcel arrived as. */
@@ -31,8 +31,8 @@ export type ParcelOutcome = { ok: true; entries: ParcelEntry[] } | { ok: false; 
 
 /** Progress is told at most this often. */
 const TELL_EVERY_MS = 60;
-/** A font file above this is taken for damage, not read into memory. */
-const MOST_FONT_BYTES = 256 * 1024 * 1024;
+/** A font file above this is taken for something else, not read into memory. */
+const MOST_FONT_BYTES = 128 * 1024 * 1024;
 
 async function hashOnly(content: AsyncIterable<Uint8Array>): Promise<{ sha256: string }> {
   const hash = createHash("sha256");
@@ -40,39 +40,69 @@ async function hashOnly(content: AsyncIterable<Uint8Array>): Promise<{ sha256: s
   return { sha256: hash.digest("hex") };
 }
 
-async function withFaces(entry: UnpackedEntry, store: FileStore): Promise<ParcelEntry> {
-  if (entry.problem || (entry.kind !== "font" && entry.kind !== "web font")) return { ...entry, faces: [] };
-  if (entry.bytes > MOST_FONT_BYTES) {
-    return {
-      ...entry,
-      faces: [],
-      problem: { code: "font-too-large", message: "This font file is larger than any font.", next: "Check what it really is." },
-    };
-  }
-  const bytes = await readFile(store.path(entry.sha256));
-  const result = inspectFont(bytes, basename(entry.path, extname(entry.path)), await loadWoff2());
-  return result.ok ? { ...entry, faces: result.value } : { ...entry, faces: [], problem: result.problem };
-}
-
+const isFont = (kind: EntryKind): boolean => kind === "font" || kind === "web font";
 const isArchive = (name: string): boolean => sortEntry(name, new Uint8Array()).kind === "archive";
 
-async function looseFile(file: { name: string; path: string }, store: FileStore): Promise<UnpackedEntry> {
-  const name = safeName(file.name);
-  const path = name.ok ? name.value : basename(file.name);
-  const sorted = sortEntry(path, await firstBytes(file.path));
-  const stored = await store.put(createReadStream(file.path) as AsyncIterable<Uint8Array>);
-  return { path, ...sorted, ...stored };
+/** Passes a stream on and keeps a copy of its chunks, up to what a font may be. */
+async function* copied(content: AsyncIterable<Uint8Array>, chunks: Uint8Array[]): AsyncGenerator<Uint8Array> {
+  let bytes = 0;
+  for await (const chunk of content) {
+    bytes += chunk.length;
+    if (bytes > MOST_FONT_BYTES)
+      throw new ProblemError("font-too-large", "This font file is larger than any font.", "Check what it really is.");
+    chunks.push(chunk);
+    yield chunk;
+  }
+}
+
+class Unpacking {
+  private readonly batch: Batch;
+  /** What inspection made of a font's bytes, by their digest: the same bytes are inspected once. */
+  private readonly inspected = new Map<string, ReturnType<typeof inspectFont>>();
+  constructor(batch: Batch) {
+    this.batch = batch;
+  }
+
+  readonly sink: Sink = async ({ path, kind }, content) => {
+    if (kind === "junk" || kind === "design source") return hashOnly(content);
+    if (!isFont(kind)) return this.batch.put(content);
+    const chunks: Uint8Array[] = [];
+    const stored = await this.batch.put(copied(content, chunks));
+    if (!this.inspected.has(stored.sha256)) {
+      const bytes = chunks.length === 1 ? chunks[0]! : Buffer.concat(chunks);
+      const unpackWoff2 = isWoff2(bytes) ? await loadWoff2() : undefined;
+      this.inspected.set(stored.sha256, inspectFont(bytes, basename(path, extname(path)), unpackWoff2));
+    }
+    return stored;
+  };
+
+  withFaces(entry: UnpackedEntry): ParcelEntry {
+    const result = entry.problem || !isFont(entry.kind) ? undefined : this.inspected.get(entry.sha256);
+    if (!result) return { ...entry, faces: [] };
+    return result.ok ? { ...entry, faces: result.value } : { ...entry, faces: [], problem: result.problem };
+  }
+
+  /** A file that was dropped by itself. */
+  async loose(file: { name: string; path: string }): Promise<UnpackedEntry> {
+    const name = safeName(file.name);
+    const path = name.ok ? name.value : basename(file.name);
+    const sorted = sortEntry(path, await firstBytes(file.path));
+    const { size } = await stat(file.path);
+    try {
+      const { sha256 } = await this.sink({ path, kind: sorted.kind }, createReadStream(file.path) as AsyncIterable<Uint8Array>);
+      return { path, ...sorted, bytes: size, sha256 };
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      return { path, ...sorted, bytes: size, sha256: "", problem: error.problem };
+    }
+  }
 }
 
 export default async function unpackParcel(job: ParcelJob): Promise<ParcelOutcome> {
-  const store = new FileStore(job.filesDir);
-  const sink: Sink = async ({ kind }, content) => {
-    if (kind === "junk" || kind === "design source") return hashOnly(content);
-    const { sha256 } = await store.put(content);
-    return { sha256, path: store.path(sha256) };
-  };
+  const batch = new FileStore(job.filesDir).batch();
+  const unpacking = new Unpacking(batch);
   let told = 0;
-  const tell = (progress: UnpackProgress, now = performance.now()) => {
+  const onProgress = (progress: UnpackProgress, now = performance.now()) => {
     if (now - told < TELL_EVERY_MS && progress.entriesDone !== progress.entriesTotal) return;
     told = now;
     job.progress.postMessage({ ...progress, entriesTotal: progress.entriesTotal ?? null });
@@ -80,29 +110,28 @@ export default async function unpackParcel(job: ParcelJob): Promise<ParcelOutcom
   const entries: ParcelEntry[] = [];
   try {
     for (const file of job.files) {
-      if (isArchive(file.name) || job.files.length === 1) {
-        const sorted = sortEntry(file.name, await firstBytes(file.path));
-        if (sorted.kind === "font" || sorted.kind === "web font") entries.push(await withFaces(await looseFile(file, store), store));
-        else
-          for (const entry of await unpackArchive(file.path, file.name, { ...job, sink, onProgress: tell }))
-            entries.push(await withFaces(entry, store));
-      } else entries.push(await withFaces(await looseFile(file, store), store));
+      const alone = job.files.length === 1 && !isFont(sortEntry(file.name, await firstBytes(file.path)).kind);
+      if (isArchive(file.name) || alone) {
+        const prefix = job.files.length === 1 ? "" : `${file.name}/`;
+        const inside = await unpackArchive(file.path, file.name, { ...job, sink: unpacking.sink, onProgress });
+        for (const entry of inside) entries.push(unpacking.withFaces({ ...entry, path: prefix + entry.path }));
+      } else entries.push(unpacking.withFaces(await unpacking.loose(file)));
+    }
+    if (entries.some((entry) => isFont(entry.kind))) {
+      await batch.commit();
+      return { ok: true, entries };
     }
   } catch (error) {
-    if (error instanceof ProblemError) return { ok: false, problem: error.problem };
-    throw error;
+    if (!(error instanceof ProblemError)) throw error;
+    return { ok: false, problem: error.problem };
+  } finally {
+    await batch.drop();
   }
-  if (!entries.some((entry) => entry.kind === "font" || entry.kind === "web font")) {
-    return {
-      ok: false,
-      problem: {
-        code: "parcel-no-fonts",
-        message: entries.length === 0 ? "There is nothing in it." : "There is no font in it.",
-        next: "Check that you downloaded the font itself and not only its preview or licence.",
-      },
-    };
-  }
-  return { ok: true, entries };
+  const message = entries.length === 0 ? "There is nothing in it." : "There is no font in it.";
+  return {
+    ok: false,
+    problem: { code: "parcel-no-fonts", message, next: "Check that you downloaded the font itself and not only its preview or licence." },
+  };
 }
 
 async function firstBytes(path: string): Promise<Uint8Array> {

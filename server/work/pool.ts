@@ -5,10 +5,22 @@ import { Piscina } from "piscina";
 import type { ParcelProgress } from "../../contract/parcel.ts";
 import type { ParcelJob, ParcelOutcome } from "./parcel.worker.ts";
 
+const THREADS = 2;
+/** A parcel waits for the disk half of its time; another one uses the thread meanwhile. */
+const TASKS_PER_THREAD = 3;
+/** How many parcels are worked on at once. */
+export const AT_ONCE = THREADS * TASKS_PER_THREAD;
+
 export class WorkPool {
   private readonly pool: Piscina;
   constructor(workerDir: string) {
-    this.pool = new Piscina({ filename: join(workerDir, "parcel.worker.mjs"), maxThreads: 2, minThreads: 0, idleTimeout: 30_000 });
+    this.pool = new Piscina({
+      filename: join(workerDir, "parcel.worker.mjs"),
+      maxThreads: THREADS,
+      concurrentTasksPerWorker: TASKS_PER_THREAD,
+      minThreads: 0,
+      idleTimeout: 30_000,
+    });
   }
 
   /** Unpacks a parcel in a worker thread, telling how far it is. */
