@@ -47,6 +47,10 @@ export const ParcelStyle = StyleName.extend({
   verdict: Verdict,
   findings: z.array(Finding),
   shelved: z.boolean(),
+  /** Left in the parcel because its twin is taken; empty otherwise. */
+  twin: z.string(),
+  /** How it stands to what the library has under the same name; empty when there is nothing. */
+  known: z.string(),
 });
 export type ParcelStyle = z.infer<typeof ParcelStyle>;
 
@@ -61,8 +65,10 @@ export const ParcelEntry = z.object({
 export type ParcelEntry = z.infer<typeof ParcelEntry>;
 
 export const ParcelDetail = ParcelSummary.extend({
-  drawers: z.array(z.object({ family: z.string(), styles: z.array(ParcelStyle) })),
+  drawers: z.array(z.object({ family: z.string(), notes: z.array(z.string()), styles: z.array(ParcelStyle) })),
   entries: z.array(ParcelEntry),
+  /** Some style comes in both formats, so that there is something to choose. */
+  hasTwins: z.boolean(),
 });
 export type ParcelDetail = z.infer<typeof ParcelDetail>;
 

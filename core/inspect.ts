@@ -1,5 +1,6 @@
 // One record a face: everything Buvano knows from the bytes of a font file alone.
 import { readEmbedding, type EmbeddingLevel } from "./clearance/embedding.ts";
+import { tellingAdvances } from "./family/kinship.ts";
 import { faceNames, type FaceNames } from "./family/names.ts";
 import { isBold, isItalic, isMonospaced, weightClass, widthClass } from "./family/traits.ts";
 import { examine } from "./health/checks.ts";
@@ -37,6 +38,8 @@ export interface Inspection extends FaceNames {
   embedding: EmbeddingLevel;
   /** head.fontRevision. */
   revision: number;
+  /** Widths that tell fonts apart (core/family/kinship.ts). */
+  advances: number[];
   glyphs: number;
   unitsPerEm: number;
   verdict: Verdict;
@@ -85,6 +88,7 @@ function inspectFace(face: Face, fallbackName: string): Inspection {
     axes: calm(() => axesOf(face), []),
     embedding: calm(() => readEmbedding(face.os2?.fsType ?? 0).level, "installable"),
     revision: calm(() => face.head?.fontRevision ?? 0, 0),
+    advances: calm(() => tellingAdvances(face), []),
     glyphs: calm(() => face.maxp?.numGlyphs ?? 0, 0),
     unitsPerEm: calm(() => face.head?.unitsPerEm ?? 0, 0),
     verdict: verdictOf(findings),

@@ -1,6 +1,6 @@
 // The archives a visitor of Fernhollow Seed Walk finds in the downloads folder, with papers, previews and junk.
 import { zipSync, type Zippable } from "fflate";
-import { blockPair, connectedScript, hebrewHand, hebrewText, hollowCapitals, symbolPair, textFamily } from "./fonts.ts";
+import { blockPair, connectedScript, handwriting, hebrewHand, hebrewText, hollowCapitals, symbolPair, textFamily } from "./fonts.ts";
 import { preview } from "./preview.ts";
 
 const text = (words: string): Uint8Array => new TextEncoder().encode(words);
@@ -70,6 +70,16 @@ export async function makeArchives(): Promise<Map<string, Uint8Array>> {
       "Seedmarks One.ttf": marks.one,
       "Seedmarks Two.ttf": marks.two,
       "codes.txt": text("One: U+E100 to U+E103. Two: U+E200 to U+E203.\n"),
+    }),
+  );
+
+  const note = await handwriting();
+  archives.set(
+    "garden-note.zip",
+    zip({
+      "OTF/GardenNote.otf": note.otf,
+      "TTF/GardenNote.ttf": note.ttf,
+      "read me first.txt": text("Take the .otf or the .ttf, not both.\nFree for any use.\n"),
     }),
   );
 

@@ -4,6 +4,7 @@ import { createRequire } from "node:module";
 import { advanceOf, drawGlyph, drawHollow, drawShade, type DrawnGlyph, type Pen } from "./drawing/pen.ts";
 import { CAPITALS, HEBREW, LATIN, PICTURES, SIGNS, SMALL, type Skeleton } from "./drawing/skeletons.ts";
 import type { FontNames } from "./writing/names.ts";
+import { writeOpenType } from "./writing/opentype.ts";
 import { renamed } from "./writing/rename.ts";
 import { writeTrueType } from "./writing/truetype.ts";
 
@@ -109,6 +110,13 @@ const hebrewLetters = (): Record<string, Skeleton> => ({
 });
 export const hebrewHand = (): Promise<Uint8Array> =>
   plainFont({ family: "Shvil Hand", pen: { width: 52, slant: 0.12, stretch: 0.82 }, letters: hebrewLetters() });
+
+/** A handwriting face in both formats: the same letters, the same widths. */
+export async function handwriting(): Promise<{ ttf: Uint8Array; otf: Uint8Array }> {
+  const glyphs = await drawAll(LATIN, { width: 38, slant: 0.1, stretch: 0.92, spacing: 6 });
+  const names = { family: "Garden Note", style: "Regular", ...OWN };
+  return { ttf: writeTrueType({ names, weight: 400, glyphs }), otf: writeOpenType(names, glyphs) };
+}
 
 const nearest = createRequire(import.meta.url);
 const packaged = (path: string): Promise<Uint8Array> => readFile(nearest.resolve(path));

@@ -8,6 +8,7 @@ import { DeviceStore } from "./store/devices.ts";
 import { LibraryStore } from "./store/library.ts";
 import { ParcelStore } from "./store/parcels.ts";
 import { PlanStore } from "./store/plans.ts";
+import { SettingsStore } from "./store/settings.ts";
 import { HistoryStore, SightingStore } from "./store/sightings.ts";
 
 export interface Config {
@@ -31,6 +32,7 @@ export interface Context {
   plans: PlanStore;
   sightings: SightingStore;
   history: HistoryStore;
+  settings: SettingsStore;
   files: FileStore;
   events: EventHub;
   /** Where uploads lie until their parcel is removed. */
@@ -53,6 +55,7 @@ export async function makeContext(config: Config): Promise<Context> {
     plans: new PlanStore(db),
     sightings: new SightingStore(db),
     history: new HistoryStore(db),
+    settings: new SettingsStore(db),
     files,
     events: new EventHub(),
     incoming,

@@ -1,4 +1,5 @@
 // The server over HTTP: what it refuses, what it keeps when killed, and that answers fit the contract.
+import { execFileSync } from "node:child_process";
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -207,4 +208,75 @@ describe("what it refuses", () => {
     expect(refused.body).toMatchObject({ code: "not-a-pdf", next: "Export a PDF from the program and give that." });
     expect(filesLeft().incoming).toBe(1);
   });
+});
+
+describe("what a parcel knows of its styles", () => {
+  const styles = (parcel: ParcelDetail) => parcel.drawers.flatMap((drawer) => drawer.styles);
+  test("of twins one is taken, the one chosen for all parcels; the other can be taken by name", async () => {
+    const parcel = await bring("garden-note.zip");
+    const paths = (one: ParcelDetail) =>
+      styles(one)
+        .filter((style) => style.twin === "")
+        .map((style) => style.path);
+    expect([parcel.styles, parcel.shelvableStyles, parcel.hasTwins, paths(parcel)]).toEqual([2, 1, true, ["OTF/GardenNote.otf"]]);
+    await api().post("/api/settings").send({ twinFormat: "ttf" }).expect(200, { twinFormat: "ttf" });
+    const again = ParcelDetail.parse(await json(`/api/parcels/${parcel.id}`));
+    expect(paths(again)).toEqual(["TTF/GardenNote.ttf"]);
+    expect((await api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 1, left: 1 });
+    const otf = styles(again).find((style) => style.twin !== "")!;
+    const named = await api()
+      .post(`/api/parcels/${parcel.id}/shelve`)
+      .send({ faces: [{ sha256: otf.sha256, face: otf.face }] });
+    expect(named.body).toMatchObject({ shelved: 1 });
+    await api().post("/api/settings").send({ twinFormat: "svg" }).expect(400);
+  });
+  test("a face and its shade are known to belong together", async () => {
+    const parcel = await bring("Seedbox-Layered.zip");
+    expect(parcel.drawers.map((drawer) => drawer.notes.join())).toEqual([
+      expect.stringContaining("Seedbox Block Shade"),
+      expect.stringContaining("over Seedbox Block,"),
+    ]);
+  });
+  test("what the library has already under the same name is said before shelving", async () => {
+    const first = await bring("garden-note.zip");
+    await api().post(`/api/parcels/${first.id}/shelve`).send({});
+    const again = await bring("garden-note.zip");
+    const known = new Map(styles(again).map((style) => [style.path, [style.shelved, style.known]]));
+    expect(known.get("OTF/GardenNote.otf")).toEqual([true, ""]);
+    expect(known.get("TTF/GardenNote.ttf")).toEqual([false, "You have this style already, in the other format."]);
+  });
+  test("an archive inside an archive is opened; a locked one asks, and opens with its password", async () => {
+    const inner = zipSync({ "Trellis Fair.ttf": readFileSync(join(build, "demo", "built-in", "WrenSmall-Regular.ttf")) });
+    const parcel = await bring({ name: "outer.zip", bytes: zipSync({ "fonts/inner.zip": inner, "readme.txt": new Uint8Array(3) }) });
+    expect(parcel.entries.map((entry) => [entry.path, entry.kind])).toEqual([
+      ["fonts/inner.zip", "archive"],
+      ["fonts/inner.zip/Trellis Fair.ttf", "font"],
+      ["readme.txt", "paper"],
+    ]);
+    const locked = join(dataDir, "locked.zip");
+    execFileSync("zip", ["-qjP", "fennel", locked, join(build, "demo", "built-in", "WrenSmall-Regular.ttf")]);
+    const asked = await bring({ name: "locked.zip", bytes: readFileSync(locked) });
+    expect(asked.problem?.code).toBe("archive-password");
+    const retry = async (password: string) => {
+      await api().post(`/api/parcels/${asked.id}/retry`).send({ password }).expect(200);
+      await services.parcels.whenIdle();
+      return ParcelDetail.parse(await json(`/api/parcels/${asked.id}`));
+    };
+    expect((await retry("dill")).problem?.code).toBe("archive-password-wrong");
+    expect(await retry("fennel")).toMatchObject({ state: "ready", styles: 1 });
+    expect(readFileSync(join(dataDir, "library.db")).includes("fennel")).toBe(false);
+  });
+});
+
+test("a paper is read where it lies; what is no paper is not served as one", async () => {
+  const parcel = await bring("tendril_script_free.zip");
+  const paper = parcel.entries.find((entry) => entry.kind === "paper")!;
+  expect(await json(`/api/papers/${paper.sha256}`)).toMatchObject({
+    path: "please read.txt",
+    parcelName: parcel.name,
+    text: expect.stringContaining("free for personal use only"),
+  });
+  const font = parcel.entries.find((entry) => entry.kind === "font")!;
+  await api().get(`/api/papers/${font.sha256}`).expect(404);
+  await api().get("/api/papers/nonsense").expect(404);
 });

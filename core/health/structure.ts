@@ -1,7 +1,6 @@
 // Checks of the container and of tables that must agree with one another. What fails here, programs refuse.
 import { tableChecksum } from "../sfnt/checksum.ts";
 import { tableBytes } from "../sfnt/container.ts";
-import type { Face } from "../sfnt/face.ts";
 import { HEAD_MAGIC } from "../sfnt/head.ts";
 import { AGAIN, finding, REFUSED, type Check } from "./check.ts";
 

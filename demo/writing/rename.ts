@@ -1,7 +1,7 @@
 // Gives an openly licensed font a name of the demo's own, as its licence asks of changed copies. Copyright and licence
 // notices stay in the font as they are.
 import { assembleSfnt } from "../../core/sfnt/assemble.ts";
-import { openContainer, tableBytes } from "../../core/sfnt/container.ts";
+import { openContainer, tableBytes, type Woff2Unpacker } from "../../core/sfnt/container.ts";
 import { Face } from "../../core/sfnt/face.ts";
 import { NAME } from "../../core/sfnt/name.ts";
 import { loadWoff2 } from "../../core/sfnt/woff2.ts";
@@ -9,7 +9,16 @@ import { nameTable, type FontNames } from "./names.ts";
 
 /** Unpacks a web font, renames it and returns an installable file. Axis and instance names are kept. */
 export async function renamed(packed: Uint8Array, names: Omit<FontNames, "copyright" | "licence">): Promise<Uint8Array> {
-  const file = openContainer(packed, await loadWoff2());
+  return renamedTables(packed, names, await loadWoff2());
+}
+
+/** The same for any font file; what `names` leaves out is taken from the file. */
+export function renamedTables(
+  bytes: Uint8Array,
+  names: Omit<FontNames, "copyright" | "licence"> & Partial<FontNames>,
+  unpackWoff2?: Woff2Unpacker,
+): Uint8Array {
+  const file = openContainer(bytes, unpackWoff2);
   const face = new Face(file, 0);
   const tables = new Map<string, Uint8Array>(
     face.directory.tables.map((record) => [record.tag, Uint8Array.from(tableBytes(file, record))]),
@@ -19,7 +28,7 @@ export async function renamed(packed: Uint8Array, names: Omit<FontNames, "copyri
     .map((record) => [record.id, record.text] as const);
   const copyright = face.names?.get(NAME.copyright) ?? "";
   const licence = face.names?.get(NAME.licence) ?? "";
-  tables.set("name", nameTable({ ...names, copyright, licence }, kept));
+  tables.set("name", nameTable({ copyright, licence, ...names }, kept));
   tables.delete("DSIG"); // the old signature no longer fits
   const os2 = tables.get("OS/2");
   if (os2) {

@@ -6,9 +6,11 @@ import { z } from "zod";
 import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
 import { FamilyDetail, FamilyQuery, FamilySummary } from "../../contract/family.ts";
 import { ParcelDetail, ParcelSummary, RetryRequest, ShelveRequest, ShelveResult } from "../../contract/parcel.ts";
+import { PaperText } from "../../contract/paper.ts";
 import { PlanRequest, PlanView } from "../../contract/plan.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
 import { Board, Prediction, Sighting } from "../../contract/sighting.ts";
+import { Settings, SettingsChange } from "../../contract/settings.ts";
 import { Today } from "../../contract/today.ts";
 import { DEFAULT_LIMITS } from "../../core/archive/limits.ts";
 import type { Context } from "../context.ts";
@@ -39,7 +41,7 @@ const mediaTypes: Record<string, string> = {
 };
 
 export function api(context: Context, services: Services): Router {
-  const { parcels, families, devices, sightings, practice } = services;
+  const { parcels, families, devices, sightings, practice, papers } = services;
   const router = Router();
   router.use(express.json({ limit: "1mb" }));
 
@@ -98,6 +100,24 @@ export function api(context: Context, services: Services): Router {
     if (!type) response.set("content-disposition", "attachment");
     response.send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
   });
+
+  router.get(
+    "/settings",
+    answer(Settings, () => context.settings.get()),
+  );
+  router.post(
+    "/settings",
+    answer(Settings, (request) => {
+      context.settings.set(bodyOf(SettingsChange, request));
+      context.events.changed("parcels");
+      return context.settings.get();
+    }),
+  );
+
+  router.get(
+    "/papers/:sha256",
+    answer(PaperText, (request) => papers.read(String(request.params["sha256"]))),
+  );
 
   router.get(
     "/devices",

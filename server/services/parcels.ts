@@ -13,7 +13,9 @@ import type {
 import type { Problem } from "../../contract/problem.ts";
 import { DEFAULT_LIMITS } from "../../core/archive/limits.ts";
 import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
+import type { Inspection } from "../../core/inspect.ts";
 import { groupFamilies } from "../../core/family/group.ts";
+import { areLayers, compareToLibrary, KNOWN_WORDS, preferredTwin, twinGroups, type TwinFormat } from "../../core/family/kinship.ts";
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { EntryRow, ParcelFileRow, ParcelRow } from "../store/parcels.ts";
@@ -146,20 +148,35 @@ export class ParcelService {
   private drawers(entries: readonly EntryRow[]): ParcelDetail["drawers"] {
     const { library } = this.context;
     const seen = new Set<string>();
-    const styles: (ParcelStyle & { width: number })[] = [];
+    const found: Listed[] = [];
     for (const entry of entries) {
       if ((entry.kind !== "font" && entry.kind !== "web font") || entry.sha256 === "") continue;
       for (const { sha256, face, record } of library.facesOf(entry.sha256)) {
         const key = `${sha256}#${face}`;
         if (seen.has(key)) continue;
         seen.add(key);
-        const { family, style, fullName, weight, width, italic, codepoints, container, verdict, findings } = record;
-        const name = { family, style, fullName, rightToLeft: isRightToLeftOnly(record.ranges), sample: ownSample(record.ranges) };
-        const rest = { weight, width, italic, codepoints, container, verdict, findings };
-        styles.push({ ...name, ...rest, sha256, face, path: entry.path, shelved: library.isShelved(sha256, face) });
+        found.push({ ...record, sha256, face, path: entry.path });
       }
     }
-    return groupFamilies(styles).map((group) => ({ family: group.family, styles: group.faces }));
+    const left = leftForTwins(found, this.context.settings.get().twinFormat);
+    return groupFamilies(found).map((group) => ({
+      family: group.family,
+      notes: layerNotes(group.faces, found),
+      styles: group.faces.map((face) => this.style(face, left.get(face) ?? "")),
+    }));
+  }
+
+  private style(face: Listed, twin: string): ParcelStyle {
+    const { library } = this.context;
+    const { sha256, path, family, style, fullName, weight, italic, codepoints, container, verdict, findings } = face;
+    const known = library.stylesNamed(family, style).flatMap((one) => compareToLibrary(face, { ...one.record, sha256: one.sha256 }) ?? []);
+    return {
+      ...{ sha256, face: face.face, path, family, style, fullName, weight, italic, codepoints, container, verdict, findings, twin },
+      rightToLeft: isRightToLeftOnly(face.ranges),
+      sample: ownSample(face.ranges),
+      shelved: library.isShelved(sha256, face.face),
+      known: known[0] && known[0] !== "same-bytes" ? KNOWN_WORDS[known[0]] : "",
+    };
   }
 
   private toSummary(row: ParcelRow, entries: readonly EntryRow[], drawers: ParcelDetail["drawers"]): ParcelSummary {
@@ -178,7 +195,7 @@ export class ParcelService {
       families: drawers.length,
       styles: styles.length,
       shelvedStyles: styles.filter((style) => style.shelved).length,
-      shelvableStyles: styles.filter((style) => !style.shelved && style.verdict !== "refused" && installable(style.container)).length,
+      shelvableStyles: styles.filter((style) => !style.shelved && shelvable(style)).length,
       troubles: entries.filter((entry) => entry.problem !== null).length + styles.filter((style) => style.verdict === "refused").length,
     };
   }
@@ -199,7 +216,8 @@ export class ParcelService {
       kind: entry.kind as EntryKind,
       problem: entry.problem ? (JSON.parse(entry.problem) as Problem) : null,
     }));
-    return { ...this.toSummary(row, entries, drawers), drawers, entries: shown };
+    const hasTwins = drawers.some((drawer) => drawer.styles.some((style) => style.twin !== ""));
+    return { ...this.toSummary(row, entries, drawers), drawers, entries: shown, hasTwins };
   }
 
   /** Puts styles on the shelf: the named faces, or everything that is whole. */
@@ -214,12 +232,9 @@ export class ParcelService {
       });
     }
     const styles = this.detail(id).drawers.flatMap((drawer) => drawer.styles);
-    const wanted = styles.filter(
-      (style) =>
-        style.verdict !== "refused" &&
-        installable(style.container) &&
-        (!faces || faces.some((one) => one.sha256 === style.sha256 && one.face === style.face)),
-    );
+    const named = (style: ParcelStyle) => faces!.some((one) => one.sha256 === style.sha256 && one.face === style.face);
+    // What is asked for by name is taken though its twin is there; of everything, one of each pair.
+    const wanted = styles.filter((style) => (faces ? whole(style) && named(style) : shelvable(style)));
     if (wanted.length === 0) {
       throw new Fault(422, {
         code: "nothing-to-shelve",
@@ -259,5 +274,27 @@ export class ParcelService {
   }
 }
 
-/** Computers and tablets install plain font files; web fonts must be unwrapped first. */
-const installable = (container: string): boolean => container === "sfnt" || container === "collection";
+/** Whole, and a file that computers and tablets install; web fonts must be unwrapped first. */
+const whole = (style: ParcelStyle): boolean =>
+  style.verdict !== "refused" && (style.container === "sfnt" || style.container === "collection");
+const shelvable = (style: ParcelStyle): boolean => whole(style) && style.twin === "";
+
+/** A face as its parcel lists it. */
+type Listed = Inspection & { sha256: string; path: string };
+
+/** Styles left in the parcel because their twin is taken, with the reason. */
+function leftForTwins(faces: readonly Listed[], format: TwinFormat): Map<Listed, string> {
+  const left = new Map<Listed, string>();
+  for (const twins of twinGroups(faces.filter((face) => face.verdict !== "refused"))) {
+    const taken = preferredTwin(twins, format);
+    for (const twin of twins)
+      if (taken && twin !== taken)
+        left.set(twin, `The same style as ${taken.path.split("/").at(-1)}, which is taken; both would be listed twice.`);
+  }
+  return left;
+}
+
+function layerNotes(faces: readonly Listed[], all: readonly Listed[]): string[] {
+  const others = new Set(all.filter((other) => faces.some((face) => areLayers(face, other))).map((other) => other.fullName));
+  return others.size > 0 ? [`Made to be laid over ${[...others].join(", ")}, in another colour: letter by letter as wide.`] : [];
+}

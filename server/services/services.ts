@@ -5,6 +5,7 @@ import type { Context } from "../context.ts";
 import { WorkPool } from "../work/pool.ts";
 import { DeviceService } from "./devices.ts";
 import { FamilyService } from "./families.ts";
+import { PaperService } from "./papers.ts";
 import { ParcelService } from "./parcels.ts";
 import { PracticeService } from "./practice.ts";
 import { SightingService } from "./sightings.ts";
@@ -15,6 +16,7 @@ export interface Services {
   devices: DeviceService;
   sightings: SightingService;
   practice: PracticeService;
+  papers: PaperService;
   close(): Promise<void>;
 }
 
@@ -30,6 +32,7 @@ export async function makeServices(context: Context): Promise<Services> {
     devices: new DeviceService(context, room),
     sightings,
     practice: new PracticeService(context, room),
+    papers: new PaperService(context),
     close: async () => {
       services.parcels.close();
       await pool.close();

@@ -1,11 +1,12 @@
 // Opens the library's database and brings its schema up to date, one numbered migration after another.
 import Database from "better-sqlite3";
 import first from "./migrations/001-first.sql";
+import settings from "./migrations/002-settings.sql";
 
 export type Db = Database.Database;
 
 /** In order; a released migration is never edited. */
-const migrations: readonly string[] = [first];
+const migrations: readonly string[] = [first, settings];
 
 /** Opens (and makes) the database file. Throws when a newer program wrote it. */
 export function openDatabase(path: string): Db {

@@ -22,7 +22,11 @@ export interface FamilyRow {
 
 type Raw<T> = Omit<T, "record"> & { record: string };
 const parsed = <T extends { record: Inspection }>(row: Raw<T>): T =>
-  ({ ...row, record: JSON.parse(row.record) as Inspection }) as unknown as T;
+  ({
+    ...row,
+    // Records written before a fact was known lack it; the neutral value serves until the font is read again.
+    record: Object.assign({ advances: [] }, JSON.parse(row.record)) as Inspection,
+  }) as unknown as T;
 
 const STYLE_COLUMNS = `s.id, s.family_id AS familyId, s.file_name AS fileName, s.shelved_at AS shelvedAt,
   f.sha256, f.face, f.bytes, f.record FROM styles s JOIN faces f ON f.sha256 = s.sha256 AND f.face = s.face`;
@@ -100,6 +104,13 @@ export class LibraryStore {
     return (this.db.prepare(`SELECT ${STYLE_COLUMNS} WHERE s.family_id = ? ORDER BY s.id`).all(familyId) as Raw<StyleRow>[]).map((row) =>
       parsed<StyleRow>(row),
     );
+  }
+  /** Styles on the shelf that claim a family and style name. */
+  stylesNamed(family: string, style: string): StyleRow[] {
+    const named = this.db.prepare(
+      `SELECT ${STYLE_COLUMNS} JOIN families a ON a.id = s.family_id WHERE a.key = ? AND lower(f.style) = lower(?) ORDER BY s.id`,
+    );
+    return (named.all(familyKey(family), style) as Raw<StyleRow>[]).map((row) => parsed<StyleRow>(row));
   }
   style(id: number): StyleRow | undefined {
     const row = this.db.prepare(`SELECT ${STYLE_COLUMNS} WHERE s.id = ?`).get(id) as Raw<StyleRow> | undefined;

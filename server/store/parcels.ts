@@ -82,6 +82,16 @@ export class ParcelStore {
     this.db.prepare("DELETE FROM parcels WHERE id = ?").run(id);
   }
 
+  /** Where a paper came from: the first parcel that holds these bytes. */
+  paper(sha256: string): { path: string; parcelId: number; parcelName: string } | undefined {
+    return this.db
+      .prepare(
+        `SELECT e.path, p.id AS parcelId, p.name AS parcelName FROM parcel_entries e JOIN parcels p ON p.id = e.parcel_id
+         WHERE e.sha256 = ? AND e.kind = 'paper' ORDER BY e.id LIMIT 1`,
+      )
+      .get(sha256) as ReturnType<ParcelStore["paper"]>;
+  }
+
   /** Papers of the parcels a family's styles came from. */
   papersOf(familyId: number): { path: string; parcelId: number; parcelName: string; sha256: string; bytes: number }[] {
     return this.db

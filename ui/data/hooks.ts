@@ -4,9 +4,11 @@ import { z } from "zod";
 import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
 import { FamilyDetail, FamilySummary, type FamilyQuery } from "../../contract/family.ts";
 import { ParcelDetail, ParcelSummary } from "../../contract/parcel.ts";
+import { PaperText } from "../../contract/paper.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { PracticeProgram } from "../../contract/practice.ts";
 import { Board, Prediction } from "../../contract/sighting.ts";
+import { Settings } from "../../contract/settings.ts";
 import { Today } from "../../contract/today.ts";
 import { get, type ApiProblem } from "./api.ts";
 
@@ -20,6 +22,8 @@ const Parcels = z.array(ParcelSummary);
 const Families = z.array(FamilySummary);
 const Devices = z.array(DeviceSummary);
 
+export const useSettings = () => useResource("/settings", Settings);
+export const usePaper = (sha256: string) => useResource(`/papers/${sha256}`, PaperText);
 export const useToday = () => useResource("/today", Today);
 export const useParcels = () => useResource("/parcels", Parcels);
 export const useParcel = (id: number) => useResource(`/parcels/${id}`, ParcelDetail);

@@ -10,6 +10,7 @@ import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { StateMark, Trail } from "../parts/Marks.tsx";
+import { ReadPaper } from "../parts/ReadPaper.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { Loaded } from "../parts/Status.tsx";
@@ -128,6 +129,7 @@ function Detail({ family }: { family: FamilyDetail }) {
               <Small>
                 {sizeWords(paper.bytes)}, from {paper.parcelName}
               </Small>
+              <ReadPaper sha256={paper.sha256} path={paper.path} />
             </DrawerRow>
           ))}
         </Drawer>

@@ -12,14 +12,16 @@ import {
   type ParcelEntry,
   type ParcelStyle,
 } from "../../contract/parcel.ts";
+import { Settings } from "../../contract/settings.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
-import { useParcel } from "../data/hooks.ts";
+import { useParcel, useSettings } from "../data/hooks.ts";
 import { useProgress } from "../data/progress.ts";
 import { useAction } from "../data/useAction.ts";
 import { useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { ReadPaper } from "../parts/ReadPaper.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote, ProgressBar } from "../parts/Status.tsx";
@@ -48,13 +50,15 @@ function StyleRow({ style, first, words }: { style: ParcelStyle; first: boolean;
           {style.style}
         </Strong>
         <Small className={style.verdict === "refused" ? "text-warning" : style.shelved ? "text-verdigris" : ""}>
-          {style.shelved ? "On the shelf" : VERDICT_WORDS[style.verdict]}
+          {style.shelved ? "On the shelf" : style.twin ? "Stays in the parcel" : VERDICT_WORDS[style.verdict]}
         </Small>
       </View>
       {style.verdict === "refused" ? null : <Specimen specimen={style} words={words} size={26} covered={style.sample === ""} lines={1} />}
       <Small lines={1}>
         {style.path} · {count(style.codepoints, "character")}
       </Small>
+      {style.known && !style.shelved ? <Small className="text-warning">{style.known}</Small> : null}
+      {style.twin ? <Small>{style.twin}</Small> : null}
       {trouble ? (
         <Pressable
           role="button"
@@ -103,6 +107,7 @@ function Entries({ kind, entries }: { kind: EntryKind; entries: ParcelEntry[] })
               <Small>
                 {entry.problem ? `${entry.problem.message} ${entry.problem.next}` : `${entry.reason} ${sizeWords(entry.bytes)}`}
               </Small>
+              {kind === "paper" && entry.sha256 ? <ReadPaper sha256={entry.sha256} path={entry.path} /> : null}
             </View>
           ))
         : null}
@@ -126,6 +131,23 @@ function Unpacking({ parcel }: { parcel: ParcelDetail }) {
   );
 }
 
+/** Which format is taken when a style comes in both; chosen once for all parcels. */
+function TwinChoice() {
+  const settings = useSettings();
+  const choose = useAction(useCallback((twinFormat: "otf" | "ttf") => send("POST", "/settings", Settings, { twinFormat }), []));
+  const chosen = settings.data?.twinFormat;
+  return (
+    <View className="mb-4 border border-edge bg-drawer p-3" testID="twins">
+      <Strong>Some styles come in two formats.</Strong>
+      <Small className="mb-2">Either works on a computer; tablets prefer .otf. One of each pair is taken, here and from now on:</Small>
+      <View className="flex-row gap-2" role="group" aria-label="Format to take">
+        <Button label=".otf" pressed={chosen === "otf"} busy={choose.busy} onPress={() => choose.run("otf")} testID="take-otf" />
+        <Button label=".ttf" pressed={chosen === "ttf"} busy={choose.busy} onPress={() => choose.run("ttf")} testID="take-ttf" />
+      </View>
+    </View>
+  );
+}
+
 function Contents({ parcel }: { parcel: ParcelDetail }) {
   const [words] = useWords();
   const troubled = parcel.entries.filter((entry) => entry.problem !== null);
@@ -143,8 +165,14 @@ function Contents({ parcel }: { parcel: ParcelDetail }) {
           next={entry.problem!.next}
         />
       ))}
+      {parcel.hasTwins ? <TwinChoice /> : null}
       {drawers.map((drawer) => (
         <Drawer key={drawer.family} label={drawer.family} note={count(drawer.styles.length, "style")} testID="parcel-drawer">
+          {drawer.notes.map((note) => (
+            <DrawerRow key={note} first className="border-b border-edge bg-tab">
+              <Small className="text-ink">{note}</Small>
+            </DrawerRow>
+          ))}
           {drawer.styles.map((style, i) => (
             <StyleRow key={`${style.sha256}#${style.face}`} style={style} first={i === 0} words={words} />
           ))}

@@ -1,0 +1,111 @@
+// Which styles are the same style in another format (twins), which are made to lie over one another (layers), and
+// whether the library has a style already.
+import type { Face } from "../sfnt/face.ts";
+import { familyKey } from "./group.ts";
+
+/** Characters whose widths tell fonts apart: Latin letters, figures and Hebrew letters. */
+const TELLING = [...Array(26).keys()]
+  .flatMap((i) => [0x41 + i, 0x61 + i])
+  .concat([...Array(10).keys()].map((i) => 0x30 + i))
+  .concat([...Array(27).keys()].map((i) => 0x5d0 + i));
+
+/** Advances of the telling characters in thousandths of the em; −1 where the font lacks the character. */
+export function tellingAdvances(face: Face): number[] {
+  const { cmap, hmtx, head } = face;
+  if (!cmap || !hmtx || !head || head.unitsPerEm === 0) return [];
+  return TELLING.map((code) => {
+    const glyph = cmap.glyph(code);
+    return glyph === 0 ? -1 : Math.round((hmtx.advanceUnits(glyph) * 1000) / head.unitsPerEm);
+  });
+}
+
+export interface Kin {
+  sha256: string;
+  family: string;
+  style: string;
+  outlines: string;
+  container: string;
+  codepoints: number;
+  revision: number;
+  advances: readonly number[];
+  /** Number of variation axes. */
+  axes: readonly unknown[];
+}
+
+/** Two roundings to different ems may differ by this much. */
+const SAME_WITHIN = 2;
+
+/** Whether all characters both have are equally wide; false when they share fewer than five. */
+export function sameAdvances(a: readonly number[], b: readonly number[]): boolean {
+  let shared = 0;
+  for (let i = 0; i < a.length && i < b.length; i++) {
+    if (a[i]! < 0 || b[i]! < 0) continue;
+    if (Math.abs(a[i]! - b[i]!) > SAME_WITHIN) return false;
+    shared++;
+  }
+  return shared >= 5;
+}
+
+const sameName = (a: Kin, b: Kin): boolean => familyKey(a.family) === familyKey(b.family) && familyKey(a.style) === familyKey(b.style);
+const isWeb = (kin: Kin): boolean => kin.container === "woff" || kin.container === "woff2";
+
+/** The same style in another format: same names, same number of characters, same widths; not the same kind of file. */
+export function areTwins(a: Kin, b: Kin): boolean {
+  if (a.sha256 === b.sha256 || (a.outlines === b.outlines && isWeb(a) === isWeb(b))) return false;
+  return sameName(a, b) && a.codepoints === b.codepoints && a.axes.length === b.axes.length && sameAdvances(a.advances, b.advances);
+}
+
+export type TwinFormat = "otf" | "ttf";
+
+/** Of twins, the one to take: an installable file before a web one, then the wanted kind of outlines. */
+export function preferredTwin<T extends Kin>(twins: readonly T[], wanted: TwinFormat): T | undefined {
+  const outlines = wanted === "otf" ? "CFF" : "TrueType";
+  const rank = (kin: T) => (isWeb(kin) ? 2 : 0) + (kin.outlines === outlines ? 0 : 1);
+  return [...twins].sort((a, b) => rank(a) - rank(b))[0];
+}
+
+/** Groups styles with their twins; a style without one stands alone. Order is kept. */
+export function twinGroups<T extends Kin>(styles: readonly T[]): T[][] {
+  const groups: T[][] = [];
+  for (const style of styles) {
+    const group = groups.find((members) => members.some((member) => areTwins(member, style)));
+    if (group) group.push(style);
+    else groups.push([style]);
+  }
+  return groups;
+}
+
+/** Words that name the part of a layered face. Common practice, no source. */
+const LAYER_WORD = /\b(shade|shadow|inline|outline|fill|base|extrude|highlight|inset|line|back|front|under|over|drop)\b/i;
+
+/**
+ * Whether two styles are made to be laid over one another: equally wide over what they share, named alike but for a
+ * word that names a layer.
+ */
+export function areLayers(a: Kin, b: Kin): boolean {
+  if (a.sha256 === b.sha256 || sameName(a, b) || !sameAdvances(a.advances, b.advances)) return false;
+  const names = [a, b].map((kin) => `${kin.family} ${kin.style}`.replace(/\bregular\b/i, ""));
+  if (!names.some((name) => LAYER_WORD.test(name))) return false;
+  const [first, second] = names.map((name) => familyKey(name.replace(new RegExp(LAYER_WORD, "gi"), "")));
+  return first === second;
+}
+
+export type Known = "same-bytes" | "twin" | "newer" | "older" | "other";
+
+/** How a style stands to one in the library that claims the same name; undefined when the names differ. */
+export function compareToLibrary(style: Kin, inLibrary: Kin): Known | undefined {
+  if (style.sha256 === inLibrary.sha256) return "same-bytes";
+  if (!sameName(style, inLibrary)) return undefined;
+  if (areTwins(style, inLibrary)) return "twin";
+  if (!sameAdvances(style.advances, inLibrary.advances)) return "other";
+  if (style.revision === inLibrary.revision) return "other";
+  return style.revision > inLibrary.revision ? "newer" : "older";
+}
+
+export const KNOWN_WORDS: Record<Known, string> = {
+  "same-bytes": "You have this very file already.",
+  twin: "You have this style already, in the other format.",
+  newer: "This is a newer version of one you have.",
+  older: "You have a newer version of this already.",
+  other: "You have another font under the same name; programs would confuse them.",
+};

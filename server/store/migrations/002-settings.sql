@@ -1,0 +1,5 @@
+-- Choices made once for all; values are JSON.
+CREATE TABLE settings (
+  key TEXT PRIMARY KEY,
+  value TEXT NOT NULL
+) WITHOUT ROWID;

@@ -1,0 +1,87 @@
+// Pulling the plug twenty times while 36 archives arrive: afterwards nothing is lost and nothing doubled.
+import { createHash } from "node:crypto";
+import { readdirSync, readFileSync } from "node:fs";
+import { basename, join } from "node:path";
+import { afterAll, beforeAll, expect, test } from "@jest/globals";
+import { z } from "zod";
+import { ParcelDetail, ParcelSummary } from "../../contract/parcel.ts";
+import { corpusZips } from "../load/corpus.ts";
+import { ROOT, TestServer } from "./server.ts";
+
+const KILLS = 20;
+/** The moments are the same in every run, and spread over the whole of the work. */
+let state = 20260321;
+const random = (): number => (state = (state * 1103515245 + 12345) % 2147483648) / 2147483648;
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await TestServer.start();
+}, 60_000);
+afterAll(() => server?.stop());
+
+const parcels = async (): Promise<ParcelSummary[]> =>
+  z.array(ParcelSummary).parse(await (await fetch(`${server.address}/api/parcels`)).json());
+
+/** Sends an archive; true once the server said that it has it. */
+async function send(zip: string): Promise<boolean> {
+  const form = new FormData();
+  form.append("file", new Blob([new Uint8Array(readFileSync(zip))]), basename(zip));
+  try {
+    const response = await fetch(`${server.address}/api/parcels`, { method: "POST", body: form });
+    await response.json();
+    return response.ok;
+  } catch {
+    return false;
+  }
+}
+
+test("twenty kills", async () => {
+  const zips = corpusZips(join(ROOT, "build", "bench-corpus"));
+  const waiting = [...zips];
+  const acknowledged = new Set<string>();
+  let kills = 0;
+  while (kills < KILLS || waiting.length > 0) {
+    const killed = kills < KILLS ? new Promise((resolve) => setTimeout(resolve, 20 + random() * 250)).then(() => server.kill()) : undefined;
+    let alive = true;
+    void killed?.then(() => (alive = false));
+    while (alive && waiting.length > 0) {
+      const zip = waiting[0]!;
+      // An archive counts as sent only when the server said so, as a person would see it; else it is dropped again.
+      if (!(await send(zip))) break;
+      acknowledged.add(basename(zip));
+      waiting.shift();
+    }
+    if (killed) {
+      await killed;
+      kills++;
+      await server.run();
+      // What had arrived just before the plug was pulled is there although nobody heard of it.
+      const there = new Set((await parcels()).map((one) => one.name));
+      while (waiting.length > 0 && there.has(basename(waiting[0]!))) acknowledged.add(basename(waiting.shift()!));
+    }
+  }
+  for (const end = Date.now() + 60_000; (await parcels()).some((one) => one.state !== "ready");) {
+    if (Date.now() > end) throw new Error("Some parcels were never unpacked.");
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  const all = await parcels();
+  expect(all.map((one) => one.name).sort()).toEqual(zips.map((zip) => basename(zip)).sort());
+  expect([...acknowledged].sort()).toEqual(zips.map((zip) => basename(zip)).sort());
+
+  // Every stored file is whole: its name is the digest of its bytes; every entry has its file; nothing is left over.
+  const root = join(server.dataDir, "files");
+  const stored = new Set(
+    readdirSync(root, { recursive: true, withFileTypes: true })
+      .filter((one) => one.isFile())
+      .map((one) => join(one.parentPath, one.name)),
+  );
+  for (const path of stored) expect(createHash("sha256").update(readFileSync(path)).digest("hex")).toBe(basename(path));
+  const sums = new Set([...stored].map((path) => basename(path)));
+  for (const one of all) {
+    const detail = ParcelDetail.parse(await (await fetch(`${server.address}/api/parcels/${one.id}`)).json());
+    expect(detail.entries.length).toBe(detail.counts.font);
+    for (const entry of detail.entries) expect(sums.has(entry.sha256)).toBe(true);
+  }
+  expect(readdirSync(join(root, "unfinished"))).toEqual([]);
+  expect(readdirSync(join(server.dataDir, "incoming")).length).toBe(zips.length);
+}, 240_000);

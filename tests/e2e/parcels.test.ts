@@ -1,0 +1,109 @@
+// Parcels as they come: many at once, locked, with an archive inside, in two formats, damaged, twice; and their papers.
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, beforeAll, expect, test } from "@jest/globals";
+import { By } from "selenium-webdriver";
+import { axe } from "./axe.ts";
+import { Browser, PHONE } from "./browser.ts";
+import { ROOT, TestServer } from "./server.ts";
+
+let server: TestServer;
+let browser: Browser;
+const work = mkdtempSync(join(tmpdir(), "buvano-parcels-"));
+const demo = (name: string): string => join(ROOT, "build", "demo", "downloads", name);
+const builtIn = join(ROOT, "build", "demo", "built-in");
+
+beforeAll(async () => {
+  server = await TestServer.start();
+  browser = await Browser.start(PHONE);
+}, 60_000);
+afterAll(async () => {
+  await browser?.quit();
+  await server?.stop();
+  rmSync(work, { recursive: true });
+}, 30_000);
+
+async function drop(...paths: string[]): Promise<void> {
+  await browser.open(server.address);
+  await browser.find("bring");
+  await browser.give(paths.join("\n"));
+}
+const textOf = async (testId: string): Promise<string> => (await browser.find(testId)).getText();
+
+test("many archives dropped at once become a parcel each", async () => {
+  const names = ["trellis-fair.zip", "seedmarks.zip", "shvil-hebrew.zip", "Seedbox-Layered.zip"];
+  await drop(...names.map(demo));
+  await browser.waitUntil("all four are unpacked", async () => {
+    const rows = await Promise.all((await browser.all("parcel-row")).map((row) => row.getText()));
+    return rows.length === names.length && rows.every((row) => row.includes("to shelve"));
+  });
+  expect(await browser.words()).toContain("In: Shelve what arrived");
+}, 60_000);
+
+test("a locked archive asks for its password; a wrong one is said, the right one opens it", async () => {
+  const locked = join(work, "locked.zip");
+  execFileSync("zip", ["-qjP", "fennel", locked, join(builtIn, "WrenSmall-Regular.ttf")]);
+  await drop(locked);
+  await browser.type("archive-password", "dill");
+  await browser.click("unlock");
+  await browser.text("This password does not open the archive.");
+  expect(await axe(browser)).toEqual([]);
+  await browser.type("archive-password", "fennel");
+  await browser.click("unlock");
+  expect(await textOf("parcel-drawer")).toContain("Wren Small");
+}, 60_000);
+
+test("of two formats one is taken, and the choice is kept", async () => {
+  await drop(demo("garden-note.zip"));
+  await browser.find("twins");
+  const taken = async () => {
+    const rows = await Promise.all((await browser.all("parcel-style")).map((row) => row.getText()));
+    return rows.filter((row) => !row.includes("Stays in the parcel")).map((row) => (row.includes(".otf ·") ? "otf" : "ttf"));
+  };
+  expect(await taken()).toEqual(["otf"]);
+  await browser.click("take-ttf");
+  await browser.waitUntil("the .ttf is taken", async () => (await taken()).join() === "ttf");
+  expect(await axe(browser)).toEqual([]);
+  await browser.driver.navigate().refresh();
+  await browser.find("twins");
+  await browser.waitUntil("the choice is kept", async () => (await taken()).join() === "ttf");
+  expect(await textOf("shelve")).toBe("Shelve 1 style");
+}, 60_000);
+
+test("an archive inside an archive; a damaged font beside a whole one", async () => {
+  const outer = join(work, "outer.zip");
+  execFileSync("zip", ["-qj", outer, demo("fernhollow-broken-download.zip")]);
+  await drop(outer);
+  expect(await textOf("entry-problem")).toContain("fernhollow-broken-download.zip/FernhollowText-Regular.ttf: The font file ends before");
+  expect(await textOf("parcel-drawer")).toContain("Fernhollow Text");
+  await browser.click("shelve");
+  await browser.find("family");
+}, 60_000);
+
+test("a second copy of what is on the shelf says so", async () => {
+  await drop(demo("fernhollow-broken-download.zip"));
+  await browser.find("parcel-drawer");
+  expect(await textOf("parcel-style")).toContain("On the shelf");
+}, 60_000);
+
+test("papers are read in place, beside the family they came with", async () => {
+  await drop(demo("tendril_script_free.zip"));
+  await browser.click("kind-paper");
+  await browser.click("read-paper");
+  expect(await textOf("paper-text")).toContain("This version is free for personal use only.");
+  await browser.click("shelve");
+  await browser.find("family");
+  await browser.click("read-paper");
+  expect(await textOf("paper-text")).toContain("18.00 EUR for one seat");
+  expect(await axe(browser)).toEqual([]);
+}, 60_000);
+
+test("a face and its shade are known as a pair", async () => {
+  await browser.open(server.address);
+  await browser.find("parcel-row");
+  const row = await browser.driver.findElement(By.xpath("//*[@data-testid='parcel-row'][contains(., 'Seedbox-Layered')]"));
+  await row.click();
+  expect(await textOf("parcel-drawer")).toContain("Made to be laid over");
+}, 60_000);

@@ -1,0 +1,38 @@
+// A paper that can be opened and read where it is listed.
+import { useState } from "react";
+import { Pressable, View } from "react-native";
+import { usePaper } from "../data/hooks.ts";
+import { Loaded } from "./Status.tsx";
+import { Body, Small } from "./Text.tsx";
+
+function Contents({ sha256 }: { sha256: string }) {
+  return (
+    <Loaded answer={usePaper(sha256)} what="Reading">
+      {(paper) => (
+        <View className="mt-1 border-l-2 border-edge pl-3" testID="paper-text">
+          <Body className="whitespace-pre-wrap">{paper.text}</Body>
+          {paper.cut ? <Small className="mt-2">It goes on; only its beginning is shown.</Small> : null}
+        </View>
+      )}
+    </Loaded>
+  );
+}
+
+export function ReadPaper({ sha256, path }: { sha256: string; path: string }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Pressable
+        role="button"
+        aria-expanded={open}
+        aria-label={`${open ? "Close" : "Read"} ${path}`}
+        testID="read-paper"
+        onPress={() => setOpen(!open)}
+        className="min-h-[44px] justify-center self-start pr-4 active:opacity-60"
+      >
+        <Small className="text-ink underline">{open ? "Close" : "Read it"}</Small>
+      </Pressable>
+      {open ? <Contents sha256={sha256} /> : null}
+    </>
+  );
+}
