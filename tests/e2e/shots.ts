@@ -11,6 +11,7 @@ const phone: Shot[] = [
   ["today", () => "/", "parcel-row"],
   ["parcel", () => "/parcel/3", "parcel-drawer"],
   ["parcel-trouble", () => "/parcel/2", "entry-problem"],
+  ["parcel-twins", () => "/parcel/4", "twins"],
   ["families", () => "/families", "family-card"],
   ["family", ({ familyId }) => `/family/${familyId}`, "style"],
   ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],

@@ -57,7 +57,7 @@ function StyleRow({ style, first, words }: { style: ParcelStyle; first: boolean;
       <Small lines={1}>
         {style.path} · {count(style.codepoints, "character")}
       </Small>
-      {style.known && !style.shelved ? <Small className="text-warning">{style.known}</Small> : null}
+      {style.known && !style.shelved && !style.twin ? <Small className="text-warning">{style.known}</Small> : null}
       {style.twin ? <Small>{style.twin}</Small> : null}
       {trouble ? (
         <Pressable
@@ -115,7 +115,7 @@ function Entries({ kind, entries }: { kind: EntryKind; entries: ParcelEntry[] })
   );
 }
 
-function Unpacking({ parcel }: { parcel: ParcelDetail }) {
+function Unpacking({ parcel, onCancel }: { parcel: ParcelDetail; onCancel: () => void }) {
   const live = useProgress(parcel.id) ?? parcel.progress;
   const part = live?.entriesTotal ? live.entriesDone / live.entriesTotal : undefined;
   return (
@@ -127,6 +127,9 @@ function Unpacking({ parcel }: { parcel: ParcelDetail }) {
           : "Starting"}
       </Small>
       <ProgressBar part={part} label={`Unpacking ${parcel.name}`} />
+      <View className="mt-3 items-start">
+        <Button label="Cancel" onPress={onCancel} testID="cancel-parcel" />
+      </View>
     </View>
   );
 }
@@ -259,7 +262,7 @@ export function ParcelScreen({ id }: { id: number }) {
       <Loaded answer={answer} what="Opening the parcel">
         {(value) => (
           <>
-            {value.state === "waiting" || value.state === "unpacking" ? <Unpacking parcel={value} /> : null}
+            {value.state === "waiting" || value.state === "unpacking" ? <Unpacking parcel={value} onCancel={remove.run} /> : null}
             {value.state === "failed" && value.problem ? (
               <ProblemNote message={value.problem.message} next={value.problem.next}>
                 {LOCKED.has(value.problem.code) ? <Password busy={retry.busy} onGive={retry.run} /> : null}
