@@ -25,7 +25,7 @@ export function ReadPaper({ sha256, path }: { sha256: string; path: string }) {
       <Pressable
         role="button"
         aria-expanded={open}
-        aria-label={`${open ? "Close" : "Read"} ${path}`}
+        aria-label={`${open ? "Close" : "Read it"}: ${path}`}
         testID="read-paper"
         onPress={() => setOpen(!open)}
         className="min-h-[44px] justify-center self-start pr-4 active:opacity-60"

@@ -1,0 +1,114 @@
+// The command line as others call it: one JSON object a line, in the promised shape, whatever it is given.
+import { execFileSync, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, describe, expect, test } from "@jest/globals";
+import { zipSync } from "fflate";
+
+const cli = join(process.cwd(), "build", "node", "cli.mjs");
+const downloads = join(process.cwd(), "build", "demo", "downloads");
+const builtIn = join(process.cwd(), "build", "demo", "built-in");
+const dir = mkdtempSync(join(tmpdir(), "buvano-cli-"));
+afterAll(() => rmSync(dir, { recursive: true }));
+
+const lines = (...args: string[]): Record<string, unknown>[] =>
+  execFileSync(process.execPath, [cli, ...args], { encoding: "utf8" })
+    .trim()
+    .split("\n")
+    .map((line) => JSON.parse(line) as Record<string, unknown>);
+const sha256 = (path: string): string => createHash("sha256").update(readFileSync(path)).digest("hex");
+
+describe("inspect", () => {
+  const font = join(builtIn, "AsterPlain-Bold.ttf");
+  test("gives every promised field, and no other", () => {
+    const [face] = lines("inspect", "--json", font);
+    expect(Object.keys(face!)).toEqual(
+      (
+        "path face container outlines family style legacyFamily legacyStyle fullName postScriptName version weight width italic " +
+        "monospaced codepoints axes embedding verdict findings sha256"
+      ).split(" "),
+    );
+    expect(face).toMatchObject({
+      path: font,
+      face: 0,
+      container: "sfnt",
+      family: "Aster Plain",
+      style: "Bold",
+      weight: 700,
+      italic: false,
+      verdict: "sound",
+      sha256: sha256(font),
+    });
+  });
+  test("tells of files it cannot read, and goes on", () => {
+    const text = join(dir, "note.ttf");
+    writeFileSync(text, "This is a note.");
+    const found = lines("inspect", "--json", join(dir, "missing.ttf"), text, font);
+    expect(found.map((one) => (one["error"] as { code: string } | undefined)?.code)).toEqual(["file-unreadable", "not-a-font", undefined]);
+    for (const one of found.slice(0, 2)) expect(Object.keys(one)).toEqual(["path", "error"]);
+  });
+  test("looks through folders, and reads web fonts and variable fonts", () => {
+    expect(lines("inspect", "--json", builtIn).length).toBe(readdirSync(builtIn).length);
+    const web = join(process.cwd(), "node_modules", "@fontsource-variable", "petrona", "files", "petrona-latin-wght-normal.woff2");
+    const [face] = lines("inspect", "--json", web);
+    expect(face).toMatchObject({ container: "woff2", axes: [{ tag: "wght", min: 100, max: 900 }] });
+  });
+});
+
+describe("unpack", () => {
+  test("writes what it lists, with its sums", () => {
+    const to = join(dir, "out");
+    const found = lines("unpack", join(downloads, "trellis-fair.zip"), "--to", to, "--json");
+    expect(found.map((one) => [one["path"], one["kind"]])).toEqual([
+      ["Trellis Fair.ttf", "font"],
+      ["license.txt", "paper"],
+    ]);
+    for (const one of found) expect(sha256(join(to, one["path"] as string))).toBe(one["sha256"]);
+    expect(readdirSync(to).sort()).toEqual(["Trellis Fair.ttf", "license.txt"]);
+  });
+  test("leaves out what climbs, and leaves nothing half-written", () => {
+    const archive = join(dir, "evil.zip");
+    writeFileSync(archive, zipSync({ "../evil.ttf": new Uint8Array(9), "a.txt": new Uint8Array(2), "A.TXT": new Uint8Array(3) }));
+    const to = join(dir, "deep", "out");
+    const found = lines("unpack", archive, "--to", to, "--json");
+    expect(found.map((one) => (one["problem"] as { code: string } | undefined)?.code)).toEqual(["entry-name", undefined, "entry-twice"]);
+    expect([readdirSync(to), readdirSync(join(dir, "deep"))]).toEqual([["a.txt"], ["out"]]);
+  });
+  test("says what is wrong with an archive as a whole, and ends with 1", () => {
+    const note = join(dir, "note.zip");
+    writeFileSync(note, "This is a note.");
+    const { status, stdout } = spawnSync(process.execPath, [cli, "unpack", note, "--to", join(dir, "none"), "--json"], {
+      encoding: "utf8",
+    });
+    expect([status, JSON.parse(stdout)]).toEqual([
+      1,
+      expect.objectContaining({ path: note, problem: expect.objectContaining({ code: "not-an-archive" }) }),
+    ]);
+  });
+});
+
+test("bring takes archives, loose fonts and folders into a library, and counts them", () => {
+  const data = join(dir, "library");
+  const archives = readdirSync(downloads).map((name) => join(downloads, name));
+  const [summary] = lines("bring", ...archives, builtIn, "--data", data, "--json");
+  expect(summary).toMatchObject({ archives: archives.length + 1, refused: 0 });
+  const { faces, sound, usable, problems } = summary as {
+    faces: number;
+    sound: number;
+    usable: number;
+    problems: { path: string; code: string }[];
+  };
+  expect(sound + usable).toBe(faces);
+  expect(problems.map((one) => [one.path, one.code])).toEqual([["FernhollowText-Regular.ttf", "font-truncated"]]);
+  const [again] = lines("bring", join(dir, "missing.zip"), archives[0]!, "--data", data, "--json");
+  expect(again).toMatchObject({ archives: 1, families: summary!["families"], problems: [{ code: "file-unreadable" }] });
+});
+
+test("anything else shows how it is used, and ends with 2", () => {
+  for (const args of [[], ["inspect"], ["unpack", "x"], ["bring", "x"], ["dance"]]) {
+    const { status, stderr } = spawnSync(process.execPath, [cli, ...args], { encoding: "utf8" });
+    expect([status, stderr]).toEqual([2, expect.stringContaining("buvano inspect")]);
+  }
+});
