@@ -1,15 +1,10 @@
 // Whether a document's fonts show that a style was drawn, or that another stood in for it.
+import type { FaceNames } from "../family/names.ts";
 import { fail, ok, type Result } from "../problem.ts";
 import type { PdfFont } from "./pdf.ts";
 
-export interface WantedName {
-  family: string;
-  style: string;
-  legacyFamily: string;
-  legacyStyle: string;
-  fullName: string;
-  postScriptName: string;
-}
+/** The names a style may be exported under. */
+export type WantedName = Omit<FaceNames, "version">;
 
 export interface Judgement {
   result: "seen" | "swapped";

@@ -3,7 +3,7 @@ import { attempt, ProblemError } from "../problem.ts";
 import { assembleSfnt } from "./assemble.ts";
 import { CHECKSUM_MAGIC, tableChecksum } from "./checksum.ts";
 import { Cmap, countRanges, inRanges, rangesOf } from "./cmap.ts";
-import { openContainer } from "./container.ts";
+import { openContainer, tableBytes } from "./container.ts";
 import { Names } from "./name.ts";
 import { readOs2 } from "./os2.ts";
 import { View } from "./view.ts";
@@ -185,6 +185,17 @@ describe("checksums and assembly", () => {
     const stored = container.faces[0]!.tables[1]!;
     expect([...file.subarray(stored.offset, stored.offset + stored.length)]).toEqual([1, 2, 3]);
   });
+});
+
+test("a collection's faces are read each by its own directory (OpenType specification, Font Collections)", () => {
+  const fonts = ["one", "two!"].map((text) => assembleSfnt("OTTO", new Map([["test", new TextEncoder().encode(text)]])));
+  const starts = [20, 20 + fonts[0]!.length];
+  const bytes = Uint8Array.from([...Buffer.from("ttcf"), ...u32(0x10000, 2, ...starts), ...fonts.flatMap((font) => [...font])]);
+  // Offsets count from the file's start, not from the face's directory.
+  for (const start of starts) new DataView(bytes.buffer).setUint32(start + 20, start + 28);
+  const file = openContainer(bytes);
+  const texts = file.faces.map((face) => new TextDecoder().decode(tableBytes(file, face.tables[0]!)));
+  expect([file.container, texts]).toEqual(["collection", ["one", "two!"]]);
 });
 
 test.each([

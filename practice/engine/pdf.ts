@@ -14,7 +14,7 @@ const REGISTRY = PDFHexString.of("41646F6265");
 const hex4 = (value: number): string => value.toString(16).padStart(4, "0").toUpperCase();
 
 /** Six capitals in front of a subset's name (9.6.4), from its number in the document. */
-const subsetTag = (number: number): string => "BUVANA".slice(0, 5) + String.fromCharCode(65 + (number % 26));
+const subsetTag = (number: number): string => "BUVAN" + String.fromCharCode(65 + (number % 26));
 
 function toUnicode(used: Map<number, string>): string {
   const rows = [...used]
