@@ -101,7 +101,10 @@ test("bring takes archives, loose fonts and folders into a library, and counts t
     problems: { path: string; code: string }[];
   };
   expect(sound + usable).toBe(faces);
-  expect(problems.map((one) => [one.path, one.code])).toEqual([["FernhollowText-Regular.ttf", "font-truncated"]]);
+  expect(problems.map((one) => [one.path, one.code])).toEqual([
+    [undefined, "archive-password"],
+    ["FernhollowText-Regular.ttf", "font-truncated"],
+  ]);
   const [again] = lines("bring", join(dir, "missing.zip"), archives[0]!, "--data", data, "--json");
   expect(again).toMatchObject({ archives: 1, families: summary!["families"], problems: [{ code: "file-unreadable" }] });
 });

@@ -10,6 +10,7 @@ export type Specimen = z.infer<typeof Specimen>;
 export const FamilySummary = z.object({
   id: z.number().int(),
   name: z.string(),
+  pinned: z.boolean(),
   styles: z.number().int(),
   specimen: Specimen,
   trail: z.array(Station),
@@ -20,13 +21,50 @@ export const FamilySummary = z.object({
 });
 export type FamilySummary = z.infer<typeof FamilySummary>;
 
+export const Script = z.enum([
+  "latin",
+  "greek",
+  "cyrillic",
+  "hebrew",
+  "arabic",
+  "devanagari",
+  "armenian",
+  "georgian",
+  "thai",
+  "hangul",
+  "kana",
+  "han",
+]);
+export type Script = z.infer<typeof Script>;
+export const FaceKind = z.enum(["text", "symbols", "variable", "colour", "monospaced", "capitals", "outlined"]);
+export type FaceKind = z.infer<typeof FaceKind>;
+
+const numeric = z.coerce.number().int().min(0);
 export const FamilyQuery = z.object({
   search: z.string().max(200).optional(),
   text: z.string().max(500).optional(),
   at: StationKey.optional(),
   covers: z.enum(["yes"]).optional(),
+  pinned: z.enum(["yes"]).optional(),
+  script: Script.optional(),
+  kind: FaceKind.optional(),
+  from: numeric.optional(),
+  limit: numeric.max(500).optional(),
 });
 export type FamilyQuery = z.infer<typeof FamilyQuery>;
+
+/** A part of the list: `total` families fit the query, `all` are on the shelf. */
+export const FamilyPage = z.object({
+  total: z.number().int(),
+  all: z.number().int(),
+  from: z.number().int(),
+  families: z.array(FamilySummary),
+});
+export type FamilyPage = z.infer<typeof FamilyPage>;
+
+export const PinRequest = z.object({ pinned: z.boolean() });
+export const JoinRequest = z.object({ otherId: z.number().int() });
+export const PartRequest = z.object({ key: z.string().max(300) });
 
 export const StyleDetail = StyleName.extend({
   id: z.number().int(),
@@ -73,6 +111,13 @@ export type PaperView = z.infer<typeof PaperView>;
 
 export const FamilyDetail = FamilySummary.extend({
   styleList: z.array(StyleDetail),
+  /** What is wrong with the family as a whole. */
+  remarks: z.array(Finding),
+  notes: z.array(z.string()),
+  /** Other spellings a person said mean this family. */
+  spellings: z.array(z.object({ key: z.string(), name: z.string() })),
+  /** Families whose names seem to mean this one too. */
+  alike: z.array(z.object({ id: z.number().int(), name: z.string(), reason: z.string() })),
   placements: z.array(PlacementView),
   predictions: z.array(Prediction),
   sightings: z.array(Sighting),

@@ -9,7 +9,13 @@ export type EntryKind = z.infer<typeof EntryKind>;
 export const ParcelState = z.enum(["waiting", "unpacking", "ready", "failed"]);
 export type ParcelState = z.infer<typeof ParcelState>;
 
+/** A style found while the rest of its parcel is still being unpacked. */
+export const EarlyStyle = StyleName.extend({ ...SpecimenText.shape, sha256: z.string(), face: z.number().int(), verdict: Verdict });
+export type EarlyStyle = z.infer<typeof EarlyStyle>;
+
 export const ParcelProgress = z.object({
+  /** The first few styles found. */
+  found: z.array(EarlyStyle),
   entriesDone: z.number().int(),
   entriesTotal: z.number().int().nullable(),
   bytesDone: z.number().int(),
@@ -31,6 +37,8 @@ export const ParcelSummary = z.object({
   /** Styles that are whole and not on the shelf yet. */
   shelvableStyles: z.number().int(),
   troubles: z.number().int(),
+  /** The archive it came as was put aside to be deleted; it can still be had back. */
+  cleared: z.boolean(),
 });
 export type ParcelSummary = z.infer<typeof ParcelSummary>;
 
@@ -51,6 +59,10 @@ export const ParcelStyle = StyleName.extend({
   twin: z.string(),
   /** How it stands to what the library has under the same name; empty when there is nothing. */
   known: z.string(),
+  /** Archive, file and menu name side by side, when they differ; empty otherwise. */
+  names: z.string(),
+  /** For web fonts: whether it may be unwrapped to an installable file, and why not. Null for other fonts. */
+  unwrap: z.object({ allowed: z.boolean(), reason: z.string() }).nullable(),
 });
 export type ParcelStyle = z.infer<typeof ParcelStyle>;
 
@@ -65,7 +77,17 @@ export const ParcelEntry = z.object({
 export type ParcelEntry = z.infer<typeof ParcelEntry>;
 
 export const ParcelDetail = ParcelSummary.extend({
-  drawers: z.array(z.object({ family: z.string(), notes: z.array(z.string()), styles: z.array(ParcelStyle) })),
+  drawers: z.array(
+    z.object({
+      family: z.string(),
+      notes: z.array(z.string()),
+      /** What is wrong with the family as a whole. */
+      remarks: z.array(Finding),
+      /** Another family, here or on the shelf, whose name seems to mean this one too. */
+      alike: z.array(z.object({ name: z.string(), reason: z.string(), shelved: z.boolean() })),
+      styles: z.array(ParcelStyle),
+    }),
+  ),
   entries: z.array(ParcelEntry),
   /** Some style comes in both formats, so that there is something to choose. */
   hasTwins: z.boolean(),
@@ -74,6 +96,14 @@ export type ParcelDetail = z.infer<typeof ParcelDetail>;
 
 /** Unpacking again, with a password for locked archives. */
 export const RetryRequest = z.object({ password: z.string().max(500).optional() });
+
+/** Web fonts to unwrap, by the digests of their files. */
+export const UnwrapRequest = z.object({
+  files: z
+    .array(z.string().regex(/^[0-9a-f]{64}$/))
+    .min(1)
+    .max(500),
+});
 
 /** What to shelve: everything that is whole when `faces` is left out. */
 export const ShelveRequest = z.object({

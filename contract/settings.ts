@@ -1,9 +1,39 @@
 // Choices made once for all.
 import { z } from "zod";
 
+/** How much an archive may unpack to; the defaults are far above any font download. */
+export const ArchiveLimits = z.object({
+  entries: z.number().int().min(10).max(1_000_000),
+  totalMib: z.number().int().min(1).max(65_536),
+  entryMib: z.number().int().min(1).max(16_384),
+  /** Unpacked bytes for one packed byte. */
+  ratio: z.number().int().min(10).max(10_000),
+  depth: z.number().int().min(1).max(6),
+});
+export type ArchiveLimits = z.infer<typeof ArchiveLimits>;
+export const DEFAULT_ARCHIVE_LIMITS: ArchiveLimits = { entries: 20_000, totalMib: 4096, entryMib: 1024, ratio: 200, depth: 3 };
+
 export const Settings = z.object({
   /** Which file is taken when a style comes in both formats. */
   twinFormat: z.enum(["otf", "ttf"]).default("otf"),
+  limits: ArchiveLimits.default(DEFAULT_ARCHIVE_LIMITS),
+  /** A folder on the server's machine whose new downloads become parcels; null for none. */
+  watchedFolder: z.string().max(4000).nullable().default(null),
 });
 export type Settings = z.infer<typeof Settings>;
 export const SettingsChange = Settings.partial();
+
+/** What the watched folder brought. */
+export const WatchReport = z.object({
+  folder: z.string().nullable(),
+  /** Where downloads usually land on this machine. */
+  suggestion: z.string(),
+  /** Why the folder cannot be watched at the moment; null when it can. */
+  problem: z.object({ code: z.string(), message: z.string(), next: z.string() }).nullable(),
+  taken: z.number().int(),
+  passedOver: z.number().int(),
+  /** Archives and fonts that lay there before it was watched. */
+  before: z.number().int(),
+  latest: z.array(z.object({ name: z.string(), outcome: z.string(), at: z.iso.datetime() })),
+});
+export type WatchReport = z.infer<typeof WatchReport>;

@@ -1,14 +1,17 @@
 // One record a face: everything Buvano knows from the bytes of a font file alone.
 import { readEmbedding, type EmbeddingLevel } from "./clearance/embedding.ts";
+import { capitalsKind, type CapitalsKind } from "./family/capitals.ts";
 import { tellingAdvances } from "./family/kinship.ts";
-import { faceNames, type FaceNames } from "./family/names.ts";
+import { faceNames, otherFamilyNames, type FaceNames } from "./family/names.ts";
+import { parseStyleWords, type StyleWords } from "./family/style-words.ts";
 import { isBold, isItalic, isMonospaced, weightClass, widthClass } from "./family/traits.ts";
 import { examine } from "./health/checks.ts";
 import { verdictOf, type Finding, type Verdict } from "./health/finding.ts";
 import { attempt, type Result } from "./problem.ts";
 import { countRanges } from "./sfnt/cmap.ts";
 import { openContainer, type Container, type Woff2Unpacker } from "./sfnt/container.ts";
-import { Face, type Outlines } from "./sfnt/face.ts";
+import { Face, type ColourFormat, type Outlines } from "./sfnt/face.ts";
+import { NAME } from "./sfnt/name.ts";
 
 export interface Axis {
   tag: string;
@@ -18,7 +21,28 @@ export interface Axis {
   max: number;
 }
 
+/** A style a variable font names itself: where on its axes it lies. */
+export interface Instance {
+  name: string;
+  /** Values by axis tag. */
+  at: Record<string, number>;
+}
+
+/** What the font says of its licence (name IDs 0, 7, 13, 14; OS/2 fsType and its table's version). */
+export interface StatedLicence {
+  copyright: string;
+  trademark: string;
+  licence: string;
+  licenceUrl: string;
+  fsType: number;
+  os2Version: number;
+}
+
+/** Counts up when a record gains a fact, so that records written before are made anew. */
+export const RECORD_VERSION = 2;
+
 export interface Inspection extends FaceNames {
+  recordVersion: number;
   face: number;
   container: Container;
   outlines: Outlines;
@@ -35,6 +59,18 @@ export interface Inspection extends FaceNames {
   /** The characters as flat pairs of first and last code point, ascending. */
   ranges: number[];
   axes: Axis[];
+  instances: Instance[];
+  /** Names of single points on its axes, from STAT. */
+  axisValues: { tag: string; name: string; value: number }[];
+  colour: ColourFormat[];
+  /** What its style's name says. */
+  styleWords: StyleWords;
+  /** The range of sizes in points it is drawn for (OS/2 version 5), or its "opsz" axis; null when it does not say. */
+  opticalPt: [from: number, to: number] | null;
+  capitals: CapitalsKind;
+  /** Family names in other languages, by IETF tag. */
+  otherNames: { language: string; family: string }[];
+  stated: StatedLicence;
   embedding: EmbeddingLevel;
   /** head.fontRevision. */
   revision: number;
@@ -68,11 +104,47 @@ function axesOf(face: Face): Axis[] {
   }));
 }
 
+function instancesOf(face: Face): Instance[] {
+  const { fvar, names } = face;
+  return (fvar?.instances ?? []).map((instance) => ({
+    name: names?.get(instance.nameId) ?? "",
+    at: Object.fromEntries(instance.coordinates.map((value, i) => [fvar!.axes[i]!.tag, value])),
+  }));
+}
+
+function axisValuesOf(face: Face): Inspection["axisValues"] {
+  return (face.stat?.values ?? []).map(({ tag, nameId, value }) => ({ tag, name: face.names?.get(nameId) ?? "", value }));
+}
+
+/** OS/2 usLowerOpticalPointSize and usUpperOpticalPointSize are in twentieths of a point. */
+function opticalPtOf(face: Face): Inspection["opticalPt"] {
+  const size = face.os2?.opticalSize;
+  if (size && size.usUpperOpticalPointSize > 0) {
+    const upper = size.usUpperOpticalPointSize === 0xffff ? Infinity : size.usUpperOpticalPointSize / 20;
+    return [size.usLowerOpticalPointSize / 20, Math.min(upper, 1000)];
+  }
+  const axis = face.fvar?.axes.find(({ tag }) => tag === "opsz");
+  return axis ? [axis.min, axis.max] : null;
+}
+
+function statedBy(face: Face): StatedLicence {
+  const text = (id: number) => calm(() => face.names?.get(id) ?? "", "").slice(0, 20_000);
+  return {
+    copyright: text(NAME.copyright),
+    trademark: text(NAME.trademark),
+    licence: text(NAME.licence),
+    licenceUrl: text(NAME.licenceUrl),
+    fsType: calm(() => face.os2?.fsType ?? 0, 0),
+    os2Version: calm(() => face.os2?.version ?? 0, 0),
+  };
+}
+
 function inspectFace(face: Face, fallbackName: string): Inspection {
   const findings = examine(face);
   const names = faceNames(face, fallbackName);
   const ranges = calm(() => face.characterRanges(), []);
   return {
+    recordVersion: RECORD_VERSION,
     face: face.index,
     container: face.file.container,
     outlines: face.outlines,
@@ -86,6 +158,14 @@ function inspectFace(face: Face, fallbackName: string): Inspection {
     codepoints: countRanges(ranges),
     ranges,
     axes: calm(() => axesOf(face), []),
+    instances: calm(() => instancesOf(face), []),
+    axisValues: calm(() => axisValuesOf(face), []),
+    colour: face.colour,
+    styleWords: parseStyleWords(names.style),
+    opticalPt: calm(() => opticalPtOf(face), null),
+    capitals: calm(() => capitalsKind(face), "none"),
+    otherNames: calm(() => otherFamilyNames(face), []),
+    stated: statedBy(face),
     embedding: calm(() => readEmbedding(face.os2?.fsType ?? 0).level, "installable"),
     revision: calm(() => face.head?.fontRevision ?? 0, 0),
     advances: calm(() => tellingAdvances(face), []),

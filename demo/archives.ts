@@ -1,7 +1,21 @@
 // The archives a visitor of Fernhollow Seed Walk finds in the downloads folder, with papers, previews and junk.
 import { zipSync, type Zippable } from "fflate";
-import { blockPair, connectedScript, handwriting, hebrewHand, hebrewText, hollowCapitals, symbolPair, textFamily } from "./fonts.ts";
+import {
+  blockPair,
+  connectedScript,
+  handwriting,
+  hebrewHand,
+  hebrewText,
+  hollowCapitals,
+  largeFamily,
+  lockedFace,
+  seasonal,
+  symbolPair,
+  textFamily,
+  webOnly,
+} from "./fonts.ts";
 import { preview } from "./preview.ts";
+import { lockedZip } from "./writing/locked.ts";
 
 const text = (words: string): Uint8Array => new TextEncoder().encode(words);
 /** Archives are the same bytes each time: their entries carry one fixed time. */
@@ -81,6 +95,58 @@ export async function makeArchives(): Promise<Map<string, Uint8Array>> {
       "TTF/GardenNote.ttf": note.ttf,
       "read me first.txt": text("Take the .otf or the .ttf, not both.\nFree for any use.\n"),
     }),
+  );
+
+  const almanac = await largeFamily();
+  archives.set(
+    "Almanac Field (complete).zip",
+    zip({
+      ...Object.fromEntries([...almanac].map(([name, bytes]) => [`Almanac Field/desktop/${name}`, bytes])),
+      "Almanac Field/License agreement.txt": text(
+        "ALMANAC FIELD\n\nYou may use these fonts for personal and commercial work, for clients too, if you credit Fernhollow Seed Walk.\nYou may not give the font files to others.\n",
+      ),
+      "Almanac Field/specimen.svg": text(preview("Almanac Field")),
+    }),
+  );
+
+  archives.set(
+    "winter-pack.zip",
+    zip({
+      "Frostbloom-Regular.ttf": await seasonal(),
+      "terms.txt": text(
+        "Frostbloom belongs to the winter pack.\nThe licence lasts 180 days from the day you place the font; after that, take it off or renew it.\nWhile it lasts, use it for personal and commercial projects.\n",
+      ),
+    }),
+  );
+
+  archives.set(
+    "hedgerow-web.zip",
+    zip({
+      "fonts/hedgerow-signal.woff2": await webOnly(),
+      "fonts/stylesheet.css": text("@font-face { font-family: 'Hedgerow Signal'; src: url('hedgerow-signal.woff2'); }\n"),
+      "LICENSE.txt": text("Free for any use, on web pages and anywhere else.\n"),
+    }),
+  );
+
+  const inner = zip({
+    "Garden Note/GardenNote.otf": (await handwriting()).otf,
+    "Garden Note/licence.txt": text("Free for any use.\n"),
+    "__MACOSX/Garden Note/._GardenNote.otf": text("\0\x05\x16\x07"),
+  });
+  archives.set(
+    "trail-bundle.zip",
+    zip({
+      "bundle/garden-note.zip": inner,
+      "bundle/seedmarks.zip": archives.get("seedmarks.zip")!,
+      "bundle/preview.svg": text(preview("Two small downloads")),
+      "bundle/Thumbs.db": text("\xd0\xcf"),
+      "bundle/visit us.url": text("[InternetShortcut]\n"),
+    }),
+  );
+
+  archives.set(
+    "cellar-key-locked.zip",
+    await lockedZip({ "CellarKey.ttf": await lockedFace(), "read me.txt": text("Free for personal use.\n") }, "fennel"),
   );
 
   const whole = fernhollow.files.get("FernhollowText-Regular.ttf")!;

@@ -5,7 +5,7 @@ import { z } from "zod";
 import { ParcelSummary } from "../contract/parcel.ts";
 
 /** Left on Today as it arrived, so that a visitor has something to shelve. */
-const LEFT_TO_SHELVE = new Set(["fernhollow-text-family.zip", "fernhollow-broken-download.zip"]);
+const LEFT_TO_SHELVE = new Set(["fernhollow-text-family.zip", "fernhollow-broken-download.zip", "hedgerow-web.zip", "trail-bundle.zip"]);
 
 async function settled(base: string, id: number): Promise<ParcelSummary> {
   for (;;) {

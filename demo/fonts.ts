@@ -6,6 +6,7 @@ import { CAPITALS, HEBREW, LATIN, PICTURES, SIGNS, SMALL, type Skeleton } from "
 import type { FontNames } from "./writing/names.ts";
 import { writeOpenType } from "./writing/opentype.ts";
 import { renamed } from "./writing/rename.ts";
+import { packWoff2 } from "./writing/woff2.ts";
 import { writeTrueType } from "./writing/truetype.ts";
 
 const OWN = {
@@ -148,6 +149,55 @@ export async function hebrewText(): Promise<{ file: Uint8Array; licence: Uint8Ar
     licence: await packaged("@fontsource/frank-ruhl-libre/LICENSE"),
   };
 }
+
+const WEIGHTS: readonly (readonly [name: string, weight: number, stroke: number])[] = [
+  ["Thin", 100, 14],
+  ["ExtraLight", 200, 24],
+  ["Light", 300, 36],
+  ["Regular", 400, 52],
+  ["Medium", 500, 68],
+  ["SemiBold", 600, 86],
+  ["Bold", 700, 108],
+  ["ExtraBold", 800, 128],
+  ["Black", 900, 150],
+];
+
+/** A family of 18 styles. Programs with four styles a family list most of them as families of their own. */
+export async function largeFamily(): Promise<Map<string, Uint8Array>> {
+  const files = new Map<string, Uint8Array>();
+  for (const [name, weight, width] of WEIGHTS) {
+    for (const slanted of [false, true]) {
+      const style = slanted ? (name === "Regular" ? "Italic" : `${name} Italic`) : name;
+      const four = name === "Regular" || name === "Bold";
+      const legacyFamily = four ? "Almanac Field" : `Almanac Field ${name}`;
+      const legacyStyle = four ? style : slanted ? "Italic" : "Regular";
+      const pen: Pen = { width, spacing: width / 4, stretch: 0.94, ...(slanted ? { slant: 0.2 } : {}) };
+      files.set(
+        `AlmanacField-${style.replace(" ", "")}.ttf`,
+        await plainFont({ family: "Almanac Field", style, pen, weight, names: { legacyFamily, legacyStyle } }),
+      );
+    }
+  }
+  return files;
+}
+
+/** A seasonal face whose licence ends by itself. */
+export const seasonal = (): Promise<Uint8Array> =>
+  plainFont({
+    family: "Frostbloom",
+    pen: { width: 58, slant: 0.06, stretch: 1.08, spacing: 14 },
+    names: { ...OWN, licence: "Seasonal pack: may be used for 180 days from the day it is placed. Sold work included while it lasts." },
+  });
+
+/** A face that comes for web pages only. */
+export async function webOnly(): Promise<Uint8Array> {
+  const font = await plainFont({ family: "Hedgerow Signal", pen: { width: 92, stretch: 1.16, spacing: 36 } });
+  return (await packWoff2())(font);
+}
+
+/** A heavy face in an archive with a password. */
+export const lockedFace = (): Promise<Uint8Array> =>
+  plainFont({ family: "Cellar Key", pen: { width: 120, square: true, stretch: 0.8, spacing: 50 }, weight: 700 });
 
 /** What every practice device comes with, spread over the alphabet; the first one stands in for fonts that are missing. */
 export async function builtInFonts(): Promise<Map<string, Uint8Array>> {

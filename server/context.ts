@@ -10,6 +10,7 @@ import { ParcelStore } from "./store/parcels.ts";
 import { PlanStore } from "./store/plans.ts";
 import { SettingsStore } from "./store/settings.ts";
 import { HistoryStore, SightingStore } from "./store/sightings.ts";
+import { WatchedStore } from "./store/watched.ts";
 
 export interface Config {
   /** Where the library lives. */
@@ -33,6 +34,7 @@ export interface Context {
   sightings: SightingStore;
   history: HistoryStore;
   settings: SettingsStore;
+  watched: WatchedStore;
   files: FileStore;
   events: EventHub;
   /** Where uploads lie until their parcel is removed. */
@@ -56,6 +58,7 @@ export async function makeContext(config: Config): Promise<Context> {
     sightings: new SightingStore(db),
     history: new HistoryStore(db),
     settings: new SettingsStore(db),
+    watched: new WatchedStore(db),
     files,
     events: new EventHub(),
     incoming,

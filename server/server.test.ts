@@ -1,67 +1,26 @@
 // The server over HTTP: what it refuses, what it keeps when killed, and that answers fit the contract.
 import { execFileSync } from "node:child_process";
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
-import type { Express } from "express";
 import { zipSync } from "fflate";
-import request from "supertest";
 import { ParcelDetail } from "../contract/parcel.ts";
 import { ProblemDocument } from "../contract/problem.ts";
-import { makeApp } from "./app.ts";
-import { makeContext, type Context } from "./context.ts";
-import { makeServices, type Services } from "./services/services.ts";
+import { download, Trial } from "./trial.ts";
 
 const build = join(process.cwd(), "build");
-const download = (name: string): string => join(build, "demo", "downloads", name);
+const DAY_MS = 86_400_000;
 
-let dataDir: string;
-let context: Context;
-let services: Services;
-let app: Express;
-
-async function startUp(): Promise<void> {
-  context = await makeContext({
-    dataDir,
-    webDir: undefined,
-    workerDir: join(build, "node"),
-    builtInFonts: join(build, "demo", "built-in"),
-    now: () => new Date(),
-  });
-  services = await makeServices(context);
-  app = makeApp(context, services);
-}
+let trial: Trial;
 beforeEach(async () => {
-  dataDir = mkdtempSync(join(tmpdir(), "buvano-server-"));
-  await startUp();
+  trial = new Trial();
+  await trial.start();
 });
-afterEach(async () => {
-  await services.close();
-  rmSync(dataDir, { recursive: true });
-});
-
-// supertest names its own port; the guard looks at the host name only.
-const api = () => request(app);
-const json = async (path: string) => (await api().get(path).expect(200)).body as unknown;
-
-async function bring(file: string | { name: string; bytes: Uint8Array }): Promise<ParcelDetail> {
-  const sent =
-    typeof file === "string"
-      ? api().post("/api/parcels").attach("file", download(file))
-      : api().post("/api/parcels").attach("file", Buffer.from(file.bytes), file.name);
-  const { id } = (await sent.expect(200)).body as { id: number };
-  await services.parcels.whenIdle();
-  return ParcelDetail.parse(await json(`/api/parcels/${id}`));
-}
-const filesLeft = () => ({
-  incoming: readdirSync(join(dataDir, "incoming")).length,
-  unfinished: readdirSync(join(dataDir, "files", "unfinished")).length,
-});
+afterEach(() => trial.end());
 
 describe("bringing things in", () => {
   test("a parcel's fonts, papers, previews and junk are told apart", async () => {
-    const parcel = await bring("fernhollow-text-family.zip");
+    const parcel = await trial.bring("fernhollow-text-family.zip");
     expect(parcel.state).toBe("ready");
     expect(parcel.counts).toEqual({ font: 5, paper: 2, preview: 1, junk: 2 });
     expect(parcel.drawers.map((drawer) => [drawer.family, drawer.styles.map((style) => style.style)])).toEqual([
@@ -70,17 +29,17 @@ describe("bringing things in", () => {
     ]);
   });
   test("a broken font beside whole ones: the whole ones still work", async () => {
-    const parcel = await bring("fernhollow-broken-download.zip");
+    const parcel = await trial.bring("fernhollow-broken-download.zip");
     expect(parcel.entries.filter((entry) => entry.problem).map((entry) => entry.problem!.code)).toEqual(["font-truncated"]);
-    const shelved = await api().post(`/api/parcels/${parcel.id}/shelve`).send({}).expect(200);
+    const shelved = await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({}).expect(200);
     expect(shelved.body).toMatchObject({ shelved: 1 });
   });
   test("loose fonts dropped together are one parcel", async () => {
-    const sent = api().post("/api/parcels");
+    const sent = trial.api().post("/api/parcels");
     for (const name of ["WrenSmall-Regular.ttf", "ClayNarrow-Regular.ttf"]) sent.attach("file", join(build, "demo", "built-in", name));
     expect((await sent.expect(200)).body).toMatchObject({ name: "2 loose files" });
-    await services.parcels.whenIdle();
-    expect(await json("/api/parcels")).toMatchObject([{ state: "ready", families: 2, styles: 2 }]);
+    await trial.services.parcels.whenIdle();
+    expect(await trial.json("/api/parcels")).toMatchObject([{ state: "ready", families: 2, styles: 2 }]);
   });
   const whole = readFileSync(download("trellis-fair.zip"));
   test.each<[string, string, Uint8Array, string]>([
@@ -90,75 +49,83 @@ describe("bringing things in", () => {
     ["a cut archive", "x.zip", whole.subarray(0, 5000), "archive-truncated"],
     ["an empty file", "x.zip", new Uint8Array(), "not-an-archive"],
   ])("%s gets a sentence and can be removed without a trace", async (_what, name, bytes, code) => {
-    const parcel = await bring({ name, bytes });
+    const parcel = await trial.bring({ name, bytes });
     expect(parcel).toMatchObject({
       state: "failed",
       problem: { code, message: expect.stringMatching(/\.$/), next: expect.stringMatching(/\.$/) },
     });
-    await api().delete(`/api/parcels/${parcel.id}`).expect(200);
-    expect(filesLeft()).toEqual({ incoming: 0, unfinished: 0 });
-    expect(await json("/api/parcels")).toEqual([]);
+    await trial.api().post(`/api/parcels/${parcel.id}/remove`).expect(200);
+    expect(await trial.json("/api/parcels")).toEqual([]);
+    await trial.api().post(`/api/parcels/${parcel.id}/bring-back`).expect(200);
+    expect(await trial.json("/api/parcels")).toHaveLength(1);
+    await trial.api().post(`/api/parcels/${parcel.id}/remove`).expect(200);
+    await trial.services.parcels.tidy(new Date(Date.now() + DAY_MS).toISOString());
+    expect(trial.filesLeft()).toEqual({ incoming: 0, unfinished: 0 });
+    await trial.api().post(`/api/parcels/${parcel.id}/bring-back`).expect(404);
   });
   test("an upload without a file is refused and leaves nothing", async () => {
-    const refused = await api().post("/api/parcels").field("a", "b").expect(400);
+    const refused = await trial.api().post("/api/parcels").field("a", "b").expect(400);
     expect(ProblemDocument.parse(refused.body).code).toBe("upload-empty");
-    await api().post("/api/parcels").set("content-type", "multipart/form-data").send("rubbish").expect(400);
-    expect(filesLeft().incoming).toBe(0);
+    await trial.api().post("/api/parcels").set("content-type", "multipart/form-data").send("rubbish").expect(400);
+    expect(trial.filesLeft().incoming).toBe(0);
   });
   test("shelving what was shelved adds nothing, and shelving too early is refused", async () => {
-    const parcel = await bring("trellis-fair.zip");
-    expect((await api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 1 });
-    expect((await api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 0 });
-    context.parcels.setState(parcel.id, "waiting");
-    expect((await api().post(`/api/parcels/${parcel.id}/shelve`).send({}).expect(409)).body).toMatchObject({ code: "parcel-not-ready" });
-    context.parcels.setState(parcel.id, "ready");
+    const parcel = await trial.bring("trellis-fair.zip");
+    expect((await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 1 });
+    expect((await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 0 });
+    trial.context.parcels.setState(parcel.id, "waiting");
+    expect((await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({}).expect(409)).body).toMatchObject({
+      code: "parcel-not-ready",
+    });
+    trial.context.parcels.setState(parcel.id, "ready");
   });
 });
 
 test("a stop in the middle of unpacking: after the restart the parcel is whole, and half-written files are gone", async () => {
-  const parcel = await bring("trellis-fair.zip");
-  context.parcels.setState(parcel.id, "unpacking");
-  context.db.prepare("DELETE FROM parcel_entries").run();
-  writeFileSync(join(dataDir, "files", "unfinished", "half"), "half a font");
-  writeFileSync(join(dataDir, "incoming", "orphan"), "an upload that broke off");
-  await services.close();
-  await startUp();
-  await services.parcels.whenIdle();
-  expect(await json(`/api/parcels/${parcel.id}`)).toMatchObject({ state: "ready", styles: 1 });
-  expect(filesLeft()).toEqual({ incoming: 1, unfinished: 0 });
+  const parcel = await trial.bring("trellis-fair.zip");
+  trial.context.parcels.setState(parcel.id, "unpacking");
+  trial.context.db.prepare("DELETE FROM parcel_entries").run();
+  writeFileSync(join(trial.dataDir, "files", "unfinished", "half"), "half a font");
+  writeFileSync(join(trial.dataDir, "incoming", "orphan"), "an upload that broke off");
+  await trial.restart();
+  await trial.services.parcels.whenIdle();
+  expect(await trial.json(`/api/parcels/${parcel.id}`)).toMatchObject({ state: "ready", styles: 1 });
+  expect(trial.filesLeft()).toEqual({ incoming: 1, unfinished: 0 });
 });
 
 describe("devices", () => {
   test("a plan changes nothing until it is carried out, once, and can be taken back", async () => {
-    const parcel = await bring("Seedbox-Layered.zip");
-    const { familyIds } = (await api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body as { familyIds: number[] };
-    const folder = join(dataDir, "practice", "workshop-laptop", "me");
-    const plan = (await api().post("/api/plans").send({ deviceId: 1, action: "place", familyIds }).expect(200)).body as { id: number };
+    const parcel = await trial.bring("Seedbox-Layered.zip");
+    const { familyIds } = (await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body as { familyIds: number[] };
+    const folder = join(trial.dataDir, "practice", "workshop-laptop", "me");
+    const plan = (await trial.api().post("/api/plans").send({ deviceId: 1, action: "place", familyIds }).expect(200)).body as {
+      id: number;
+    };
     expect(plan).toMatchObject({ state: "drawn", fontsBefore: 0, fontsAfter: 2 });
     expect(readdirSync(folder)).toEqual([]);
-    expect((await api().post(`/api/plans/${plan.id}/do`).expect(200)).body).toMatchObject({ state: "done", fontsAfter: 2 });
+    expect((await trial.api().post(`/api/plans/${plan.id}/do`).expect(200)).body).toMatchObject({ state: "done", fontsAfter: 2 });
     expect(readdirSync(folder).sort()).toEqual(["SeedboxBlock-Regular.ttf", "SeedboxBlockShade-Regular.ttf"]);
-    expect((await api().post(`/api/plans/${plan.id}/do`).expect(409)).body).toMatchObject({ code: "plan-state" });
-    expect((await api().post(`/api/plans/${plan.id}/undo`).expect(200)).body).toMatchObject({ state: "undone", fontsAfter: 0 });
+    expect((await trial.api().post(`/api/plans/${plan.id}/do`).expect(409)).body).toMatchObject({ code: "plan-state" });
+    expect((await trial.api().post(`/api/plans/${plan.id}/undo`).expect(200)).body).toMatchObject({ state: "undone", fontsAfter: 0 });
     expect(readdirSync(folder)).toEqual([]);
   });
   test("a folder that cannot be written to: the step says so, and the rest can be carried out later", async () => {
-    const parcel = await bring("trellis-fair.zip");
-    const { familyIds } = (await api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body as { familyIds: number[] };
-    const plan = (await api().post("/api/plans").send({ deviceId: 1, action: "place", familyIds })).body as { id: number };
-    const folder = join(dataDir, "practice", "workshop-laptop", "me");
+    const parcel = await trial.bring("trellis-fair.zip");
+    const { familyIds } = (await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body as { familyIds: number[] };
+    const plan = (await trial.api().post("/api/plans").send({ deviceId: 1, action: "place", familyIds })).body as { id: number };
+    const folder = join(trial.dataDir, "practice", "workshop-laptop", "me");
     // A folder in the file's place stops the rename, whoever runs the test.
     mkdirSync(join(folder, "TrellisFair-Regular.ttf"));
-    const failed = await api().post(`/api/plans/${plan.id}/do`).expect(200);
+    const failed = await trial.api().post(`/api/plans/${plan.id}/do`).expect(200);
     expect(failed.body).toMatchObject({
       state: "failed",
       steps: [{ state: "failed", problem: { message: expect.stringMatching(/\.$/) } }],
     });
     rmSync(join(folder, "TrellisFair-Regular.ttf"), { recursive: true });
-    expect((await api().post(`/api/plans/${plan.id}/do`).expect(200)).body).toMatchObject({ state: "done" });
+    expect((await trial.api().post(`/api/plans/${plan.id}/do`).expect(200)).body).toMatchObject({ state: "done" });
   });
   test("a closed program neither draws nor exports", async () => {
-    expect((await api().post("/api/practice/1/draw").send({ font: "x", text: "y", sizePt: 12 }).expect(409)).body).toMatchObject({
+    expect((await trial.api().post("/api/practice/1/draw").send({ font: "x", text: "y", sizePt: 12 }).expect(409)).body).toMatchObject({
       code: "program-closed",
     });
   });
@@ -169,7 +136,8 @@ describe("what it refuses", () => {
     ["another host name", { host: "evil.example" }, 403, "other-origin"],
     ["another origin", { origin: "http://evil.example" }, 403, "other-origin"],
   ])("%s", async (_what, headers, status, code) => {
-    const refused = await api()
+    const refused = await trial
+      .api()
       .get("/api/parcels")
       .set(headers as Record<string, string>);
     expect([refused.status, refused.body.code, refused.headers["content-type"]]).toEqual([
@@ -179,7 +147,7 @@ describe("what it refuses", () => {
     ]);
   });
   test("a form sent from another site's page", async () => {
-    await api().post("/api/parcels/1/shelve").set("sec-fetch-site", "cross-site").expect(403);
+    await trial.api().post("/api/parcels/1/shelve").set("sec-fetch-site", "cross-site").expect(403);
   });
   test.each<["get" | "post", string, number]>([
     ["get", "/api/parcels/999", 404],
@@ -191,92 +159,96 @@ describe("what it refuses", () => {
     ["post", "/api/plans", 400],
     ["post", "/api/practice/999/open", 404],
   ])("%s %s", async (method, path, status) => {
-    const refused = await api()[method](path);
+    const refused = await trial.api()[method](path);
     expect(refused.status).toBe(status);
     expect(ProblemDocument.parse(refused.body).detail).toMatch(/\.$/);
   });
   test("every answer carries strict headers", async () => {
-    const { headers } = await api().get("/api/parcels");
+    const { headers } = await trial.api().get("/api/parcels");
     expect(headers["content-security-policy"]).toContain("default-src 'none'");
     expect(headers["content-security-policy"]).toContain("script-src 'self';");
     expect(headers["x-content-type-options"]).toBe("nosniff");
   });
   test("evidence that is no evidence, in words", async () => {
-    const parcel = await bring("trellis-fair.zip");
-    await api().post(`/api/parcels/${parcel.id}/shelve`).send({});
-    const refused = await api().post("/api/cells/1/1/evidence").attach("file", Buffer.from("hello"), "x.pdf").expect(422);
+    const parcel = await trial.bring("trellis-fair.zip");
+    await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({});
+    const refused = await trial.api().post("/api/cells/1/1/evidence").attach("file", Buffer.from("hello"), "x.pdf").expect(422);
     expect(refused.body).toMatchObject({ code: "not-a-pdf", next: "Export a PDF from the program and give that." });
-    expect(filesLeft().incoming).toBe(1);
+    expect(trial.filesLeft().incoming).toBe(1);
   });
 });
 
 describe("what a parcel knows of its styles", () => {
   const styles = (parcel: ParcelDetail) => parcel.drawers.flatMap((drawer) => drawer.styles);
   test("of twins one is taken, the one chosen for all parcels; the other can be taken by name", async () => {
-    const parcel = await bring("garden-note.zip");
+    const parcel = await trial.bring("garden-note.zip");
     const paths = (one: ParcelDetail) =>
       styles(one)
         .filter((style) => style.twin === "")
         .map((style) => style.path);
     expect([parcel.styles, parcel.shelvableStyles, parcel.hasTwins, paths(parcel)]).toEqual([2, 1, true, ["OTF/GardenNote.otf"]]);
-    await api().post("/api/settings").send({ twinFormat: "ttf" }).expect(200, { twinFormat: "ttf" });
-    const again = ParcelDetail.parse(await json(`/api/parcels/${parcel.id}`));
+    await trial.api().post("/api/settings").send({ twinFormat: "ttf" }).expect(200);
+    const again = ParcelDetail.parse(await trial.json(`/api/parcels/${parcel.id}`));
     expect(paths(again)).toEqual(["TTF/GardenNote.ttf"]);
-    expect((await api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 1, left: 1 });
+    expect((await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 1, left: 1 });
     const otf = styles(again).find((style) => style.twin !== "")!;
-    const named = await api()
+    const named = await trial
+      .api()
       .post(`/api/parcels/${parcel.id}/shelve`)
       .send({ faces: [{ sha256: otf.sha256, face: otf.face }] });
     expect(named.body).toMatchObject({ shelved: 1 });
-    await api().post("/api/settings").send({ twinFormat: "svg" }).expect(400);
+    await trial.api().post("/api/settings").send({ twinFormat: "svg" }).expect(400);
   });
   test("a face and its shade are known to belong together", async () => {
-    const parcel = await bring("Seedbox-Layered.zip");
+    const parcel = await trial.bring("Seedbox-Layered.zip");
     expect(parcel.drawers.map((drawer) => drawer.notes.join())).toEqual([
       expect.stringContaining("Seedbox Block Shade"),
       expect.stringContaining("over Seedbox Block,"),
     ]);
   });
   test("what the library has already under the same name is said before shelving", async () => {
-    const first = await bring("garden-note.zip");
-    await api().post(`/api/parcels/${first.id}/shelve`).send({});
-    const again = await bring("garden-note.zip");
+    const first = await trial.bring("garden-note.zip");
+    await trial.api().post(`/api/parcels/${first.id}/shelve`).send({});
+    const again = await trial.bring("garden-note.zip");
     const known = new Map(styles(again).map((style) => [style.path, [style.shelved, style.known]]));
     expect(known.get("OTF/GardenNote.otf")).toEqual([true, ""]);
-    expect(known.get("TTF/GardenNote.ttf")).toEqual([false, "You have this style already, in the other format."]);
+    expect(known.get("TTF/GardenNote.ttf")).toEqual([
+      false,
+      "You have this style already, in the other format. The difference: TrueType outlines instead of CFF.",
+    ]);
   });
   test("an archive inside an archive is opened; a locked one asks, and opens with its password", async () => {
     const inner = zipSync({ "Trellis Fair.ttf": readFileSync(join(build, "demo", "built-in", "WrenSmall-Regular.ttf")) });
-    const parcel = await bring({ name: "outer.zip", bytes: zipSync({ "fonts/inner.zip": inner, "readme.txt": new Uint8Array(3) }) });
+    const parcel = await trial.bring({ name: "outer.zip", bytes: zipSync({ "fonts/inner.zip": inner, "readme.txt": new Uint8Array(3) }) });
     expect(parcel.entries.map((entry) => [entry.path, entry.kind])).toEqual([
       ["fonts/inner.zip", "archive"],
       ["fonts/inner.zip/Trellis Fair.ttf", "font"],
       ["readme.txt", "paper"],
     ]);
-    const locked = join(dataDir, "locked.zip");
+    const locked = join(trial.dataDir, "locked.zip");
     execFileSync("zip", ["-qjP", "fennel", locked, join(build, "demo", "built-in", "WrenSmall-Regular.ttf")]);
-    const asked = await bring({ name: "locked.zip", bytes: readFileSync(locked) });
+    const asked = await trial.bring({ name: "locked.zip", bytes: readFileSync(locked) });
     expect(asked.problem?.code).toBe("archive-password");
     const retry = async (password: string) => {
-      await api().post(`/api/parcels/${asked.id}/retry`).send({ password }).expect(200);
-      await services.parcels.whenIdle();
-      return ParcelDetail.parse(await json(`/api/parcels/${asked.id}`));
+      await trial.api().post(`/api/parcels/${asked.id}/retry`).send({ password }).expect(200);
+      await trial.services.parcels.whenIdle();
+      return ParcelDetail.parse(await trial.json(`/api/parcels/${asked.id}`));
     };
     expect((await retry("dill")).problem?.code).toBe("archive-password-wrong");
     expect(await retry("fennel")).toMatchObject({ state: "ready", styles: 1 });
-    expect(readFileSync(join(dataDir, "library.db")).includes("fennel")).toBe(false);
+    expect(readFileSync(join(trial.dataDir, "library.db")).includes("fennel")).toBe(false);
   });
 });
 
 test("a paper is read where it lies; what is no paper is not served as one", async () => {
-  const parcel = await bring("tendril_script_free.zip");
+  const parcel = await trial.bring("tendril_script_free.zip");
   const paper = parcel.entries.find((entry) => entry.kind === "paper")!;
-  expect(await json(`/api/papers/${paper.sha256}`)).toMatchObject({
+  expect(await trial.json(`/api/papers/${paper.sha256}`)).toMatchObject({
     path: "please read.txt",
     parcelName: parcel.name,
     text: expect.stringContaining("free for personal use only"),
   });
   const font = parcel.entries.find((entry) => entry.kind === "font")!;
-  await api().get(`/api/papers/${font.sha256}`).expect(404);
-  await api().get("/api/papers/nonsense").expect(404);
+  await trial.api().get(`/api/papers/${font.sha256}`).expect(404);
+  await trial.api().get("/api/papers/nonsense").expect(404);
 });

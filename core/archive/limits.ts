@@ -26,27 +26,37 @@ export const DEFAULT_LIMITS: Limits = {
   depth: 3,
 };
 
+/** Limits as a person sets them, in whole MiB. */
+export const limitsFrom = (set: { entries: number; totalMib: number; entryMib: number; ratio: number; depth: number }): Limits => ({
+  ...DEFAULT_LIMITS,
+  entries: set.entries,
+  totalBytes: set.totalMib * MIB,
+  entryBytes: set.entryMib * MIB,
+  ratio: set.ratio,
+  depth: set.depth,
+});
+
 export const tooManyEntries = (limit: number) =>
   new ProblemError(
     "archive-entries-limit",
     `The archive lists more than ${limit} entries, the most that is unpacked.`,
-    "Unpack the part you need yourself and drop that.",
+    "Unpack the part you need yourself and drop that, or raise the limit “Entries” in the settings.",
   );
 export const tooManyBytes = (limit: number) =>
   new ProblemError(
     "archive-bytes-limit",
     `The archive unpacks to more than ${sizeWords(limit)}, the most that is taken.`,
-    "Unpack the part you need yourself and drop that.",
+    "Unpack the part you need yourself and drop that, or raise the limit “Unpacked in all” in the settings.",
   );
 export const entryTooLarge = (limit: number) =>
   new ProblemError(
     "entry-bytes-limit",
     `This entry unpacks to more than ${sizeWords(limit)}, the most one entry may.`,
-    "It was left out; the rest is here.",
+    "It was left out; the rest is here. The limit is “One entry” in the settings.",
   );
 export const entryTooDense = (ratio: number) =>
   new ProblemError(
     "entry-ratio-limit",
     `This entry unpacks to more than ${ratio} times its packed size, as traps do.`,
-    "It was left out; the rest is here.",
+    "It was left out; the rest is here. The limit is “Times its packed size” in the settings.",
   );

@@ -141,7 +141,11 @@ async function unpackLevel(path: string, name: string, prefix: string, depth: nu
 async function unpackInner(outer: UnpackedEntry, storedAt: string, depth: number, walk: Walk): Promise<void> {
   if (depth >= walk.limits.depth) {
     const message = `Archives are opened ${walk.limits.depth} deep, and this one lies deeper.`;
-    outer.problem = { code: "archive-depth-limit", message, next: "Unpack it yourself and drop what you need." };
+    outer.problem = {
+      code: "archive-depth-limit",
+      message,
+      next: "Unpack it yourself and drop what you need, or raise the limit “Archives inside archives” in the settings.",
+    };
     return;
   }
   try {

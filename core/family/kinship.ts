@@ -109,3 +109,19 @@ export const KNOWN_WORDS: Record<Known, string> = {
   older: "You have a newer version of this already.",
   other: "You have another font under the same name; programs would confuse them.",
 };
+
+/** What tells the two apart, as the end of a sentence; empty when their records agree in everything compared. */
+export function differenceWords(
+  style: Kin & { version: string; glyphs: number },
+  inLibrary: Kin & { version: string; glyphs: number },
+): string {
+  const parts: string[] = [];
+  if (style.version !== inLibrary.version)
+    parts.push(`${style.version || "no version"} here, ${inLibrary.version || "no version"} on the shelf`);
+  const more = style.codepoints - inLibrary.codepoints;
+  if (more !== 0) parts.push(`${Math.abs(more)} ${Math.abs(more) === 1 ? "character" : "characters"} ${more > 0 ? "more" : "fewer"}`);
+  if (style.outlines !== inLibrary.outlines) parts.push(`${style.outlines} outlines instead of ${inLibrary.outlines}`);
+  if (!sameAdvances(style.advances, inLibrary.advances)) parts.push("letters of other widths");
+  if (style.axes.length !== inLibrary.axes.length) parts.push(style.axes.length > 0 ? "variable" : "not variable");
+  return parts.join("; ");
+}

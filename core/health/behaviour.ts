@@ -2,24 +2,18 @@
 import { readEmbedding } from "../clearance/embedding.ts";
 import { hasLatin } from "../coverage/text.ts";
 import { faceNames } from "../family/names.ts";
+import { parseStyleWords } from "../family/style-words.ts";
+import { weightClass } from "../family/traits.ts";
+import { attempt } from "../problem.ts";
 import { NAME } from "../sfnt/name.ts";
 import { FS_SELECTION } from "../sfnt/os2.ts";
-import { AGAIN, finding, type Check } from "./check.ts";
+import { finding, type Check } from "./check.ts";
 
 const characters: Check = (face) => {
   const cmap = face.cmap;
   if (!cmap) return [];
   if (!cmap.chosen) {
-    return [
-      finding(
-        "cmap-unreadable",
-        "stop",
-        "Its table of characters has no part that programs read.",
-        "No letter can be typed with it.",
-        AGAIN,
-        "cmap, Encoding records",
-      ),
-    ];
+    return [finding("cmap-unreadable", "Its table of characters has no part that programs read.")];
   }
   const found = [];
   const glyphs = face.maxp?.numGlyphs ?? 0;
@@ -28,58 +22,21 @@ const characters: Check = (face) => {
     if (glyph >= glyphs) wild++;
   });
   if (wild > 0) {
-    found.push(
-      finding(
-        "cmap-wild",
-        "warn",
-        `${wild} of its characters point at glyphs it does not have.`,
-        "These characters show as boxes, or the font is refused.",
-        AGAIN,
-        "cmap",
-      ),
-    );
+    found.push(finding("cmap-wild", `${wild} of its characters point at glyphs it does not have.`));
   }
   if (cmap.chosen.platform === 1) {
-    found.push(
-      finding(
-        "cmap-old",
-        "warn",
-        "Its characters are listed in an old Mac way only.",
-        "Accented letters may come out wrong, or nothing is drawn.",
-        "Look for a newer version.",
-        "cmap, Encoding records",
-      ),
-    );
+    found.push(finding("cmap-old", "Its characters are listed in an old Mac way only."));
   }
   const ranges = face.characterRanges();
-  if (ranges.length === 0)
-    return [...found, finding("characters-none", "warn", "It has no characters.", "No letter can be typed with it.", AGAIN, "cmap")];
+  if (ranges.length === 0) return [...found, finding("characters-none", "It has no characters.")];
   const lacks = (text: string) => [...text].filter((character) => cmap.glyph(character.codePointAt(0)!) === 0);
   if (!cmap.symbol && lacks(" ").length > 0) {
-    found.push(
-      finding(
-        "space-missing",
-        "note",
-        "It has no space.",
-        "Words may run together or be spaced by another font.",
-        "Nothing, if you set single words.",
-        "Recommendations for OpenType Fonts",
-      ),
-    );
+    found.push(finding("space-missing", "It has no space."));
   }
   if (hasLatin(ranges)) {
     const missing = lacks("abcdefghijklmnopqrstuvwxyz").length > 0 ? "small letters" : lacks("0123456789").length > 0 ? "figures" : "";
     if (missing) {
-      found.push(
-        finding(
-          "basic-missing",
-          "note",
-          `Some ${missing} are missing.`,
-          "Another font stands in for them, visibly.",
-          "Try your own words before you choose it.",
-          "Recommendations for OpenType Fonts",
-        ),
-      );
+      found.push(finding("basic-missing", `Some ${missing} are missing.`));
     }
   }
   return found;
@@ -90,66 +47,21 @@ const named: Check = (face) => {
   if (!names) return [];
   const found = [];
   if (!names.get(NAME.family) && !names.get(NAME.typographicFamily)) {
-    found.push(
-      finding(
-        "name-family",
-        "warn",
-        "It gives itself no family name.",
-        "Programs list it under its file name, or not at all.",
-        "Ask for a named version.",
-        "name, ID 1",
-      ),
-    );
+    found.push(finding("name-family", "It gives itself no family name."));
   }
   const postScriptName = names.get(NAME.postScriptName);
   if (postScriptName === undefined) {
-    found.push(
-      finding(
-        "name-postscript-missing",
-        "note",
-        "It has no PostScript name.",
-        "Exported documents may name it oddly.",
-        "Nothing, for everyday use.",
-        "name, ID 6",
-      ),
-    );
+    found.push(finding("name-postscript-missing", "It has no PostScript name."));
   } else if (!/^[!-~]{1,63}$/.test(postScriptName) || /[[\](){}<>/%]/.test(postScriptName)) {
-    found.push(
-      finding(
-        "name-postscript",
-        "warn",
-        `Its PostScript name “${postScriptName}” holds characters that are not allowed there.`,
-        "Exports and cutting programs may lose the font.",
-        "Look for a newer version.",
-        "name, ID 6",
-      ),
-    );
+    found.push(finding("name-postscript", `Its PostScript name “${postScriptName}” holds characters that are not allowed there.`));
   }
   if (names.outside > 0) {
-    found.push(
-      finding(
-        "name-outside",
-        "warn",
-        "Some of its names lie outside their table.",
-        "Programs may list it under another name, or refuse it.",
-        AGAIN,
-        "name",
-      ),
-    );
+    found.push(finding("name-outside", "Some of its names lie outside their table."));
   }
   const { legacyFamily, legacyStyle } = faceNames(face, "");
   // Common practice, no source: old office programs cut names off after 31 characters.
   if (legacyFamily.length > 31 || legacyStyle.length > 31) {
-    found.push(
-      finding(
-        "name-long",
-        "note",
-        "Its four-style name is longer than 31 characters.",
-        "Old office programs may not list it.",
-        "Nothing, in programs of today.",
-        "name, ID 1",
-      ),
-    );
+    found.push(finding("name-long", "Its four-style name is longer than 31 characters."));
   }
   return found;
 };
@@ -161,41 +73,21 @@ const styleFlags: Check = (face) => {
   const { italic, bold, regular } = FS_SELECTION;
   const selection = os2.fsSelection;
   if ((selection & regular) !== 0 && (selection & (italic | bold)) !== 0) {
-    found.push(
-      finding(
-        "style-flags",
-        "warn",
-        "It is marked regular and, at once, bold or italic.",
-        "The bold and italic buttons may choose the wrong file.",
-        "Look for a newer version.",
-        "OS/2, fsSelection",
-      ),
-    );
+    found.push(finding("style-flags", "It is marked regular and, at once, bold or italic."));
   }
   const mac = face.head?.macStyle ?? 0;
   if (((selection & bold) !== 0) !== ((mac & 1) !== 0) || ((selection & italic) !== 0) !== ((mac & 2) !== 0)) {
-    found.push(
-      finding(
-        "style-flags-differ",
-        "warn",
-        "Two of its tables disagree on whether it is bold or italic.",
-        "Bold or italic may be faked, or doubled.",
-        "Look for a newer version.",
-        "head, macStyle",
-      ),
-    );
+    found.push(finding("style-flags-differ", "Two of its tables disagree on whether it is bold or italic."));
   }
   if (os2.usWeightClass < 1 || os2.usWeightClass > 1000) {
-    found.push(
-      finding(
-        "weight-range",
-        "warn",
-        `Its weight is ${os2.usWeightClass}; 1 to 1000 are allowed.`,
-        "Programs sort it to the wrong end of its family.",
-        "Look for a newer version.",
-        "OS/2, usWeightClass",
-      ),
-    );
+    found.push(finding("weight-range", `Its weight is ${os2.usWeightClass}; 1 to 1000 are allowed.`));
+  } else {
+    const said = parseStyleWords(faceNames(face, "").style).weight;
+    // A step of the scale is 100; the specification's names leave room for half a step.
+    // "Regular" is also what a face of a single weight is called, however heavy.
+    if (said !== undefined && said !== 400 && Math.abs(said - weightClass(face)) > 150 && face.fvar === undefined) {
+      found.push(finding("weight-words", `Its style is named for weight ${said}, and its weight is ${weightClass(face)}.`));
+    }
   }
   return found;
 };
@@ -207,28 +99,10 @@ const metrics: Check = (face) => {
   // A little more is common and harmless: one accent on a capital. A tenth of the em is seen.
   const room = (head?.unitsPerEm ?? 0) / 10;
   if (head && lines && (lines.usWinAscent < head.yMax - room || lines.usWinDescent < -head.yMin - room)) {
-    found.push(
-      finding(
-        "metrics-clip",
-        "note",
-        "Some glyphs are taller than the line it asks for.",
-        "Tops or tails may be clipped in some programs.",
-        "Try your words with accents; add line spacing where they are cut.",
-        "OS/2, usWinAscent",
-      ),
-    );
+    found.push(finding("metrics-clip", "Some glyphs are taller than the line it asks for."));
   }
   if (hhea && hhea.ascender - hhea.descender <= 0) {
-    found.push(
-      finding(
-        "metrics-line",
-        "warn",
-        "It asks for lines of no height.",
-        "Lines will lie over one another.",
-        "Look for a newer version.",
-        "hhea, ascender",
-      ),
-    );
+    found.push(finding("metrics-line", "It asks for lines of no height."));
   }
   if (hmtx && cmap) {
     const zero = [..."AMaeno0"].filter((letter) => {
@@ -236,29 +110,11 @@ const metrics: Check = (face) => {
       return glyph !== 0 && hmtx.advanceUnits(glyph) === 0;
     });
     if (zero.length > 0) {
-      found.push(
-        finding(
-          "advance-zero",
-          "warn",
-          `${zero.join(", ")} take no width.`,
-          "Letters will lie over one another.",
-          "Look for a newer version.",
-          "hmtx",
-        ),
-      );
+      found.push(finding("advance-zero", `${zero.join(", ")} take no width.`));
     }
   }
-  if (face.outlines === "TrueType" && face.loca && face.loca.glyphs > 0 && face.isBlank(0)) {
-    found.push(
-      finding(
-        "notdef-empty",
-        "note",
-        "Its sign for missing characters is blank.",
-        "A missing character leaves a gap instead of a box.",
-        "Proof-read for gaps.",
-        "Recommendations for OpenType Fonts",
-      ),
-    );
+  if ((face.outlines === "TrueType" || face.outlines === "CFF") && (face.maxp?.numGlyphs ?? 0) > 0 && face.isBlank(0)) {
+    found.push(finding("notdef-empty", "Its sign for missing characters is blank."));
   }
   return found;
 };
@@ -268,30 +124,28 @@ const embedding: Check = (face) => {
   const { level, noSubsetting, bitmapOnly } = readEmbedding(face.os2.fsType);
   const found = [];
   if (level === "restricted") {
-    found.push(
-      finding(
-        "embedding-restricted",
-        "note",
-        "Its maker forbids embedding it in documents.",
-        "Exports may swap it for another font or refuse.",
-        "Ask its maker for wider permission.",
-        "OS/2, fsType",
-      ),
-    );
+    found.push(finding("embedding-restricted", "Its maker forbids embedding it in documents."));
   }
   if (noSubsetting || bitmapOnly) {
-    found.push(
-      finding(
-        "embedding-limited",
-        "note",
-        "Its maker limits how it is embedded in documents.",
-        "Exports may hold the whole font, or only pictures of it.",
-        "Nothing, unless an export complains.",
-        "OS/2, fsType",
-      ),
-    );
+    found.push(finding("embedding-limited", "Its maker limits how it is embedded in documents."));
   }
   return found;
 };
 
-export const behaviourChecks: readonly Check[] = [characters, named, styleFlags, metrics, embedding];
+/** The letters everyone tries first are drawn once; one that cannot be drawn tells of damage no table's length shows. */
+const outlines: Check = (face) => {
+  const { cmap } = face;
+  if (!cmap || (face.outlines !== "TrueType" && face.outlines !== "CFF")) return [];
+  const broken = [..."AEHMRSaeghnost0369&אבשمس"].filter((letter) => {
+    const glyph = cmap.glyph(letter.codePointAt(0)!);
+    if (glyph === 0) return false;
+    return !attempt(() => face.outline(glyph), UNDRAWN).ok;
+  });
+  return broken.length > 0 ? [finding("outline-damaged", `The outlines of ${broken.join(", ")} are damaged.`)] : [];
+};
+const UNDRAWN = { code: "outline-damaged", message: "An outline is damaged.", next: "Download the font again." };
+
+const colour: Check = (face) =>
+  face.colour.length > 0 ? [finding("colour-only", `Its glyphs are coloured (${face.colour.join(", ")}).`)] : [];
+
+export const behaviourChecks: readonly Check[] = [characters, named, styleFlags, metrics, embedding, outlines, colour];

@@ -1,19 +1,13 @@
-// What a check is, and words that many of them share.
+// What a check is, and how it says what it found.
 import type { Face } from "../sfnt/face.ts";
-import type { Finding, FindingLevel } from "./finding.ts";
+import type { Finding } from "./finding.ts";
+import { CHECKS, type CheckCode } from "./table.ts";
 
 /** Looks at one matter of a face. It may throw a `ProblemError` when a table cannot be read. */
 export type Check = (face: Face) => Finding[];
 
-export const AGAIN = "Download it again; if it stays like this, ask whoever made it for a mended copy.";
-export const REFUSED = "Programs will refuse it or show boxes.";
-
-/** `standard` names the section of the OpenType specification. */
-export const finding = (code: string, level: FindingLevel, message: string, meaning: string, next: string, standard: string): Finding => ({
-  code,
-  level,
-  message,
-  meaning,
-  next,
-  standard: `OpenType specification, ${standard}`,
-});
+/** A finding of the table's kind `code`; `message` says what is wrong with this font in particular. */
+export function finding(code: CheckCode, message: string): Finding {
+  const { level, meaning, next, standard } = CHECKS[code];
+  return { code, level, message, meaning, next, standard: `OpenType specification, ${standard}` };
+}

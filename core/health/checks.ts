@@ -2,9 +2,9 @@
 import { ProblemError } from "../problem.ts";
 import type { Face } from "../sfnt/face.ts";
 import { behaviourChecks } from "./behaviour.ts";
-import { finding, REFUSED } from "./check.ts";
 import type { Finding } from "./finding.ts";
 import { structureChecks } from "./structure.ts";
+import { UNREADABLE_TABLE } from "./table.ts";
 
 /** Runs all checks on a face, structure first, in the order findings are shown. */
 export function examine(face: Face): Finding[] {
@@ -17,7 +17,8 @@ export function examine(face: Face): Finding[] {
       const { code, message, next } = error.problem;
       // One cut table makes several checks stumble; it is told once.
       if (!found.some((one) => one.code === "table-outside" || one.message === message)) {
-        found.push(finding(code, "stop", message, REFUSED, next, "Organization of an OpenType Font"));
+        const { level, meaning, standard } = UNREADABLE_TABLE;
+        found.push({ code, level, message, meaning, next, standard: `OpenType specification, ${standard}` });
       }
     }
   }

@@ -2,94 +2,48 @@
 import { tableChecksum } from "../sfnt/checksum.ts";
 import { tableBytes } from "../sfnt/container.ts";
 import { HEAD_MAGIC } from "../sfnt/head.ts";
-import { AGAIN, finding, REFUSED, type Check } from "./check.ts";
+import { finding, type Check } from "./check.ts";
 
 const tablesInside: Check = (face) => {
   const outside = face.directory.tables.filter((record) => record.offset + (record.packedLength ?? record.length) > face.file.bytes.length);
   return outside
     .slice(0, 3)
-    .map((record) =>
-      finding(
-        "table-outside",
-        "stop",
-        `The "${record.tag.trim()}" table reaches past the end of the file: the file is cut off.`,
-        REFUSED,
-        AGAIN,
-        "Table Directory",
-      ),
-    );
+    .map((record) => finding("table-outside", `The "${record.tag.trim()}" table reaches past the end of the file: the file is cut off.`));
 };
 
 const directory: Check = (face) => {
   const found = [];
   const tags = face.directory.tables.map((record) => record.tag);
   if (new Set(tags).size < tags.length) {
-    found.push(finding("table-twice", "stop", "A table is listed twice.", REFUSED, AGAIN, "Table Directory"));
+    found.push(finding("table-twice", "A table is listed twice."));
   }
   const strange = tags.find((tag) => !/^[\x20-\x7e]{4}$/.test(tag));
   if (strange !== undefined) {
-    found.push(finding("table-tag", "stop", "A table's name holds bytes that no name may hold.", REFUSED, AGAIN, "Table Directory"));
+    found.push(finding("table-tag", "A table's name holds bytes that no name may hold."));
   }
   if (face.file.container !== "sfnt") return found;
   const placed = [...face.directory.tables].sort((a, b) => a.offset - b.offset);
   if (placed.some((record) => record.offset % 4 !== 0)) {
-    found.push(
-      finding(
-        "table-alignment",
-        "warn",
-        "A table does not start at a multiple of four bytes.",
-        "Strict programs refuse it.",
-        AGAIN,
-        "Table Directory",
-      ),
-    );
+    found.push(finding("table-alignment", "A table does not start at a multiple of four bytes."));
   }
   if (placed.some((record, i) => i > 0 && record.offset < placed[i - 1]!.offset + placed[i - 1]!.length)) {
-    found.push(finding("table-overlap", "stop", "Two tables overlap.", REFUSED, AGAIN, "Table Directory"));
+    found.push(finding("table-overlap", "Two tables overlap."));
   }
   return found;
 };
 
 const requiredTables: Check = (face) => {
   const missing = ["head", "hhea", "maxp", "hmtx", "cmap", "name"].filter((tag) => !face.has(tag));
-  const found = missing.map((tag) =>
-    finding(
-      "table-missing",
-      "stop",
-      `The "${tag}" table is missing.`,
-      tag === "name" ? "It cannot be listed in any font menu." : REFUSED,
-      AGAIN,
-      "Required Tables",
-    ),
-  );
+  const found = missing.map((tag) => finding(tag === "name" ? "names-missing" : "table-missing", `The "${tag}" table is missing.`));
   if (face.outlines === "none") {
-    found.push(finding("outlines-missing", "stop", "It holds no glyph outlines.", "Nothing can be drawn with it.", AGAIN, "Font Tables"));
+    found.push(finding("outlines-missing", "It holds no glyph outlines."));
   }
   if (face.outlines === "bitmap") {
-    found.push(
-      finding(
-        "outlines-bitmap",
-        "warn",
-        "It holds pictures of letters and no outlines.",
-        "Few programs take it, and cutting programs cannot cut it.",
-        "Look for a version with outlines.",
-        "Font Tables",
-      ),
-    );
+    found.push(finding("outlines-bitmap", "It holds pictures of letters and no outlines."));
   }
   for (const tag of ["OS/2", "post"]) {
     if (face.has(tag)) continue;
-    const meaning = tag === "post" ? "Strict programs refuse it." : "Office programs may not list it, and bold may be faked.";
-    found.push(
-      finding(
-        `${tag.replace("/", "").toLowerCase()}-missing`,
-        "warn",
-        `The ${tag} table is missing.`,
-        meaning,
-        "Look for a newer version.",
-        "Required Tables",
-      ),
-    );
+    found.push(finding(tag === "post" ? "post-missing" : "os2-missing", `The ${tag} table is missing.`));
   }
   return found;
 };
@@ -99,24 +53,13 @@ const headSane: Check = (face) => {
   if (!head) return [];
   const found = [];
   if (head.magicNumber !== HEAD_MAGIC) {
-    found.push(
-      finding("head-magic", "stop", "The head table's mark is wrong: its bytes are damaged.", REFUSED, AGAIN, "head, magicNumber"),
-    );
+    found.push(finding("head-magic", "The head table's mark is wrong: its bytes are damaged."));
   }
   if (head.unitsPerEm < 16 || head.unitsPerEm > 16384) {
-    found.push(
-      finding(
-        "units-per-em",
-        "stop",
-        `Its units per em are ${head.unitsPerEm}; 16 to 16384 are allowed.`,
-        REFUSED,
-        AGAIN,
-        "head, unitsPerEm",
-      ),
-    );
+    found.push(finding("units-per-em", `Its units per em are ${head.unitsPerEm}; 16 to 16384 are allowed.`));
   }
   if (face.outlines === "TrueType" && head.indexToLocFormat !== 0 && head.indexToLocFormat !== 1) {
-    found.push(finding("loca-format", "stop", "It does not say where its glyphs lie.", REFUSED, AGAIN, "head, indexToLocFormat"));
+    found.push(finding("loca-format", "It does not say where its glyphs lie."));
   }
   return found;
 };
@@ -125,15 +68,15 @@ const glyphCounts: Check = (face) => {
   const glyphs = face.maxp?.numGlyphs;
   if (glyphs === undefined) return [];
   const found = [];
-  if (glyphs === 0) found.push(finding("glyph-count", "stop", "It says that it holds no glyphs.", REFUSED, AGAIN, "maxp, numGlyphs"));
+  if (glyphs === 0) found.push(finding("glyph-count", "It says that it holds no glyphs."));
   const metrics = face.hhea?.numberOfHMetrics ?? 0;
   const hmtxBytes = face.record("hmtx")?.length ?? 0;
   if (face.has("hmtx") && (metrics === 0 || metrics > glyphs || hmtxBytes < 4 * metrics + 2 * (glyphs - metrics))) {
-    found.push(finding("metrics-count", "stop", "Its table of widths does not fit its number of glyphs.", REFUSED, AGAIN, "hmtx"));
+    found.push(finding("metrics-count", "Its table of widths does not fit its number of glyphs."));
   }
   const drawn = face.outlines === "CFF" ? face.cff?.charStrings.count : undefined;
   if (drawn !== undefined && drawn !== glyphs) {
-    found.push(finding("glyph-mismatch", "stop", `It says ${glyphs} glyphs and draws ${drawn}.`, REFUSED, AGAIN, "maxp, numGlyphs"));
+    found.push(finding("glyph-mismatch", `It says ${glyphs} glyphs and draws ${drawn}.`));
   }
   return found;
 };
@@ -143,7 +86,7 @@ const locations: Check = (face) => {
   const glyphs = face.maxp?.numGlyphs;
   if (face.outlines !== "TrueType" || glyphs === undefined) return [];
   const glyfBytes = face.record("glyf")?.length ?? 0;
-  const broken = (message: string) => [finding("loca", "stop", message, REFUSED, AGAIN, "loca")];
+  const broken = (message: string) => [finding("loca", message)];
   const loca = face.loca;
   if (!loca) return broken("The table that says where glyphs lie is missing.");
   if (loca.glyphs < glyphs) return broken("The table that says where glyphs lie is too short.");
@@ -170,14 +113,7 @@ const checksums: Check = (face) => {
   });
   if (wrong.length === 0) return [];
   return [
-    finding(
-      "checksum",
-      "warn",
-      `The stored sums of ${wrong.map((record) => `"${record.tag.trim()}"`).join(", ")} do not match their bytes.`,
-      "It may have been edited carelessly or damaged on the way; most programs do not check.",
-      "Compare it with a fresh download.",
-      "Calculating checksums",
-    ),
+    finding("checksum", `The stored sums of ${wrong.map((record) => `"${record.tag.trim()}"`).join(", ")} do not match their bytes.`),
   ];
 };
 

@@ -70,13 +70,39 @@ export function readDict(view: View): Map<number, number[]> {
   return found;
 }
 
-const OP = { charStrings: 17, ros: 1230 };
+const OP = { charStrings: 17, private: 18, subrs: 19, ros: 1230, fdArray: 1236, fdSelect: 1237 };
 
 export interface Cff {
   /** Number of fonts in the set; OpenType allows one. */
   fonts: number;
   cid: boolean;
   charStrings: CffIndex;
+  globalSubrs: CffIndex;
+  /** The subroutines a glyph may call besides the global ones. */
+  localSubrs(glyph: number): CffIndex | undefined;
+}
+
+/** Section 15: the Private DICT's own subroutines, whose offset counts from the DICT. */
+function privateSubrs(view: View, dict: Map<number, number[]>): CffIndex | undefined {
+  const [size, at] = dict.get(OP.private) ?? [];
+  if (size === undefined || at === undefined || size === 0) return undefined;
+  const subrs = readDict(view.part(at, size)).get(OP.subrs)?.[0];
+  return subrs === undefined ? undefined : readIndex(view, at + subrs);
+}
+
+/** Section 19: which font DICT each glyph of a CID-keyed font belongs to. */
+function readFdSelect(view: View, at: number): (glyph: number) => number {
+  if (view.u8(at) === 0) return (glyph) => view.u8(at + 1 + glyph);
+  const ranges = view.u16(at + 1);
+  return (glyph) => {
+    let [low, high] = [0, ranges - 1];
+    while (low < high) {
+      const mid = (low + high + 1) >> 1;
+      if (view.u16(at + 3 + 3 * mid) <= glyph) low = mid;
+      else high = mid - 1;
+    }
+    return view.u8(at + 5 + 3 * low);
+  };
 }
 
 export function readCff(view: View): Cff {
@@ -86,7 +112,32 @@ export function readCff(view: View): Cff {
   const top = readDict(topDicts.object(0));
   const at = top.get(OP.charStrings)?.[0];
   if (at === undefined || at <= 0) throw damaged();
-  return { fonts: names.count, cid: top.has(OP.ros), charStrings: readIndex(view, at) };
+  const strings = readIndex(view, topDicts.end);
+  const cid = top.has(OP.ros);
+  const localSubrs = (): Cff["localSubrs"] => {
+    const [fdArray] = top.get(OP.fdArray) ?? [];
+    const [fdSelect] = top.get(OP.fdSelect) ?? [];
+    if (!cid || fdArray === undefined || fdSelect === undefined) {
+      const only = privateSubrs(view, top);
+      return () => only;
+    }
+    const dicts = readIndex(view, fdArray);
+    const select = readFdSelect(view, fdSelect);
+    const kept = new Map<number, CffIndex | undefined>();
+    return (glyph) => {
+      const number = select(glyph);
+      if (!kept.has(number)) kept.set(number, privateSubrs(view, readDict(dicts.object(number))));
+      return kept.get(number);
+    };
+  };
+  let subrs: Cff["localSubrs"] | undefined;
+  return {
+    fonts: names.count,
+    cid,
+    charStrings: readIndex(view, at),
+    globalSubrs: readIndex(view, strings.end),
+    localSubrs: (glyph) => (subrs ??= localSubrs())(glyph),
+  };
 }
 
 const ENDCHAR = 14;

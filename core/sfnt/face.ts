@@ -1,8 +1,10 @@
 // One face of a font file. Tables are read when first asked for and kept.
 import { isBlankCharString, readCff } from "./cff.ts";
+import { drawCharString } from "./charstring.ts";
 import { Cmap, rangesOf } from "./cmap.ts";
 import { type FaceDirectory, type FontFile, tableBytes, type TableRecord } from "./container.ts";
 import { readFvar } from "./fvar.ts";
+import { readGlyph } from "./glyf.ts";
 import { readHead } from "./head.ts";
 import { readHhea } from "./hhea.ts";
 import { readHmtx } from "./hmtx.ts";
@@ -10,10 +12,14 @@ import { readLoca } from "./loca.ts";
 import { readMaxp } from "./maxp.ts";
 import { Names } from "./name.ts";
 import { readOs2 } from "./os2.ts";
+import type { Outline } from "./outline.ts";
 import { readPost } from "./post.ts";
+import { readStat } from "./stat.ts";
 import { View } from "./view.ts";
 import { ProblemError } from "../problem.ts";
 
+export const COLOUR_FORMATS = ["COLR", "SVG", "CBDT", "sbix"] as const;
+export type ColourFormat = (typeof COLOUR_FORMATS)[number];
 export type Outlines = "TrueType" | "CFF" | "CFF2" | "bitmap" | "none";
 
 export class Face {
@@ -62,6 +68,9 @@ export class Face {
   get fvar() {
     return this.optional("fvar", readFvar);
   }
+  get stat() {
+    return this.optional("STAT", readStat);
+  }
   get names() {
     return this.optional("name", (view) => new Names(view));
   }
@@ -89,6 +98,32 @@ export class Face {
     }
     const charStrings = this.cff?.charStrings;
     return charStrings !== undefined && glyph < charStrings.count && isBlankCharString(charStrings.object(glyph));
+  }
+
+  /**
+   * A glyph's outline in font units; undefined where outlines are not read (pictures, CFF2). A variable font's is its
+   * default. Throws a `ProblemError` when it is damaged.
+   */
+  outline(glyph: number): Outline | undefined {
+    if (this.has("glyf")) {
+      const { loca } = this;
+      const glyf = this.table("glyf");
+      return loca && glyf && readGlyph(glyf, loca, glyph);
+    }
+    const { cff } = this;
+    if (!cff || glyph >= cff.charStrings.count) return undefined;
+    return drawCharString(cff.charStrings.object(glyph), cff.globalSubrs, cff.localSubrs(glyph));
+  }
+
+  /** In which ways it has coloured glyphs, by their tables. */
+  get colour(): ColourFormat[] {
+    const formats: [format: ColourFormat, tag: string][] = [
+      ["COLR", "COLR"],
+      ["SVG", "SVG "],
+      ["CBDT", "CBDT"],
+      ["sbix", "sbix"],
+    ];
+    return formats.filter(([, tag]) => this.has(tag)).map(([format]) => format);
   }
 
   /**

@@ -1,6 +1,6 @@
 // Font files on disk, named by the sha-256 of their bytes. A file is either whole or not there.
 import { createHash, randomUUID } from "node:crypto";
-import { mkdir, open, readFile, rename, rm, stat } from "node:fs/promises";
+import { mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises";
 import { dirname, join } from "node:path";
 
 export class FileStore {
@@ -27,6 +27,14 @@ export class FileStore {
   async has(sha256: string): Promise<boolean> {
     return (await stat(this.path(sha256)).catch(() => undefined)) !== undefined;
   }
+  /** Deletes every file that is not in `keep`. Call before anything else writes. */
+  async sweep(keep: ReadonlySet<string>): Promise<void> {
+    for (const folder of await readdir(this.root, { withFileTypes: true })) {
+      if (!folder.isDirectory() || !/^[0-9a-f]{2}$/.test(folder.name)) continue;
+      for (const name of await readdir(join(this.root, folder.name)))
+        if (/^[0-9a-f]{64}$/.test(name) && !keep.has(name)) await rm(join(this.root, folder.name, name), { force: true });
+    }
+  }
   /** Many files stored together: written under temporary names, then synced side by side and renamed by `commit`. */
   batch(): Batch {
     return new Batch(this);
@@ -44,7 +52,7 @@ export class Batch {
   }
 
   /** Writes a stream; resolves to its digest and where it lies until `commit`. What fails half-way leaves nothing. */
-  async put(content: AsyncIterable<Uint8Array>): Promise<{ sha256: string; bytes: number; path: string }> {
+  async put(content: AsyncIterable<Uint8Array> | Iterable<Uint8Array>): Promise<{ sha256: string; bytes: number; path: string }> {
     const path = join(this.store.unfinished, randomUUID());
     const hash = createHash("sha256");
     let bytes = 0;
@@ -69,6 +77,11 @@ export class Batch {
     if (twin !== undefined) await rm(path, { force: true });
     else this.written.set(sha256, path);
     return { sha256, bytes, path: twin ?? path };
+  }
+
+  /** Where a file of this batch lies until `commit`. */
+  pathOf(sha256: string): string | undefined {
+    return this.written.get(sha256);
   }
 
   /** Syncs everything written to the disk, then gives it its names. */

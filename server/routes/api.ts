@@ -4,23 +4,25 @@ import { join } from "node:path";
 import express, { Router } from "express";
 import { z } from "zod";
 import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
-import { FamilyDetail, FamilyQuery, FamilySummary } from "../../contract/family.ts";
-import { ParcelDetail, ParcelSummary, RetryRequest, ShelveRequest, ShelveResult } from "../../contract/parcel.ts";
+import { FamilyDetail, FamilyPage, FamilyQuery, JoinRequest, PartRequest, PinRequest } from "../../contract/family.ts";
+import { ParcelDetail, ParcelSummary, RetryRequest, ShelveRequest, ShelveResult, UnwrapRequest } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PlanRequest, PlanView } from "../../contract/plan.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
 import { Board, Prediction, Sighting } from "../../contract/sighting.ts";
-import { Settings, SettingsChange } from "../../contract/settings.ts";
+import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
 import { Today } from "../../contract/today.ts";
-import { DEFAULT_LIMITS } from "../../core/archive/limits.ts";
+import { limitsFrom } from "../../core/archive/limits.ts";
 import type { Context } from "../context.ts";
-import { notFound } from "../fault.ts";
+import { Fault, notFound } from "../fault.ts";
 import type { Services } from "../services/services.ts";
+import { folderProblem } from "../services/watch.ts";
 import { answer, bodyOf, idOf, nothingHere, queryOf } from "./answer.ts";
 import { receiveFiles } from "./uploads.ts";
 
 const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
 const Done = z.object({ done: z.literal(true) });
+const done = (_: void) => ({ done: true as const });
 const TextQuery = z.object({ text: z.string().max(500).default("") });
 
 /** What a parcel is called: its one file, or the folder or count of what was dropped together. */
@@ -41,7 +43,7 @@ const mediaTypes: Record<string, string> = {
 };
 
 export function api(context: Context, services: Services): Router {
-  const { parcels, families, devices, sightings, practice, papers } = services;
+  const { parcels, families, devices, sightings, practice, papers, watch } = services;
   const router = Router();
   router.use(express.json({ limit: "1mb" }));
 
@@ -58,7 +60,8 @@ export function api(context: Context, services: Services): Router {
   router.post(
     "/parcels",
     answer(ParcelSummary, async (request) => {
-      const files = await receiveFiles(request, context.incoming, { bytes: DEFAULT_LIMITS.totalBytes, files: 5000 });
+      const { totalBytes } = limitsFrom(context.settings.get().limits);
+      const files = await receiveFiles(request, context.incoming, { bytes: totalBytes, files: 5000 });
       return parcels.summary(parcels.receive(parcelName(files.map((file) => file.name)), files));
     }),
   );
@@ -74,27 +77,50 @@ export function api(context: Context, services: Services): Router {
     "/parcels/:id/retry",
     answer(ParcelSummary, (request) => parcels.retry(idOf(request), bodyOf(RetryRequest, request).password)),
   );
-  router.delete(
-    "/parcels/:id",
-    answer(Done, async (request) => {
-      await parcels.remove(idOf(request));
-      return { done: true as const };
-    }),
+  router.post(
+    "/parcels/:id/unwrap",
+    answer(ParcelDetail, (request) => parcels.unwrap(idOf(request), bodyOf(UnwrapRequest, request).files)),
   );
+  for (const cleared of [true, false]) {
+    router.post(
+      `/parcels/:id/${cleared ? "clear" : "unclear"}`,
+      answer(ParcelSummary, (request) => parcels.clear(idOf(request), cleared)),
+    );
+    router.post(
+      `/parcels/:id/${cleared ? "remove" : "bring-back"}`,
+      answer(Done, (request) => done(parcels.remove(idOf(request), cleared))),
+    );
+  }
 
   router.get(
     "/families",
-    answer(z.array(FamilySummary), (request) => families.list(queryOf(FamilyQuery, request))),
+    answer(FamilyPage, (request) => families.list(queryOf(FamilyQuery, request))),
   );
   router.get(
     "/families/:id",
     answer(FamilyDetail, (request) => families.detail(idOf(request), queryOf(TextQuery, request).text)),
   );
 
+  router.post(
+    "/families/:id/pin",
+    answer(Done, (request) => done(families.pin(idOf(request), bodyOf(PinRequest, request).pinned))),
+  );
+  router.post(
+    "/families/:id/join",
+    answer(Done, (request) => done(families.join(idOf(request), bodyOf(JoinRequest, request).otherId))),
+  );
+  router.post(
+    "/families/:id/part",
+    answer(Done, (request) => done(families.part(idOf(request), bodyOf(PartRequest, request).key))),
+  );
+
   router.get("/files/:sha256", async (request, response) => {
     const { sha256 } = request.params;
-    if (!/^[0-9a-f]{64}$/.test(sha256) || !(await context.files.has(sha256))) throw notFound("file");
-    const bytes = await context.files.read(sha256);
+    if (!/^[0-9a-f]{64}$/.test(sha256)) throw notFound("file");
+    const early = (await context.files.has(sha256)) ? undefined : parcels.earlyFile(sha256);
+    const bytes = await (early === undefined ? context.files.read(sha256) : readFile(early)).catch(() => {
+      throw notFound("file");
+    });
     const type = mediaTypes[new TextDecoder("latin1").decode(bytes.subarray(0, 4))];
     response.set({ "content-type": type ?? "application/octet-stream", "cache-control": "private, max-age=31536000, immutable" });
     if (!type) response.set("content-disposition", "attachment");
@@ -107,10 +133,25 @@ export function api(context: Context, services: Services): Router {
   );
   router.post(
     "/settings",
-    answer(Settings, (request) => {
-      context.settings.set(bodyOf(SettingsChange, request));
+    answer(Settings, async (request) => {
+      const change = bodyOf(SettingsChange, request);
+      const problem = change.watchedFolder ? await folderProblem(change.watchedFolder) : undefined;
+      if (problem) throw new Fault(422, problem);
+      context.settings.set(change);
+      if (change.watchedFolder !== undefined) await watch.start();
       context.events.changed("parcels");
       return context.settings.get();
+    }),
+  );
+  router.get(
+    "/settings/watch",
+    answer(WatchReport, () => watch.report()),
+  );
+  router.post(
+    "/settings/watch/take-earlier",
+    answer(WatchReport, async () => {
+      await watch.takeEarlier();
+      return watch.report();
     }),
   );
 

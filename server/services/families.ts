@@ -1,82 +1,122 @@
 // Families as the library shows them: specimen, trail, and everything known of one family.
-import type { FamilyDetail, FamilyQuery, FamilySummary, PlacementView, StyleDetail } from "../../contract/family.ts";
+import type { FamilyDetail, FamilyPage, FamilyQuery, FamilySummary, PlacementView, StyleDetail } from "../../contract/family.ts";
 import type { Station, StationKey } from "../../contract/style.ts";
 import type { Today } from "../../contract/today.ts";
-import { isRightToLeftOnly, missingFrom, ownSample } from "../../core/coverage/text.ts";
+import { missingFrom } from "../../core/coverage/text.ts";
 import { compareStyles, familyKey } from "../../core/family/group.ts";
-import { count } from "../../core/words/words.ts";
+import { familyNotes } from "../../core/family/notes.ts";
+import { sameFamilyReason } from "../../core/family/spelling.ts";
+import { examineFamily } from "../../core/health/family.ts";
 import type { SightingState } from "../../core/menu/state.ts";
+import { count } from "../../core/words/words.ts";
 import type { Context } from "../context.ts";
 import { notFound } from "../fault.ts";
 import type { ObservedRow } from "../store/devices.ts";
-import type { FamilyRow, StyleRow } from "../store/library.ts";
-import { standsFor, type SightingService } from "./sightings.ts";
+import type { StyleRow } from "../store/library.ts";
+import type { Shelf, ShelfFamily, ShelfStyle } from "./shelf.ts";
+import { copiesByFile, type SightingService } from "./sightings.ts";
 
 export class FamilyService {
   private readonly context: Context;
+  private readonly shelf: Shelf;
   private readonly sightings: SightingService;
-  constructor(context: Context, sightings: SightingService) {
+  private kept: { stamp: string; entries: readonly Entry[] } | undefined;
+  constructor(context: Context, shelf: Shelf, sightings: SightingService) {
     this.context = context;
+    this.shelf = shelf;
     this.sightings = sightings;
   }
 
-  list(query: FamilyQuery): FamilySummary[] {
-    const styles = new Map<number, StyleRow[]>();
-    for (const style of this.context.library.allStyles()) styles.set(style.familyId, [...(styles.get(style.familyId) ?? []), style]);
-    const observed = this.context.devices.observed();
-    const seen = this.sightings.seenStates();
-    const search = query.search ? familyKey(query.search) : "";
-    return this.context.library.families().flatMap((family) => {
-      const members = styles.get(family.id);
-      if (!members || !familyKey(family.name).includes(search)) return [];
-      const summary = this.summary(family, members, observed, seen.get(family.id) ?? new Set(), query.text ?? "");
-      if (query.at && summary.at !== query.at) return [];
-      if (query.covers && !summary.coversText) return [];
-      return [summary];
-    });
+  /** All families with their trails, kept until something changes. */
+  private entries(): readonly Entry[] {
+    const { library, devices, sightings } = this.context;
+    const stamp = [library.version, devices.version, sightings.version].join();
+    if (this.kept?.stamp !== stamp) {
+      const copies = copiesByFile(devices.observed());
+      const seen = this.sightings.seenStates();
+      const entries = this.shelf.families().map((family) => ({
+        family,
+        summary: summaryOf(family, copies, seen.get(family.id) ?? new Set<SightingState>()),
+      }));
+      this.kept = { stamp, entries };
+    }
+    return this.kept.entries;
   }
 
-  private summary(
-    family: FamilyRow,
-    styles: readonly StyleRow[],
-    observed: readonly ObservedRow[],
-    seen: ReadonlySet<SightingState>,
-    text: string,
-  ): FamilySummary {
-    const main = standsFor(styles)!;
-    const trail = [inStation(styles), soundStation(styles), clearedStation(), placedStation(styles, observed), seenStation(seen)];
-    return {
-      id: family.id,
-      name: family.name,
-      styles: styles.length,
-      specimen: {
-        sha256: main.sha256,
-        face: main.face,
-        container: main.record.container,
-        rightToLeft: isRightToLeftOnly(main.record.ranges),
-        sample: ownSample(main.record.ranges),
-      },
-      trail,
-      at: whereStuck(trail),
-      coversText: missingFrom(main.record.ranges, text).length === 0,
-    };
+  list(query: FamilyQuery): FamilyPage {
+    const search = query.search ? familyKey(query.search) : "";
+    const text = query.text ?? "";
+    const fits = this.entries().filter(
+      ({ family, summary }) =>
+        family.key.includes(search) &&
+        (!query.at || summary.at === query.at) &&
+        (!query.pinned || summary.pinned) &&
+        (!query.script || family.scripts.includes(query.script)) &&
+        (!query.kind || family.kinds.includes(query.kind)) &&
+        (!query.covers || missingFrom(family.ranges, text).length === 0),
+    );
+    const { from = 0, limit = 60 } = query;
+    const shown = fits
+      .slice(from, from + limit)
+      .map(({ family, summary }): FamilySummary => ({ ...summary, coversText: missingFrom(family.ranges, text).length === 0 }));
+    return { total: fits.length, all: this.entries().length, from, families: shown };
   }
 
   detail(id: number, text: string): FamilyDetail {
-    const family = this.context.library.family(id);
-    if (!family) throw notFound("family");
-    const styles = this.context.library.stylesOf(id).sort((a, b) => compareStyles(a.record, b.record));
-    const observed = this.context.devices.observed();
-    const seen = this.sightings.seenStates().get(id) ?? new Set<SightingState>();
+    const entry = this.entries().find(({ family }) => family.id === id);
+    const { library, parcels, history } = this.context;
+    if (!entry || !library.family(id)) throw notFound("family");
+    const styles = library.stylesOf(id).sort((a, b) => compareStyles(a.record, b.record));
+    const kin = styles.map((style) => ({ ...style.record, sha256: style.sha256 }));
     return {
-      ...this.summary(family, styles, observed, seen, text),
+      ...entry.summary,
+      coversText: missingFrom(entry.family.ranges, text).length === 0,
       styleList: styles.map(styleDetail),
-      placements: this.placements(styles, observed),
+      remarks: examineFamily(kin),
+      notes: familyNotes(kin),
+      spellings: library.spellings(id),
+      alike: this.alike(entry.family.id, entry.family.name),
+      placements: this.placements(styles, this.context.devices.observed()),
       predictions: this.sightings.forFamily(id),
       sightings: this.context.sightings.ofStyles(styles.map((style) => style.id)).map((row) => this.sightings.toView(row)),
-      papers: this.context.parcels.papersOf(id),
-      history: this.context.history.ofFamily(id),
+      papers: parcels.papersOf(id),
+      history: history.ofFamily(id),
     };
+  }
+
+  /** Families whose names seem to mean this one too. */
+  private alike(id: number, name: string): FamilyDetail["alike"] {
+    return this.shelf.families().flatMap((other) => {
+      const reason = other.id === id ? undefined : sameFamilyReason(name, other.name);
+      return reason ? [{ id: other.id, name: other.name, reason }] : [];
+    });
+  }
+
+  /** Files another family's styles under this one; can be taken back by `part`. */
+  join(id: number, otherId: number): void {
+    const { library, history, db } = this.context;
+    const [family, other] = [library.family(id), library.family(otherId)];
+    if (!family || !other || id === otherId) throw notFound("family");
+    db.transaction(() => {
+      library.join(otherId, id);
+      history.add(this.context.now(), "joined", `“${other.name}” is filed under “${family.name}”.`, [id]);
+    })();
+    this.context.events.changed("families", "parcels", "sightings");
+  }
+  part(id: number, key: string): void {
+    const { library, history, db } = this.context;
+    const spelling = library.spellings(id).find((one) => one.key === key);
+    if (!spelling) throw notFound("spelling");
+    db.transaction(() => {
+      const own = library.part(key)!;
+      history.add(this.context.now(), "parted", `“${spelling.name}” is a family of its own again.`, [id, own]);
+    })();
+    this.context.events.changed("families", "parcels", "sightings");
+  }
+  pin(id: number, pinned: boolean): void {
+    if (!this.context.library.family(id)) throw notFound("family");
+    this.context.library.setPinned(id, pinned);
+    this.context.events.changed("families");
   }
 
   private placements(styles: readonly StyleRow[], observed: readonly ObservedRow[]): PlacementView[] {
@@ -102,11 +142,11 @@ export class FamilyService {
 
   /** What to do next, by the station where families are stuck. Clearance is shown, but does not hold anything up. */
   today(): Today {
-    const families = this.list({});
+    const families = this.entries().map(({ summary }) => summary);
     const groups = (["sound", "placed", "seen"] as const).flatMap((station) => {
       const stuck = families.filter((family) => family.at === station);
       if (stuck.length === 0) return [];
-      const words = (family: FamilySummary) => family.trail.find((one) => one.key === station)?.words ?? "";
+      const words = (family: Entry["summary"]) => family.trail.find((one) => one.key === station)?.words ?? "";
       return [
         {
           station,
@@ -119,11 +159,40 @@ export class FamilyService {
   }
 }
 
-function inStation(styles: readonly StyleRow[]): Station {
+interface Entry {
+  family: ShelfFamily;
+  summary: Omit<FamilySummary, "coversText">;
+}
+
+function summaryOf(
+  family: ShelfFamily,
+  copies: ReadonlyMap<string, ObservedRow[]>,
+  seen: ReadonlySet<SightingState>,
+): Omit<FamilySummary, "coversText"> {
+  const { main, styles } = family;
+  const trail = [inStation(styles), soundStation(styles), clearedStation(), placedStation(styles, copies), seenStation(seen)];
+  return {
+    id: family.id,
+    name: family.name,
+    pinned: family.pinned,
+    styles: styles.length,
+    specimen: {
+      sha256: main.sha256,
+      face: main.face,
+      container: main.record.container,
+      rightToLeft: family.rightToLeft,
+      sample: family.sample,
+    },
+    trail,
+    at: whereStuck(trail),
+  };
+}
+
+function inStation(styles: readonly ShelfStyle[]): Station {
   return { key: "in", state: "done", words: count(styles.length, "style") };
 }
 
-function soundStation(styles: readonly StyleRow[]): Station {
+function soundStation(styles: readonly ShelfStyle[]): Station {
   const refused = styles.filter((style) => style.record.verdict === "refused").length;
   const usable = styles.filter((style) => style.record.verdict === "usable").length;
   if (refused > 0) return { key: "sound", state: "stuck", words: `${count(refused, "style")} damaged` };
@@ -136,9 +205,9 @@ function clearedStation(): Station {
   return { key: "cleared", state: "open", words: "Papers not read yet" };
 }
 
-function placedStation(styles: readonly StyleRow[], observed: readonly ObservedRow[]): Station {
-  const sums = new Set(styles.map((style) => style.sha256));
-  const devices = new Set(observed.filter((row) => row.folder !== "built-in" && sums.has(row.sha256)).map((row) => row.deviceId));
+function placedStation(styles: readonly ShelfStyle[], copies: ReadonlyMap<string, ObservedRow[]>): Station {
+  const there = styles.flatMap((style) => copies.get(style.sha256) ?? []).filter((row) => row.folder !== "built-in");
+  const devices = new Set(there.map((row) => row.deviceId));
   if (devices.size === 0) return { key: "placed", state: "open", words: "On no device" };
   return { key: "placed", state: "done", words: `On ${count(devices.size, "device")}` };
 }

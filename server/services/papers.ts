@@ -14,8 +14,13 @@ export class PaperService {
   async read(sha256: string): Promise<PaperText> {
     const found = /^[0-9a-f]{64}$/.test(sha256) ? this.context.parcels.paper(sha256) : undefined;
     if (!found || !(await this.context.files.has(sha256))) throw notFound("paper");
-    const read = await paperText(found.path, await this.context.files.read(sha256));
-    if (!read.ok) throw new Fault(422, read.problem);
-    return { ...found, ...read.value };
+    let paper = this.context.parcels.paperText(sha256);
+    if (!paper) {
+      const read = await paperText(found.path, await this.context.files.read(sha256));
+      paper = read.ok ? { sha256, ...read.value, problem: null } : { sha256, text: "", cut: false, problem: read.problem };
+      this.context.parcels.putPaperText(paper);
+    }
+    if (paper.problem) throw new Fault(422, paper.problem);
+    return { ...found, text: paper.text, cut: paper.cut };
   }
 }

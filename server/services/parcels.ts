@@ -1,25 +1,21 @@
 // Parcels: received, unpacked in a worker, shelved, removed.
 import { readdir, rm } from "node:fs/promises";
-import { join } from "node:path";
-import type {
-  EntryKind,
-  ParcelDetail,
-  ParcelEntry,
-  ParcelProgress,
-  ParcelStyle,
-  ParcelSummary,
-  ShelveResult,
-} from "../../contract/parcel.ts";
+import { basename, join } from "node:path";
+import type { EarlyStyle, ParcelDetail, ParcelProgress, ParcelStyle, ParcelSummary, ShelveResult } from "../../contract/parcel.ts";
 import type { Problem } from "../../contract/problem.ts";
-import { DEFAULT_LIMITS } from "../../core/archive/limits.ts";
-import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
-import type { Inspection } from "../../core/inspect.ts";
-import { groupFamilies } from "../../core/family/group.ts";
-import { areLayers, compareToLibrary, KNOWN_WORDS, preferredTwin, twinGroups, type TwinFormat } from "../../core/family/kinship.ts";
+import { limitsFrom } from "../../core/archive/limits.ts";
+import { inspectFont, type Inspection } from "../../core/inspect.ts";
+import { unwrapWebFont } from "../../core/sfnt/unwrap.ts";
+import { isWoff2, loadWoff2 } from "../../core/sfnt/woff2.ts";
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { EntryRow, ParcelFileRow, ParcelRow } from "../store/parcels.ts";
 import { AT_ONCE, type WorkPool } from "../work/pool.ts";
+import { ParcelContents, shelvable, whole } from "./parcel-contents.ts";
+import type { Shelf } from "./shelf.ts";
+
+const notReady = (): Fault =>
+  new Fault(409, { code: "parcel-not-ready", message: "This parcel is not unpacked yet.", next: "Wait until it is, then try again." });
 
 const UNFORESEEN: Problem = {
   code: "unpack-failed",
@@ -30,16 +26,18 @@ const UNFORESEEN: Problem = {
 export class ParcelService {
   private readonly context: Context;
   private readonly pool: WorkPool;
-  private readonly running = new Map<number, ParcelProgress>();
+  private readonly contents: ParcelContents;
+  private readonly running = new Map<number, { progress: ParcelProgress; files: Map<string, string> }>();
   private readonly passwords = new Map<number, string>();
   private queue: number[] = [];
   private active = 0;
   private closed = false;
   private idle: (() => void)[] = [];
 
-  constructor(context: Context, pool: WorkPool) {
+  constructor(context: Context, pool: WorkPool, shelf: Shelf) {
     this.context = context;
     this.pool = pool;
+    this.contents = new ParcelContents(context, shelf);
   }
 
   /** Forgets uploads no parcel holds, and unpacks again what a stop interrupted. */
@@ -48,7 +46,21 @@ export class ParcelService {
     for (const name of await readdir(this.context.incoming)) {
       if (!known.has(name)) await rm(join(this.context.incoming, name), { force: true });
     }
+    await this.refresh();
     for (const id of this.context.parcels.unfinished()) this.enqueue(id);
+  }
+
+  /** Reads fonts again whose records were made when Buvano knew less. */
+  private async refresh(): Promise<void> {
+    const { library, files } = this.context;
+    for (const { sha256, bytes } of library.outdatedFiles()) {
+      if (!(await files.has(sha256))) continue;
+      const content = await files.read(sha256);
+      const known = library.facesOf(sha256)[0];
+      const result = inspectFont(content, known?.record.family ?? "", isWoff2(content) ? await loadWoff2() : undefined);
+      if (result.ok) library.addFaces(sha256, bytes, result.value);
+    }
+    library.everythingChanged();
   }
 
   /** Takes in files that lie whole in the incoming folder. */
@@ -94,9 +106,11 @@ export class ParcelService {
 
   private async unpack(id: number): Promise<void> {
     const { parcels, library, db, events, config, incoming } = this.context;
-    if (!parcels.get(id)) return;
+    if (!this.wanted(id)) return;
     parcels.setState(id, "unpacking");
-    this.running.set(id, { entriesDone: 0, entriesTotal: null, bytesDone: 0 });
+    const found: EarlyStyle[] = [];
+    const early = new Map<string, string>();
+    this.running.set(id, { progress: { entriesDone: 0, entriesTotal: null, bytesDone: 0, found }, files: early });
     events.changed("parcels");
     const filesDir = join(config.dataDir, "files");
     const files = parcels.files(id).map((file) => ({ name: file.name, path: join(incoming, file.stored_as) }));
@@ -106,15 +120,20 @@ export class ParcelService {
           files,
           filesDir,
           staging: join(filesDir, "unfinished", `parcel-${id}`),
-          limits: DEFAULT_LIMITS,
+          limits: limitsFrom(this.context.settings.get().limits),
           password: this.passwords.get(id),
         },
-        (progress) => {
-          this.running.set(id, progress);
-          events.tell({ topic: "progress", parcelId: id, progress });
+        ({ progress, fresh }) => {
+          for (const style of fresh) {
+            found.push(style);
+            early.set(style.sha256, style.at);
+          }
+          const all = { ...progress, found };
+          this.running.set(id, { progress: all, files: early });
+          events.tell({ topic: "progress", parcelId: id, progress: all });
         },
       );
-      if (this.closed || !parcels.get(id)) return;
+      if (this.closed || !this.wanted(id)) return;
       if (!outcome.ok) parcels.setState(id, "failed", outcome.problem);
       else {
         // One transaction: the parcel is either whole or still to be unpacked.
@@ -124,6 +143,7 @@ export class ParcelService {
             ...entry,
             problem: entry.problem ? JSON.stringify(entry.problem) : null,
           }));
+          for (const paper of outcome.papers) parcels.putPaperText(paper);
           parcels.replaceEntries(id, rows);
           parcels.setState(id, "ready");
         })();
@@ -139,98 +159,40 @@ export class ParcelService {
     }
   }
 
+  /** Still in the list: it was not removed while it was worked on. */
+  private wanted(id: number): boolean {
+    return this.context.parcels.get(id)?.removed_at === null;
+  }
+
   private row(id: number): ParcelRow {
     const row = this.context.parcels.get(id);
     if (!row) throw notFound("parcel");
     return row;
   }
 
-  private drawers(entries: readonly EntryRow[]): ParcelDetail["drawers"] {
-    const { library } = this.context;
-    const seen = new Set<string>();
-    const found: Listed[] = [];
-    for (const entry of entries) {
-      if ((entry.kind !== "font" && entry.kind !== "web font") || entry.sha256 === "") continue;
-      for (const { sha256, face, record } of library.facesOf(entry.sha256)) {
-        const key = `${sha256}#${face}`;
-        if (seen.has(key)) continue;
-        seen.add(key);
-        found.push({ ...record, sha256, face, path: entry.path });
-      }
-    }
-    const left = leftForTwins(found, this.context.settings.get().twinFormat);
-    return groupFamilies(found).map((group) => ({
-      family: group.family,
-      notes: layerNotes(group.faces, found),
-      styles: group.faces.map((face) => this.style(face, left.get(face) ?? "")),
-    }));
+  private progressOf(id: number): ParcelProgress | null {
+    return this.running.get(id)?.progress ?? null;
   }
-
-  private style(face: Listed, twin: string): ParcelStyle {
-    const { library } = this.context;
-    const { sha256, path, family, style, fullName, weight, italic, codepoints, container, verdict, findings } = face;
-    const known = library.stylesNamed(family, style).flatMap((one) => compareToLibrary(face, { ...one.record, sha256: one.sha256 }) ?? []);
-    return {
-      ...{ sha256, face: face.face, path, family, style, fullName, weight, italic, codepoints, container, verdict, findings, twin },
-      rightToLeft: isRightToLeftOnly(face.ranges),
-      sample: ownSample(face.ranges),
-      shelved: library.isShelved(sha256, face.face),
-      known: known[0] && known[0] !== "same-bytes" ? KNOWN_WORDS[known[0]] : "",
-    };
-  }
-
-  private toSummary(row: ParcelRow, entries: readonly EntryRow[], drawers: ParcelDetail["drawers"]): ParcelSummary {
-    const counts: Partial<Record<EntryKind, number>> = {};
-    for (const entry of entries) counts[entry.kind as EntryKind] = (counts[entry.kind as EntryKind] ?? 0) + 1;
-    const styles = drawers.flatMap((drawer) => drawer.styles);
-    return {
-      id: row.id,
-      name: row.name,
-      bytes: row.bytes,
-      state: row.state,
-      progress: this.running.get(row.id) ?? null,
-      problem: row.problem ? (JSON.parse(row.problem) as Problem) : null,
-      arrivedAt: row.arrived_at,
-      counts,
-      families: drawers.length,
-      styles: styles.length,
-      shelvedStyles: styles.filter((style) => style.shelved).length,
-      shelvableStyles: styles.filter((style) => !style.shelved && shelvable(style)).length,
-      troubles: entries.filter((entry) => entry.problem !== null).length + styles.filter((style) => style.verdict === "refused").length,
-    };
-  }
-
   summary(id: number): ParcelSummary {
-    const entries = this.context.parcels.entries(id);
-    return this.toSummary(this.row(id), entries, this.drawers(entries));
+    return this.contents.summary(this.row(id), this.progressOf(id));
   }
   list(): ParcelSummary[] {
-    return this.context.parcels.all().map((row) => this.summary(row.id));
+    return this.context.parcels.all().map((row) => this.contents.summary(row, this.progressOf(row.id)));
   }
   detail(id: number): ParcelDetail {
-    const row = this.row(id);
-    const entries = this.context.parcels.entries(id);
-    const drawers = this.drawers(entries);
-    const shown = entries.map((entry): ParcelEntry => ({
-      ...entry,
-      kind: entry.kind as EntryKind,
-      problem: entry.problem ? (JSON.parse(entry.problem) as Problem) : null,
-    }));
-    const hasTwins = drawers.some((drawer) => drawer.styles.some((style) => style.twin !== ""));
-    return { ...this.toSummary(row, entries, drawers), drawers, entries: shown, hasTwins };
+    return this.contents.detail(this.row(id), this.progressOf(id));
+  }
+  /** Where a file lies that was found in a parcel still being unpacked. */
+  earlyFile(sha256: string): string | undefined {
+    for (const { files } of this.running.values()) if (files.has(sha256)) return files.get(sha256);
+    return undefined;
   }
 
   /** Puts styles on the shelf: the named faces, or everything that is whole. */
   shelve(id: number, faces: readonly { sha256: string; face: number }[] | undefined): ShelveResult {
     const { db, library, history, events } = this.context;
     const parcel = this.row(id);
-    if (parcel.state !== "ready") {
-      throw new Fault(409, {
-        code: "parcel-not-ready",
-        message: "This parcel is not unpacked yet.",
-        next: "Wait until it is, then shelve it.",
-      });
-    }
+    if (parcel.state !== "ready") throw notReady();
     const styles = this.detail(id).drawers.flatMap((drawer) => drawer.styles);
     const named = (style: ParcelStyle) => faces!.some((one) => one.sha256 === style.sha256 && one.face === style.face);
     // What is asked for by name is taken though its twin is there; of everything, one of each pair.
@@ -259,42 +221,93 @@ export class ParcelService {
     return { shelved: added, familyIds: [...familyIds], left: styles.length - wanted.length };
   }
 
-  /** Removes a parcel and the files it arrived as; what was shelved from it stays. */
-  async remove(id: number): Promise<void> {
-    this.row(id);
-    const files = this.context.parcels.files(id);
-    this.queue = this.queue.filter((waiting) => waiting !== id);
-    this.context.parcels.remove(id);
-    for (const file of files) await rm(join(this.context.incoming, file.stored_as), { force: true });
+  /**
+   * Unwraps web fonts to installable files, which lie in the parcel beside them. Throws a `Fault` when its papers forbid it.
+   */
+  async unwrap(id: number, files: readonly string[]): Promise<ParcelDetail> {
+    const { db, library, parcels, events } = this.context;
+    const styles = this.detail(id).drawers.flatMap((drawer) => drawer.styles);
+    const batch = this.context.files.batch();
+    try {
+      const made: { entry: EntryRow; faces: Inspection[] }[] = [];
+      for (const sha256 of new Set(files)) {
+        const style = styles.find((one) => one.sha256 === sha256);
+        if (!style?.unwrap) throw notFound("web font");
+        if (!style.unwrap.allowed) {
+          const next = "Ask whoever made it for a version to install.";
+          throw new Fault(422, { code: "unwrap-forbidden", message: style.unwrap.reason, next });
+        }
+        const packed = await this.context.files.read(sha256);
+        const { bytes, ending } = unwrapWebFont(packed, isWoff2(packed) ? await loadWoff2() : undefined);
+        const path = style.path.replace(/\.woff2?$/i, "") + ending;
+        const stored = await batch.put([bytes]);
+        const inspected = inspectFont(bytes, basename(path, ending));
+        if (!inspected.ok) throw new Fault(422, inspected.problem);
+        const reason = `Unwrapped from ${style.path.split("/").at(-1)}; its tables are unchanged.`;
+        made.push({
+          entry: { path, kind: "font", reason, bytes: bytes.length, sha256: stored.sha256, problem: null },
+          faces: inspected.value,
+        });
+      }
+      await batch.commit();
+      db.transaction(() => {
+        const there = new Set(parcels.entries(id).map((entry) => entry.path));
+        for (const { entry, faces } of made) {
+          library.addFaces(entry.sha256, entry.bytes, faces);
+          if (!there.has(entry.path)) parcels.addEntry(id, entry);
+        }
+      })();
+    } finally {
+      await batch.drop();
+    }
+    events.changed("parcels");
+    return this.detail(id);
+  }
+
+  /** Puts the archive aside to be deleted, or takes that back; what was unpacked from it stays. */
+  clear(id: number, cleared: boolean): ParcelSummary {
+    const row = this.row(id);
+    if (row.state !== "ready") throw notReady();
+    if (!cleared && this.context.parcels.files(id).length === 0) {
+      throw new Fault(409, {
+        code: "archive-gone",
+        message: "The archive is deleted already.",
+        next: "Download it again if you need it; its fonts are still here.",
+      });
+    }
+    this.context.parcels.mark(id, "cleared_at", cleared ? this.context.now() : null);
     this.context.events.changed("parcels");
+    return this.summary(id);
+  }
+
+  /** Takes a parcel off the list, or puts it back; what was shelved from it stays either way. */
+  remove(id: number, removed: boolean): void {
+    const row = this.row(id);
+    this.queue = this.queue.filter((waiting) => waiting !== id);
+    this.context.parcels.mark(id, "removed_at", removed ? this.context.now() : null);
+    if (!removed && (row.state === "waiting" || row.state === "unpacking")) this.enqueue(id);
+    this.context.events.changed("parcels");
+  }
+
+  /** Deletes what was set aside before `before` (ISO 8601), and files nothing refers to any more. */
+  async tidy(before: string): Promise<void> {
+    const { parcels, incoming } = this.context;
+    const deleteFiles = async (id: number) => {
+      for (const file of parcels.files(id)) await rm(join(incoming, file.stored_as), { force: true });
+    };
+    for (const id of parcels.setAside("removed_at", before)) {
+      await deleteFiles(id);
+      // The papers of what is on the shelf are kept, and with them where they came from.
+      if (parcels.hasShelved(id)) parcels.forgetFiles(id);
+      else parcels.remove(id);
+    }
+    for (const id of parcels.setAside("cleared_at", before)) {
+      await deleteFiles(id);
+      parcels.forgetFiles(id);
+    }
   }
 
   close(): void {
     this.closed = true;
   }
-}
-
-/** Whole, and a file that computers and tablets install; web fonts must be unwrapped first. */
-const whole = (style: ParcelStyle): boolean =>
-  style.verdict !== "refused" && (style.container === "sfnt" || style.container === "collection");
-const shelvable = (style: ParcelStyle): boolean => whole(style) && style.twin === "";
-
-/** A face as its parcel lists it. */
-type Listed = Inspection & { sha256: string; path: string };
-
-/** Styles left in the parcel because their twin is taken, with the reason. */
-function leftForTwins(faces: readonly Listed[], format: TwinFormat): Map<Listed, string> {
-  const left = new Map<Listed, string>();
-  for (const twins of twinGroups(faces.filter((face) => face.verdict !== "refused"))) {
-    const taken = preferredTwin(twins, format);
-    for (const twin of twins)
-      if (taken && twin !== taken)
-        left.set(twin, `The same style as ${taken.path.split("/").at(-1)}, which is taken; both would be listed twice.`);
-  }
-  return left;
-}
-
-function layerNotes(faces: readonly Listed[], all: readonly Listed[]): string[] {
-  const others = new Set(all.filter((other) => faces.some((face) => areLayers(face, other))).map((other) => other.fullName));
-  return others.size > 0 ? [`Made to be laid over ${[...others].join(", ")}, in another colour: letter by letter as wide.`] : [];
 }

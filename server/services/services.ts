@@ -8,7 +8,13 @@ import { FamilyService } from "./families.ts";
 import { PaperService } from "./papers.ts";
 import { ParcelService } from "./parcels.ts";
 import { PracticeService } from "./practice.ts";
+import { Shelf } from "./shelf.ts";
 import { SightingService } from "./sightings.ts";
+import { WatchService } from "./watch.ts";
+
+const HOUR_MS = 3_600_000;
+/** What was removed or cleared can be had back this long. */
+const KEPT_MS = 24 * HOUR_MS;
 
 export interface Services {
   parcels: ParcelService;
@@ -17,6 +23,7 @@ export interface Services {
   sightings: SightingService;
   practice: PracticeService;
   papers: PaperService;
+  watch: WatchService;
   close(): Promise<void>;
 }
 
@@ -25,22 +32,34 @@ export async function makeServices(context: Context): Promise<Services> {
   const room = new PracticeRoom(join(context.config.dataDir, "practice"));
   const { builtInFonts } = context.config;
   if (builtInFonts) await room.prepare(builtInFonts);
-  const sightings = new SightingService(context);
+  const shelf = new Shelf(context);
+  const sightings = new SightingService(context, shelf);
+  const parcels = new ParcelService(context, pool, shelf);
+  const watch = new WatchService(context, parcels);
   const services: Services = {
-    parcels: new ParcelService(context, pool),
-    families: new FamilyService(context, sightings),
+    parcels,
+    watch,
+    families: new FamilyService(context, shelf, sightings),
     devices: new DeviceService(context, room),
     sightings,
     practice: new PracticeService(context, room),
     papers: new PaperService(context),
     close: async () => {
-      services.parcels.close();
+      clearInterval(tidying);
+      watch.stop();
+      parcels.close();
       await pool.close();
       context.events.close();
       context.db.close();
     },
   };
+  const tidy = () => parcels.tidy(new Date(context.config.now().getTime() - KEPT_MS).toISOString());
+  const tidying = setInterval(() => void tidy(), HOUR_MS);
+  tidying.unref();
+  await tidy();
+  await context.files.sweep(new Set([...context.parcels.heldFiles(), ...context.library.shelvedFiles()]));
   if (builtInFonts) await services.devices.prepare();
-  await services.parcels.resume();
+  await parcels.resume();
+  await watch.start();
   return services;
 }

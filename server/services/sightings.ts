@@ -11,14 +11,27 @@ import { Fault, notFound } from "../fault.ts";
 import type { ObservedRow, ProgramRow } from "../store/devices.ts";
 import type { FaceRow, StyleRow } from "../store/library.ts";
 import type { SightingRow } from "../store/sightings.ts";
+import type { Shelf, ShelfFamily } from "./shelf.ts";
 
 const menuFont = (face: FaceRow): MenuFont => {
   const { family, style, legacyFamily, legacyStyle, fullName } = face.record;
   return { id: `${face.sha256}#${face.face}`, family, style, legacyFamily, legacyStyle, fullName };
 };
 
+export function copiesByFile(observed: readonly ObservedRow[]): Map<string, ObservedRow[]> {
+  const copies = new Map<string, ObservedRow[]>();
+  for (const row of observed) {
+    const there = copies.get(row.sha256);
+    if (there) there.push(row);
+    else copies.set(row.sha256, [row]);
+  }
+  return copies;
+}
+
 /** Everything needed to say where styles stand in programs, read once. */
 interface Facts {
+  /** Every copy of a file, by its digest. */
+  copies: Map<string, ObservedRow[]>;
   observed: ObservedRow[];
   latest: Map<string, SightingRow>;
   facesOf: (sha256: string) => FaceRow[];
@@ -26,8 +39,11 @@ interface Facts {
 
 export class SightingService {
   private readonly context: Context;
-  constructor(context: Context) {
+  private readonly shelf: Shelf;
+  private kept: { stamp: string; states: Map<number, Set<CellState["state"]>> } | undefined;
+  constructor(context: Context, shelf: Shelf) {
     this.context = context;
+    this.shelf = shelf;
   }
 
   private facts(): Facts {
@@ -38,13 +54,12 @@ export class SightingService {
       return faces;
     };
     const latest = new Map(this.context.sightings.latest().map((row) => [`${row.styleId}/${row.programId}`, row]));
-    return { observed: this.context.devices.observed(), latest, facesOf };
+    const observed = this.context.devices.observed();
+    return { observed, copies: copiesByFile(observed), latest, facesOf };
   }
 
-  private state(style: StyleRow, program: ProgramRow, facts: Facts): CellState {
-    const copies = facts.observed.filter(
-      (row) => row.deviceId === program.deviceId && row.sha256 === style.sha256 && row.folder !== "built-in",
-    );
+  private state(style: { id: number; sha256: string }, program: ProgramRow, facts: Facts): CellState {
+    const copies = (facts.copies.get(style.sha256) ?? []).filter((row) => row.deviceId === program.deviceId && row.folder !== "built-in");
     const readable = copies.filter((row) => program.traits.reads.includes(row.folder as "me" | "everyone"));
     const sighting = facts.latest.get(`${style.id}/${program.id}`);
     return cellState({
@@ -102,20 +117,16 @@ export class SightingService {
   board(): Board {
     const programs = this.context.devices.programs();
     const facts = this.facts();
-    const byFamily = new Map<number, StyleRow[]>();
-    for (const style of this.context.library.allStyles()) byFamily.set(style.familyId, [...(byFamily.get(style.familyId) ?? []), style]);
-    const rows = this.context.library.families().flatMap((family) => {
-      const styles = byFamily.get(family.id);
-      if (!styles) return [];
-      const cells = programs.map((program) => this.familyCell(styles, program, facts));
-      return [{ familyId: family.id, familyName: family.name, cells }];
-    });
+    const rows = this.shelf.families().map((family) => ({
+      familyId: family.id,
+      familyName: family.name,
+      cells: programs.map((program) => this.familyCell(family, program, facts)),
+    }));
     return { programs: programs.map(({ id, name, deviceName }) => ({ id, name, deviceName, practice: true })), rows };
   }
 
   /** A family is as far as its furthest style: one style seen means the program reads the family. */
-  private familyCell(styles: readonly StyleRow[], program: ProgramRow, facts: Facts) {
-    const main = standsFor(styles)!;
+  private familyCell({ styles, main }: ShelfFamily, program: ProgramRow, facts: Facts) {
     const states = styles.map((style) => ({ style, state: this.state(style, program, facts).state }));
     const order: CellState["state"][] = ["seen", "swapped", "reopen", "load-by-hand", "due", "off", "lapsed", "not-here"];
     const best = order.find((state) => states.some((one) => one.state === state)) ?? "not-here";
@@ -155,7 +166,16 @@ export class SightingService {
 
   /** Per family: whether any style was seen or swapped, by sightings that still count. */
   seenStates(): Map<number, Set<CellState["state"]>> {
-    return new Map(this.board().rows.map((row) => [row.familyId, new Set(row.cells.map((cell) => cell.state))]));
+    const { library, devices, sightings } = this.context;
+    const stamp = [library.version, devices.version, sightings.version].join();
+    if (this.kept?.stamp !== stamp) {
+      const rows = this.board().rows.map((row): [number, Set<CellState["state"]>] => [
+        row.familyId,
+        new Set(row.cells.map((cell) => cell.state)),
+      ]);
+      this.kept = { stamp, states: new Map(rows) };
+    }
+    return this.kept.states;
   }
 }
 

@@ -2,11 +2,12 @@
 import Database from "better-sqlite3";
 import first from "./migrations/001-first.sql";
 import settings from "./migrations/002-settings.sql";
+import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
 
 /** In order; a released migration is never edited. */
-const migrations: readonly string[] = [first, settings];
+const migrations: readonly string[] = [first, settings, parcelsInFull];
 
 /** Opens (and makes) the database file. Throws when a newer program wrote it. */
 export function openDatabase(path: string): Db {

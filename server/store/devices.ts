@@ -35,6 +35,8 @@ const program = (row: RawProgram): ProgramRow => ({ ...row, traits: JSON.parse(r
 
 export class DeviceStore {
   private readonly db: Db;
+  /** Counts up with every change. */
+  version = 0;
   constructor(db: Db) {
     this.db = db;
   }
@@ -66,6 +68,7 @@ export class DeviceStore {
     return row && program(row);
   }
   setOpened(programId: number, at: string): void {
+    this.version++;
     this.db.prepare("UPDATE programs SET opened_at = ? WHERE id = ?").run(at, programId);
   }
 
@@ -80,6 +83,11 @@ export class DeviceStore {
   }
   /** Replaces what is known of a device by what was just seen. */
   setObserved(deviceId: number, fonts: readonly Omit<ObservedRow, "deviceId">[], at: string): void {
+    const before = this.observedOn(deviceId)
+      .map((row) => [row.folder, row.fileName, row.sha256, row.on, row.since].join())
+      .sort();
+    const after = fonts.map((row) => [row.folder, row.fileName, row.sha256, row.on, row.since].join()).sort();
+    if (before.join("\n") !== after.join("\n")) this.version++;
     this.db.transaction(() => {
       this.db.prepare("DELETE FROM observed_fonts WHERE device_id = ?").run(deviceId);
       const insert = this.db.prepare(

@@ -10,6 +10,14 @@ export interface ParcelRow {
   state: ParcelState;
   problem: string | null;
   arrived_at: string;
+  cleared_at: string | null;
+  removed_at: string | null;
+}
+export interface PaperTextRow {
+  sha256: string;
+  text: string;
+  cut: boolean;
+  problem: Problem | null;
 }
 export interface ParcelFileRow {
   name: string;
@@ -27,11 +35,14 @@ export interface EntryRow {
 
 export class ParcelStore {
   private readonly db: Db;
+  /** Counts up with every change. */
+  version = 0;
   constructor(db: Db) {
     this.db = db;
   }
 
   add(name: string, files: readonly ParcelFileRow[], arrivedAt: string): number {
+    this.version++;
     return this.db.transaction(() => {
       const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
       const { lastInsertRowid } = this.db
@@ -48,7 +59,7 @@ export class ParcelStore {
     return this.db.prepare("SELECT * FROM parcels WHERE id = ?").get(id) as ParcelRow | undefined;
   }
   all(): ParcelRow[] {
-    return this.db.prepare("SELECT * FROM parcels ORDER BY id DESC").all() as ParcelRow[];
+    return this.db.prepare("SELECT * FROM parcels WHERE removed_at IS NULL ORDER BY id DESC").all() as ParcelRow[];
   }
   files(id: number): ParcelFileRow[] {
     return this.db.prepare("SELECT name, stored_as, bytes FROM parcel_files WHERE parcel_id = ? ORDER BY id").all(id) as ParcelFileRow[];
@@ -60,17 +71,61 @@ export class ParcelStore {
   }
   /** Parcels that were being unpacked, or waiting, when the server last stopped. */
   unfinished(): number[] {
-    return this.db.prepare("SELECT id FROM parcels WHERE state IN ('waiting', 'unpacking') ORDER BY id").pluck().all() as number[];
+    return this.db
+      .prepare("SELECT id FROM parcels WHERE state IN ('waiting', 'unpacking') AND removed_at IS NULL ORDER BY id")
+      .pluck()
+      .all() as number[];
   }
   storedFiles(): string[] {
     return this.db.prepare("SELECT stored_as FROM parcel_files").pluck().all() as string[];
   }
 
+  /** Parcels, or their archives, set aside before `before` to be deleted. */
+  setAside(what: "cleared_at" | "removed_at", before: string): number[] {
+    return this.db.prepare(`SELECT id FROM parcels WHERE ${what} < ? ORDER BY id`).pluck().all(before) as number[];
+  }
+  mark(id: number, what: "cleared_at" | "removed_at", at: string | null): void {
+    this.version++;
+    this.db.prepare(`UPDATE parcels SET ${what} = ? WHERE id = ?`).run(at, id);
+  }
+  forgetFiles(id: number): void {
+    this.version++;
+    this.db.prepare("DELETE FROM parcel_files WHERE parcel_id = ?").run(id);
+  }
+  /** Whether styles on the shelf came from a parcel: its papers are still wanted. */
+  hasShelved(id: number): boolean {
+    return this.db.prepare("SELECT 1 FROM styles WHERE parcel_id = ? LIMIT 1").get(id) !== undefined;
+  }
+  /** Digests of everything parcels hold. */
+  heldFiles(): string[] {
+    return this.db.prepare("SELECT DISTINCT sha256 FROM parcel_entries WHERE sha256 <> ''").pluck().all() as string[];
+  }
+
+  addEntry(id: number, entry: EntryRow): void {
+    this.version++;
+    this.db
+      .prepare("INSERT INTO parcel_entries (parcel_id, path, kind, reason, bytes, sha256, problem) VALUES (?, ?, ?, ?, ?, ?, ?)")
+      .run(id, entry.path, entry.kind, entry.reason, entry.bytes, entry.sha256, entry.problem);
+  }
+
+  putPaperText(row: PaperTextRow): void {
+    this.db
+      .prepare("INSERT OR REPLACE INTO paper_texts (sha256, text, cut, problem) VALUES (?, ?, ?, ?)")
+      .run(row.sha256, row.text, Number(row.cut), row.problem && JSON.stringify(row.problem));
+  }
+  paperText(sha256: string): PaperTextRow | undefined {
+    const row = this.db.prepare("SELECT sha256, text, cut, problem FROM paper_texts WHERE sha256 = ?").get(sha256) as
+      { sha256: string; text: string; cut: number; problem: string | null } | undefined;
+    return row && { ...row, cut: row.cut === 1, problem: row.problem === null ? null : (JSON.parse(row.problem) as Problem) };
+  }
+
   setState(id: number, state: ParcelState, problem: Problem | null = null): void {
+    this.version++;
     this.db.prepare("UPDATE parcels SET state = ?, problem = ? WHERE id = ?").run(state, problem && JSON.stringify(problem), id);
   }
 
   replaceEntries(id: number, entries: readonly EntryRow[]): void {
+    this.version++;
     this.db.prepare("DELETE FROM parcel_entries WHERE parcel_id = ?").run(id);
     const insert = this.db.prepare(
       "INSERT INTO parcel_entries (parcel_id, path, kind, reason, bytes, sha256, problem) VALUES (?, ?, ?, ?, ?, ?, ?)",
@@ -79,6 +134,7 @@ export class ParcelStore {
   }
 
   remove(id: number): void {
+    this.version++;
     this.db.prepare("DELETE FROM parcels WHERE id = ?").run(id);
   }
 

@@ -25,10 +25,13 @@ const parsed = (row: Raw): SightingRow => ({
 
 export class SightingStore {
   private readonly db: Db;
+  /** Counts up with every change. */
+  version = 0;
   constructor(db: Db) {
     this.db = db;
   }
   add(sighting: Omit<SightingRow, "id"> & { fileSha256: string }): number {
+    this.version++;
     const { lastInsertRowid } = this.db
       .prepare(
         `INSERT INTO sightings (style_id, program_id, result, instead, sentence, file_name, file_sha256, fonts, at)

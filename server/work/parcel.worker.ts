@@ -1,13 +1,16 @@
 // Runs in a worker thread: takes one parcel apart, stores its files and inspects its fonts.
 import { createHash } from "node:crypto";
 import { createReadStream } from "node:fs";
-import { stat } from "node:fs/promises";
+import { readFile, stat } from "node:fs/promises";
 import { basename, extname } from "node:path";
 import type { MessagePort } from "node:worker_threads";
+import type { EarlyStyle, ParcelProgress } from "../../contract/parcel.ts";
 import { sortEntry, type EntryKind } from "../../core/archive/kinds.ts";
 import type { Limits } from "../../core/archive/limits.ts";
 import { safeName } from "../../core/archive/names.ts";
 import { unpackArchive, type Sink, type UnpackedEntry, type UnpackProgress } from "../../core/archive/unpack.ts";
+import { paperText } from "../../core/clearance/paper-text.ts";
+import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";
 import { isWoff2, loadWoff2 } from "../../core/sfnt/woff2.ts";
@@ -27,8 +30,23 @@ export interface ParcelJob {
 export interface ParcelEntry extends UnpackedEntry {
   faces: Inspection[];
 }
-export type ParcelOutcome = { ok: true; entries: ParcelEntry[] } | { ok: false; problem: Problem };
+/** The text of one paper, or why there is none. */
+export interface ReadPaper {
+  sha256: string;
+  text: string;
+  cut: boolean;
+  problem: Problem | null;
+}
+export type ParcelOutcome = { ok: true; entries: ParcelEntry[]; papers: ReadPaper[] } | { ok: false; problem: Problem };
 
+/** How far it is, and the styles found since it was last told, with where their files lie for now. */
+export interface ParcelTold {
+  progress: Omit<ParcelProgress, "found">;
+  fresh: (EarlyStyle & { at: string })[];
+}
+
+/** This many styles are shown while the rest is unpacked. */
+const EARLY_STYLES = 12;
 /** Progress is told at most this often. */
 const TELL_EVERY_MS = 60;
 /** A font file above this is taken for something else, not read into memory. */
@@ -59,6 +77,9 @@ class Unpacking {
   private readonly batch: Batch;
   /** What inspection made of a font's bytes, by their digest: the same bytes are inspected once. */
   private readonly inspected = new Map<string, ReturnType<typeof inspectFont>>();
+  /** Styles found and not yet told of. */
+  fresh: ParcelTold["fresh"] = [];
+  private foundEarly = 0;
   constructor(batch: Batch) {
     this.batch = batch;
   }
@@ -71,10 +92,21 @@ class Unpacking {
     if (!this.inspected.has(stored.sha256)) {
       const bytes = chunks.length === 1 ? chunks[0]! : Buffer.concat(chunks);
       const unpackWoff2 = isWoff2(bytes) ? await loadWoff2() : undefined;
-      this.inspected.set(stored.sha256, inspectFont(bytes, basename(path, extname(path)), unpackWoff2));
+      const result = inspectFont(bytes, basename(path, extname(path)), unpackWoff2);
+      this.inspected.set(stored.sha256, result);
+      if (result.ok) this.early(stored, result.value);
     }
     return stored;
   };
+
+  private early(stored: { sha256: string; path: string }, faces: readonly Inspection[]): void {
+    for (const { face, family, style, fullName, verdict, ranges } of faces) {
+      if (this.foundEarly >= EARLY_STYLES) return;
+      this.foundEarly++;
+      const specimen = { rightToLeft: isRightToLeftOnly(ranges), sample: ownSample(ranges) };
+      this.fresh.push({ ...specimen, sha256: stored.sha256, at: stored.path, face, family, style, fullName, verdict });
+    }
+  }
 
   withFaces(entry: UnpackedEntry): ParcelEntry {
     const result = entry.problem || !isFont(entry.kind) ? undefined : this.inspected.get(entry.sha256);
@@ -103,9 +135,12 @@ export default async function unpackParcel(job: ParcelJob): Promise<ParcelOutcom
   const unpacking = new Unpacking(batch);
   let told = 0;
   const onProgress = (progress: UnpackProgress, now = performance.now()) => {
-    if (now - told < TELL_EVERY_MS && progress.entriesDone !== progress.entriesTotal) return;
-    told = now;
-    job.progress.postMessage({ ...progress, entriesTotal: progress.entriesTotal ?? null });
+    const first = told === 0 && unpacking.fresh.length > 0;
+    if (!first && now - told < TELL_EVERY_MS && progress.entriesDone !== progress.entriesTotal) return;
+    if (told > 0 || first) told = now;
+    const message: ParcelTold = { progress: { ...progress, entriesTotal: progress.entriesTotal ?? null }, fresh: unpacking.fresh };
+    unpacking.fresh = [];
+    job.progress.postMessage(message);
   };
   const entries: ParcelEntry[] = [];
   try {
@@ -118,8 +153,9 @@ export default async function unpackParcel(job: ParcelJob): Promise<ParcelOutcom
       } else entries.push(unpacking.withFaces(await unpacking.loose(file)));
     }
     if (entries.some((entry) => isFont(entry.kind))) {
+      const papers = await readPapers(entries, batch);
       await batch.commit();
-      return { ok: true, entries };
+      return { ok: true, entries, papers };
     }
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
@@ -132,6 +168,18 @@ export default async function unpackParcel(job: ParcelJob): Promise<ParcelOutcom
     ok: false,
     problem: { code: "parcel-no-fonts", message, next: "Check that you downloaded the font itself and not only its preview or licence." },
   };
+}
+
+/** Reads every paper once, after all fonts are found. */
+async function readPapers(entries: readonly ParcelEntry[], batch: Batch): Promise<ReadPaper[]> {
+  const papers = new Map<string, ReadPaper>();
+  for (const { kind, sha256, path } of entries) {
+    const at = kind === "paper" && sha256 !== "" && !papers.has(sha256) ? batch.pathOf(sha256) : undefined;
+    if (at === undefined) continue;
+    const read = await paperText(path, await readFile(at));
+    papers.set(sha256, read.ok ? { sha256, ...read.value, problem: null } : { sha256, text: "", cut: false, problem: read.problem });
+  }
+  return [...papers.values()];
 }
 
 async function firstBytes(path: string): Promise<Uint8Array> {

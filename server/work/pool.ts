@@ -2,8 +2,7 @@
 import { join } from "node:path";
 import { MessageChannel } from "node:worker_threads";
 import { Piscina } from "piscina";
-import type { ParcelProgress } from "../../contract/parcel.ts";
-import type { ParcelJob, ParcelOutcome } from "./parcel.worker.ts";
+import type { ParcelJob, ParcelOutcome, ParcelTold } from "./parcel.worker.ts";
 
 const THREADS = 2;
 /** A parcel waits for the disk half of its time; another one uses the thread meanwhile. */
@@ -24,7 +23,7 @@ export class WorkPool {
   }
 
   /** Unpacks a parcel in a worker thread, telling how far it is. */
-  async unpack(job: Omit<ParcelJob, "progress">, onProgress: (progress: ParcelProgress) => void): Promise<ParcelOutcome> {
+  async unpack(job: Omit<ParcelJob, "progress">, onProgress: (told: ParcelTold) => void): Promise<ParcelOutcome> {
     const { port1, port2 } = new MessageChannel();
     port1.on("message", onProgress);
     try {

@@ -2,6 +2,7 @@
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { fillDemo } from "../../demo/fill.ts";
+import { FamilyPage } from "../../contract/family.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { Sighting } from "../../contract/sighting.ts";
 import { ROOT, type TestServer } from "./server.ts";
@@ -28,7 +29,7 @@ export interface World {
 export async function makeWorld(server: TestServer): Promise<World> {
   if ((await readdir(downloads)).length === 0) throw new Error("The demo's downloads are missing.");
   await fillDemo(server.address, downloads);
-  const families = (await (await fetch(`${server.address}/api/families`)).json()) as { id: number; name: string }[];
+  const { families } = FamilyPage.parse(await (await fetch(`${server.address}/api/families`)).json());
   const id = (name: string) => families.find((family) => family.name === name)!.id;
   const plan = PlanView.parse(await post(server, "/plans", { deviceId: 1, action: "place", familyIds: [id("Trellis Fair")] }));
   await post(server, `/plans/${plan.id}/do`);

@@ -1,5 +1,5 @@
 // Talks to the server: every answer is checked against the contract, every refusal becomes a problem in words.
-import type { z } from "zod";
+import { z } from "zod";
 import { ProblemDocument } from "../../contract/problem.ts";
 
 /** A refusal: `message` is the sentence for people, `next` what to do. */
@@ -47,12 +47,15 @@ export async function get<S extends z.ZodType>(path: string, schema: S): Promise
   return schema.parse(await (await request(path)).json());
 }
 
+/** An answer that only says that it was done. */
+export const Done = z.object({ done: z.literal(true) });
+
 const jsonInit = (method: string, body: unknown): RequestInit => ({
   method,
   ...(body === undefined ? {} : { headers: { "content-type": "application/json" }, body: JSON.stringify(body) }),
 });
 
-export async function send<S extends z.ZodType>(method: "POST" | "DELETE", path: string, schema: S, body?: unknown): Promise<z.output<S>> {
+export async function send<S extends z.ZodType>(method: "POST", path: string, schema: S, body?: unknown): Promise<z.output<S>> {
   return schema.parse(await (await request(path, jsonInit(method, body))).json());
 }
 

@@ -7,7 +7,7 @@ import { setProgress } from "./progress.ts";
 /** Which resources each kind of change touches, by the beginnings of their paths. */
 const touched: Record<Exclude<ServerEvent["topic"], "progress">, string[]> = {
   parcels: ["/parcels", "/today", "/settings"],
-  families: ["/families", "/today", "/board"],
+  families: ["/families", "/today", "/board", "/parcels"],
   devices: ["/devices", "/families", "/today", "/plans"],
   sightings: ["/board", "/cells", "/families", "/today"],
   practice: ["/practice"],

@@ -2,13 +2,13 @@
 import useSWR, { type SWRResponse } from "swr";
 import { z } from "zod";
 import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
-import { FamilyDetail, FamilySummary, type FamilyQuery } from "../../contract/family.ts";
+import { FamilyDetail, FamilyPage, type FamilyQuery } from "../../contract/family.ts";
 import { ParcelDetail, ParcelSummary } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { PracticeProgram } from "../../contract/practice.ts";
 import { Board, Prediction } from "../../contract/sighting.ts";
-import { Settings } from "../../contract/settings.ts";
+import { Settings, WatchReport } from "../../contract/settings.ts";
 import { Today } from "../../contract/today.ts";
 import { get, type ApiProblem } from "./api.ts";
 
@@ -19,10 +19,10 @@ function useResource<S extends z.ZodType>(path: string | null, schema: S): Answe
 }
 
 const Parcels = z.array(ParcelSummary);
-const Families = z.array(FamilySummary);
 const Devices = z.array(DeviceSummary);
 
 export const useSettings = () => useResource("/settings", Settings);
+export const useWatchReport = () => useResource("/settings/watch", WatchReport);
 export const usePaper = (sha256: string) => useResource(`/papers/${sha256}`, PaperText);
 export const useToday = () => useResource("/today", Today);
 export const useParcels = () => useResource("/parcels", Parcels);
@@ -34,8 +34,15 @@ export const useBoard = () => useResource("/board", Board);
 export const useCell = (styleId: number, programId: number) => useResource(`/cells/${styleId}/${programId}`, Prediction);
 export const usePracticeProgram = (id: number) => useResource(`/practice/${id}`, PracticeProgram);
 
+/** Rows of a list of families that are fetched together. */
+export const FAMILY_PAGE = 50;
+
 export function useFamilies(query: FamilyQuery) {
-  const search = new URLSearchParams(Object.entries(query).filter((pair): pair is [string, string] => Boolean(pair[1])));
-  return useResource(`/families?${search}`, Families);
+  const search = new URLSearchParams();
+  for (const [name, value] of Object.entries(query)) if (value !== undefined && value !== "") search.set(name, String(value));
+  return useResource(`/families?${search}`, FamilyPage);
 }
+/** The part of a list that holds its `index`th family. */
+export const useFamiliesNear = (query: FamilyQuery, index: number) =>
+  useFamilies({ ...query, from: Math.floor(index / FAMILY_PAGE) * FAMILY_PAGE, limit: FAMILY_PAGE });
 export const useFamily = (id: number, text: string) => useResource(`/families/${id}?${new URLSearchParams({ text })}`, FamilyDetail);

@@ -10,19 +10,24 @@ interface Props {
   testID?: string;
 }
 
+/** The tab a drawer is named by. */
+export function DrawerTab({ label, note, testID }: { label: string; note?: string; testID?: string }) {
+  return (
+    <View className="flex-row items-end justify-between gap-3" testID={testID}>
+      <View className="max-w-[80%] border border-b-0 border-edge bg-tab px-3 py-1">
+        <Text role="heading" aria-level={2} numberOfLines={2} className="font-heading text-sm text-ink">
+          {label}
+        </Text>
+      </View>
+      {note ? <Text className="shrink font-text text-sm text-faded">{note}</Text> : null}
+    </View>
+  );
+}
+
 export function Drawer({ label, note, children, className = "", testID }: Props) {
   return (
     <View testID={testID} className={`mb-4 ${className}`}>
-      {label ? (
-        <View className="flex-row items-end justify-between gap-3">
-          <View className="max-w-[80%] border border-b-0 border-edge bg-tab px-3 py-1">
-            <Text role="heading" aria-level={2} numberOfLines={2} className="font-heading text-sm text-ink">
-              {label}
-            </Text>
-          </View>
-          {note ? <Text className="shrink font-text text-sm text-faded">{note}</Text> : null}
-        </View>
-      ) : null}
+      {label ? <DrawerTab label={label} note={note} /> : null}
       <View className="border border-edge bg-drawer">{children}</View>
     </View>
   );

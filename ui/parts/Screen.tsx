@@ -1,14 +1,16 @@
 // A screen: title, optional way back, one next action kept in view at the bottom, and everything else scrolling.
 import { useRouter } from "expo-router";
 import { ArrowLeft } from "./icons.ts";
-import type { ReactNode } from "react";
-import { Pressable, ScrollView, View } from "react-native";
+import type { ReactElement, ReactNode } from "react";
+import { FlatList, Pressable, ScrollView, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";
 import { Small, Title } from "./Text.tsx";
 
 interface Props {
   title: string;
   note?: string;
+  /** Beside the title: a quiet control. */
+  aside?: ReactNode;
   /** Where "back" leads when there is no way the person came from. */
   back?: string;
   children: ReactNode;
@@ -16,23 +18,55 @@ interface Props {
   testID?: string;
 }
 
-export function Screen({ title, note, back, children, action, testID }: Props) {
+const Action = ({ children }: { children: ReactNode }) => (
+  <View className="border-t border-edge bg-drawer px-4 py-3">
+    <View className="mx-auto w-full max-w-3xl gap-2">{children}</View>
+  </View>
+);
+
+export function Screen({ title, note, aside, back, children, action, testID }: Props) {
   return (
     <View className="min-h-0 flex-1 bg-paper" testID={testID}>
       <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4">
-        <Heading title={title} note={note} back={back} />
+        <Heading title={title} note={note} back={back} aside={aside} />
         {children}
       </ScrollView>
-      {action ? (
-        <View className="border-t border-edge bg-drawer px-4 py-3">
-          <View className="mx-auto w-full max-w-3xl gap-2">{action}</View>
-        </View>
-      ) : null}
+      {action ? <Action>{action}</Action> : null}
     </View>
   );
 }
 
-export function Heading({ title, note, back }: { title: string; note?: string; back?: string }) {
+interface ListProps<T> extends Omit<Props, "children"> {
+  rows: readonly T[];
+  keyOf: (row: T) => string;
+  render: (row: T) => ReactElement;
+  header?: ReactNode;
+}
+
+/** A screen whose rows may be thousands: only those near the window exist. */
+export function ListScreen<T>({ title, note, aside, back, action, testID, rows, keyOf, render, header }: ListProps<T>) {
+  return (
+    <View className="min-h-0 flex-1 bg-paper" testID={testID}>
+      <FlatList
+        data={rows}
+        keyExtractor={keyOf}
+        renderItem={({ item }) => render(item)}
+        initialNumToRender={16}
+        windowSize={9}
+        contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4"
+        ListHeaderComponent={
+          <>
+            <Heading title={title} note={note} back={back} aside={aside} />
+            {header}
+          </>
+        }
+      />
+      {action ? <Action>{action}</Action> : null}
+    </View>
+  );
+}
+
+export function Heading({ title, note, back, aside }: { title: string; note?: string; back?: string; aside?: ReactNode }) {
   const router = useRouter();
   const palette = usePalette();
   return (
@@ -52,6 +86,7 @@ export function Heading({ title, note, back }: { title: string; note?: string; b
         <Title>{title}</Title>
         {note ? <Small className="mt-1">{note}</Small> : null}
       </View>
+      {aside}
     </View>
   );
 }

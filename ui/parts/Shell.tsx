@@ -4,6 +4,7 @@ import { Eye, FlaskConical, LibraryBig, MonitorSmartphone, Sprout, type LucideIc
 import type { ReactNode } from "react";
 import { Text, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";
+import { UndoBar } from "./UndoBar.tsx";
 import { useWide } from "./useWide.ts";
 
 interface Tab {
@@ -15,7 +16,7 @@ interface Tab {
 }
 
 const TABS: readonly Tab[] = [
-  { href: "/", label: "Today", icon: Sprout, under: /^\/($|parcel)/ },
+  { href: "/", label: "Today", icon: Sprout, under: /^\/($|parcel|settings)/ },
   { href: "/families", label: "Families", icon: LibraryBig, under: /^\/famil/ },
   { href: "/devices", label: "Devices", icon: MonitorSmartphone, under: /^\/(device|plan|place|practice)/ },
   { href: "/sightings", label: "Sightings", icon: Eye, under: /^\/(sighting|cell)/ },
@@ -60,8 +61,11 @@ export function Shell({ children }: { children: ReactNode }) {
           <Text className="mb-4 px-4 font-heading text-2xl text-ink">Buvano</Text>
           {tabs}
         </View>
-        <View role="main" className="min-w-0 flex-1">
-          {children}
+        <View className="min-w-0 flex-1">
+          <View role="main" className="min-h-0 flex-1">
+            {children}
+          </View>
+          <UndoBar />
         </View>
       </View>
     );
@@ -71,6 +75,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <View role="main" className="min-h-0 flex-1">
         {children}
       </View>
+      <UndoBar />
       <View role="navigation" aria-label="Main" className="flex-row border-t border-edge bg-tab">
         {tabs}
       </View>

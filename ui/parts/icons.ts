@@ -18,3 +18,6 @@ export { default as Tablet } from "lucide-react-native/dist/esm/icons/tablet";
 export { default as Trash2 } from "lucide-react-native/dist/esm/icons/trash-2";
 export { default as TriangleAlert } from "lucide-react-native/dist/esm/icons/triangle-alert";
 export { default as Undo2 } from "lucide-react-native/dist/esm/icons/undo-2";
+export { default as Pin } from "lucide-react-native/dist/esm/icons/pin";
+export { default as SlidersHorizontal } from "lucide-react-native/dist/esm/icons/sliders-horizontal";
+export { default as X } from "lucide-react-native/dist/esm/icons/x";

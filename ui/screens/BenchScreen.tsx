@@ -32,14 +32,14 @@ function Candidate({ family, chosen, first, onPress }: { family: FamilySummary; 
 export function BenchScreen() {
   const [words] = useWords();
   const [size] = useSize();
-  const answer = useFamilies({ text: words });
+  const answer = useFamilies({ text: words, limit: 500 });
   const [picked, setPicked] = useState<readonly number[]>([]);
   const toggle = (id: number) => setPicked(picked.includes(id) ? picked.filter((one) => one !== id) : [...picked, id]);
   return (
     <Screen title="Bench" note="Your words, side by side." testID="bench">
       <WordsBar />
       <Loaded answer={answer} what="Fetching your families">
-        {(families) =>
+        {({ families }) =>
           families.length === 0 ? (
             <Empty title="Nothing to try yet.">
               <Body>Shelve a family first; then compare your words in several of them here.</Body>

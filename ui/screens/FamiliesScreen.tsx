@@ -1,13 +1,15 @@
-// Families: every entry a specimen of the person's own words above its trail.
+// Families: every entry a specimen of the person's own words above its trail. Only the part in view is fetched.
 import { Link } from "expo-router";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { FlatList, ScrollView, TextInput, View } from "react-native";
-import type { FamilySummary } from "../../contract/family.ts";
+import type { FaceKind, FamilyQuery, FamilySummary, Script } from "../../contract/family.ts";
 import type { StationKey } from "../../contract/style.ts";
 import { count } from "../../core/words/words.ts";
-import { useFamilies } from "../data/hooks.ts";
+import { FAMILY_PAGE, useFamilies, useFamiliesNear } from "../data/hooks.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
+import { Choice } from "../parts/Choice.tsx";
+import { Pin } from "../parts/icons.ts";
 import { STATION_WORDS, Trail } from "../parts/Marks.tsx";
 import { Heading } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
@@ -17,6 +19,7 @@ import { WordsBar } from "../parts/WordsBar.tsx";
 import { usePalette } from "../theme/theme.ts";
 
 function FamilyCard({ family, words, size, current }: { family: FamilySummary; words: string; size: number; current: boolean }) {
+  const palette = usePalette();
   return (
     <Link href={`/family/${family.id}`} className="mb-3 w-full" testID="family-card" aria-current={current ? "true" : undefined}>
       <View className={`w-full border bg-drawer px-3 pb-2 pt-3 ${current ? "border-ink" : "border-edge"}`}>
@@ -25,6 +28,7 @@ function FamilyCard({ family, words, size, current }: { family: FamilySummary; w
           <Strong lines={1} className="min-w-0 flex-1">
             {family.name}
           </Strong>
+          {family.pinned ? <Pin size={16} color={palette.ink} aria-label="Pinned" /> : null}
           <Small>{count(family.styles, "style")}</Small>
         </View>
         <Trail stations={family.trail} />
@@ -33,11 +37,43 @@ function FamilyCard({ family, words, size, current }: { family: FamilySummary; w
   );
 }
 
-const FILTERS: readonly { key: StationKey; label: string }[] = [
-  { key: "sound", label: `Stuck at ${STATION_WORDS.sound}` },
-  { key: "placed", label: `Stuck at ${STATION_WORDS.placed}` },
-  { key: "seen", label: `Stuck at ${STATION_WORDS.seen}` },
-];
+/** One place in the list; its part of the list is fetched when it comes near the window, and its room is kept until then. */
+function FamilyAt({ index, query, size, currentId }: { index: number; query: FamilyQuery; size: number; currentId: number | undefined }) {
+  const [words] = useWords();
+  const page = useFamiliesNear(query, index);
+  const family = page.data?.families[index % FAMILY_PAGE];
+  if (!family) return <View style={{ height: size * 1.3 + 100 }} className="mb-3 w-full border border-edge bg-drawer" aria-hidden />;
+  return <FamilyCard family={family} words={words} size={size} current={family.id === currentId} />;
+}
+
+const STUCK: readonly { key: StationKey; label: string }[] = (["sound", "cleared", "placed", "seen"] as const).map((key) => ({
+  key,
+  label: `Stuck at ${STATION_WORDS[key]}`,
+}));
+
+const SCRIPT_WORDS: Record<Script, string> = {
+  latin: "Latin",
+  greek: "Greek",
+  cyrillic: "Cyrillic",
+  hebrew: "Hebrew",
+  arabic: "Arabic",
+  devanagari: "Devanagari",
+  armenian: "Armenian",
+  georgian: "Georgian",
+  thai: "Thai",
+  hangul: "Korean",
+  kana: "Japanese",
+  han: "Chinese characters",
+};
+const KIND_WORDS: Record<FaceKind, string> = {
+  text: "For text",
+  symbols: "Symbols",
+  variable: "Variable",
+  colour: "Coloured",
+  monospaced: "One width",
+  capitals: "Capitals only",
+  outlined: "Outlined letters",
+};
 
 export function FamiliesScreen({ currentId, startAt }: { currentId?: number; startAt?: StationKey }) {
   const [words] = useWords();
@@ -45,12 +81,29 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
   const [search, setSearch] = useState("");
   const [at, setAt] = useState<StationKey | undefined>(startAt);
   const [covers, setCovers] = useState(false);
+  const [pinned, setPinned] = useState(false);
+  const [script, setScript] = useState<Script>();
+  const [kind, setKind] = useState<FaceKind>();
   const palette = usePalette();
-  const answer = useFamilies({ search, text: words, at, covers: covers ? "yes" : undefined });
-  const narrowed = search !== "" || at !== undefined || covers;
+  const query = useMemo(
+    (): FamilyQuery => ({
+      search,
+      text: words,
+      at,
+      script,
+      kind,
+      covers: covers ? "yes" : undefined,
+      pinned: pinned ? "yes" : undefined,
+    }),
+    [search, words, at, script, kind, covers, pinned],
+  );
+  const first = useFamilies({ ...query, from: 0, limit: FAMILY_PAGE });
+  const total = first.data?.total ?? 0;
+  const places = useMemo(() => Array.from({ length: total }, (_, index) => index), [total]);
+  const narrowed = search !== "" || at !== undefined || covers || pinned || script !== undefined || kind !== undefined;
   const header = (
     <>
-      <Heading title="Families" note={answer.data ? count(answer.data.length, "family", "families") : undefined} />
+      <Heading title="Families" note={first.data ? count(total, "family", "families") : undefined} />
       <WordsBar />
       <TextInput
         aria-label="Find a family by name"
@@ -70,7 +123,8 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
         aria-label="Filters"
       >
         <Button label="Covers my words" pressed={covers} onPress={() => setCovers(!covers)} testID="covers" />
-        {FILTERS.map((filter) => (
+        <Button label="Pinned" pressed={pinned} onPress={() => setPinned(!pinned)} testID="pinned" />
+        {STUCK.map((filter) => (
           <Button
             key={filter.key}
             label={filter.label}
@@ -78,21 +132,23 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
             onPress={() => setAt(at === filter.key ? undefined : filter.key)}
           />
         ))}
+        <Choice label="Script" none="Any script" words={SCRIPT_WORDS} value={script} onChange={setScript} testID="script" />
+        <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={setKind} testID="kind" />
       </ScrollView>
     </>
   );
   return (
     <View className="min-h-0 flex-1 bg-paper" testID="families">
       <FlatList
-        data={answer.data ?? []}
-        keyExtractor={(family) => String(family.id)}
+        data={places}
+        keyExtractor={String}
         contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4"
         ListHeaderComponent={header}
         initialNumToRender={8}
         windowSize={7}
-        renderItem={({ item }) => <FamilyCard family={item} words={words} size={size} current={item.id === currentId} />}
+        renderItem={({ item }) => <FamilyAt index={item} query={query} size={size} currentId={currentId} />}
         ListEmptyComponent={
-          <Loaded answer={answer} what="Fetching your families">
+          <Loaded answer={first} what="Fetching your families">
             {() =>
               narrowed ? (
                 <Empty title="No family fits.">

@@ -1,22 +1,29 @@
 // One family: its styles, how each program will name it, where it is and where it was seen.
 import { Link, useRouter } from "expo-router";
-import { MonitorUp } from "../parts/icons.ts";
-import { View } from "react-native";
+import { MonitorUp, Pin } from "../parts/icons.ts";
+import { useCallback } from "react";
+import { Pressable, View } from "react-native";
 import type { FamilyDetail, StyleDetail } from "../../contract/family.ts";
 import type { Prediction } from "../../contract/sighting.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
+import { familyKey as keyOf } from "../../core/family/group.ts";
+import { Done, send } from "../data/api.ts";
 import { useFamily } from "../data/hooks.ts";
+import { offerUndo } from "../data/undo.ts";
+import { useAction } from "../data/useAction.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { FindingList, Remarks } from "../parts/Findings.tsx";
 import { StateMark, Trail } from "../parts/Marks.tsx";
 import { ReadPaper } from "../parts/ReadPaper.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
-import { Loaded } from "../parts/Status.tsx";
+import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { WordsBar } from "../parts/WordsBar.tsx";
 import { useWide } from "../parts/useWide.ts";
+import { usePalette } from "../theme/theme.ts";
 
 const when = (iso: string): string => new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
 
@@ -46,11 +53,7 @@ function StyleEntry({
       <Small>
         {style.fileName} · {style.version}
       </Small>
-      {style.findings.map((finding) => (
-        <Small key={finding.code + finding.message} className="text-warning">
-          {finding.message} {finding.meaning}
-        </Small>
-      ))}
+      <Remarks findings={style.findings} />
     </DrawerRow>
   );
 }
@@ -78,6 +81,67 @@ function ProgramEntry({ prediction, first }: { prediction: Prediction; first: bo
   );
 }
 
+/** What is worth knowing of the family as a whole, and other names it goes by. */
+function About({ family }: { family: FamilyDetail }) {
+  const { id, name, notes, remarks, alike, spellings } = family;
+  const join = useAction(
+    useCallback(
+      async (other: { id: number; name: string }) => {
+        await send("POST", `/families/${id}/join`, Done, { otherId: other.id });
+        offerUndo(`“${other.name}” is filed here now.`, () => send("POST", `/families/${id}/part`, Done, { key: keyOf(other.name) }));
+      },
+      [id],
+    ),
+  );
+  const part = useAction(useCallback((key: string) => send("POST", `/families/${id}/part`, Done, { key }), [id]));
+  if (notes.length + remarks.length + alike.length + spellings.length === 0) return null;
+  return (
+    <Drawer label="Worth knowing" testID="about">
+      {(join.problem ?? part.problem) ? <ApiProblemNote problem={(join.problem ?? part.problem)!} /> : null}
+      <DrawerRow first>
+        {notes.map((note) => (
+          <Body key={note} className="mb-1">
+            {note}
+          </Body>
+        ))}
+        <FindingList findings={remarks} />
+        {alike.map((other) => (
+          <View key={other.id} className="mt-2 gap-2">
+            <Body>
+              “{other.name}” seems to be the same family: {other.reason}.
+            </Body>
+            <Button label={`File “${other.name}” under “${name}”`} busy={join.busy} onPress={() => join.run(other)} testID="join" />
+          </View>
+        ))}
+        {spellings.map((spelling) => (
+          <View key={spelling.key} className="mt-2 gap-2">
+            <Body>“{spelling.name}” is filed here too.</Body>
+            <Button label="Take it apart again" busy={part.busy} onPress={() => part.run(spelling.key)} testID="part" />
+          </View>
+        ))}
+      </DrawerRow>
+    </Drawer>
+  );
+}
+
+function PinButton({ family }: { family: FamilyDetail }) {
+  const palette = usePalette();
+  const pin = useAction(useCallback((pinned: boolean) => send("POST", `/families/${family.id}/pin`, Done, { pinned }), [family.id]));
+  return (
+    <Pressable
+      role="button"
+      aria-label={family.pinned ? "Unpin" : "Pin"}
+      aria-pressed={family.pinned}
+      testID="pin"
+      disabled={pin.busy}
+      onPress={() => pin.run(!family.pinned)}
+      className={`h-12 w-12 items-center justify-center border active:opacity-60 ${family.pinned ? "border-ink bg-tab" : "border-edge bg-drawer"}`}
+    >
+      <Pin size={20} color={palette.ink} aria-hidden />
+    </Pressable>
+  );
+}
+
 function Detail({ family }: { family: FamilyDetail }) {
   const [words] = useWords();
   const [size] = useSize();
@@ -87,6 +151,7 @@ function Detail({ family }: { family: FamilyDetail }) {
       <View className="mb-5 border border-edge bg-drawer p-3">
         <Trail stations={family.trail} words />
       </View>
+      <About family={family} />
       {wide ? null : <WordsBar />}
       <Drawer label="Styles" note={count(family.styleList.length, "style")}>
         {family.styleList.map((style, i) => (
@@ -174,7 +239,13 @@ export function FamilyScreen({ id }: { id: number }) {
     )
   ) : undefined;
   return (
-    <Screen title={answer.data?.name ?? "Family"} back="/families" action={action} testID="family">
+    <Screen
+      title={answer.data?.name ?? "Family"}
+      back="/families"
+      aside={answer.data ? <PinButton family={answer.data} /> : undefined}
+      action={action}
+      testID="family"
+    >
       <Loaded answer={answer} what="Opening the family">
         {(family) => <Detail family={family} />}
       </Loaded>

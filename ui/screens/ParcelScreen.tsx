@@ -1,198 +1,59 @@
 // One parcel: what is in it, drawer by drawer, trouble first, and the one action of shelving.
 import { useRouter } from "expo-router";
-import { LibraryBig, Trash2 } from "../parts/icons.ts";
-import { useCallback, useState } from "react";
-import { Pressable, TextInput, View } from "react-native";
-import { z } from "zod";
-import {
-  ParcelSummary,
-  ShelveResult,
-  type EntryKind,
-  type ParcelDetail,
-  type ParcelEntry,
-  type ParcelStyle,
-} from "../../contract/parcel.ts";
-import { Settings } from "../../contract/settings.ts";
+import { useCallback, useMemo, useState } from "react";
+import { TextInput, View } from "react-native";
+import { ParcelDetail, ParcelSummary, ShelveResult, type ParcelStyle } from "../../contract/parcel.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
-import { send } from "../data/api.ts";
-import { useParcel, useSettings } from "../data/hooks.ts";
+import { Done, send } from "../data/api.ts";
+import { useParcel } from "../data/hooks.ts";
 import { useProgress } from "../data/progress.ts";
+import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
 import { useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { ReadPaper } from "../parts/ReadPaper.tsx";
-import { Screen } from "../parts/Screen.tsx";
+import { LibraryBig, PackageOpen, Trash2 } from "../parts/icons.ts";
+import { ListScreen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote, ProgressBar } from "../parts/Status.tsx";
-import { Body, Small, Strong } from "../parts/Text.tsx";
+import { Small, Strong } from "../parts/Text.tsx";
 import { usePalette } from "../theme/theme.ts";
+import { ParcelLine, rowsOf, type ParcelRow } from "./ParcelRows.tsx";
 
-const KIND_WORDS: Record<EntryKind, string> = {
-  font: "Fonts",
-  "web font": "Web fonts",
-  paper: "Papers",
-  preview: "Previews",
-  "design source": "Design sources",
-  archive: "Archives inside",
-  junk: "Left aside",
-};
-
-const VERDICT_WORDS: Record<ParcelStyle["verdict"], string> = { sound: "Sound", usable: "Usable, with remarks", refused: "Damaged" };
-
-function StyleRow({ style, first, words }: { style: ParcelStyle; first: boolean; words: string }) {
-  const [open, setOpen] = useState(false);
-  const trouble = style.findings.length > 0;
-  return (
-    <DrawerRow first={first} testID="parcel-style">
-      <View className="flex-row items-baseline justify-between gap-3">
-        <Strong lines={1} className="min-w-0 flex-1">
-          {style.style}
-        </Strong>
-        <Small className={style.verdict === "refused" ? "text-warning" : style.shelved ? "text-verdigris" : ""}>
-          {style.shelved ? "On the shelf" : style.twin ? "Stays in the parcel" : VERDICT_WORDS[style.verdict]}
-        </Small>
-      </View>
-      {style.verdict === "refused" ? null : <Specimen specimen={style} words={words} size={26} covered={style.sample === ""} lines={1} />}
-      <Small lines={1}>
-        {style.path} · {count(style.codepoints, "character")}
-      </Small>
-      {style.known && !style.shelved && !style.twin ? <Small className="text-warning">{style.known}</Small> : null}
-      {style.twin ? <Small>{style.twin}</Small> : null}
-      {trouble ? (
-        <Pressable
-          role="button"
-          aria-expanded={open}
-          onPress={() => setOpen(!open)}
-          className="min-h-[44px] justify-center active:opacity-60"
-        >
-          <Small className="text-ink underline">{open ? "Hide remarks" : count(style.findings.length, "remark")}</Small>
-        </Pressable>
-      ) : null}
-      {open
-        ? style.findings.map((finding) => (
-            <View key={finding.code + finding.message} className="mb-2 border-l-2 border-edge pl-3">
-              <Body>{finding.message}</Body>
-              <Small>
-                {finding.meaning} {finding.next}
-              </Small>
-            </View>
-          ))
-        : null}
-    </DrawerRow>
-  );
-}
-
-function Entries({ kind, entries }: { kind: EntryKind; entries: ParcelEntry[] }) {
-  const [open, setOpen] = useState(false);
-  const bytes = entries.reduce((sum, entry) => sum + entry.bytes, 0);
-  return (
-    <View className="border-t border-edge first:border-t-0">
-      <Pressable
-        role="button"
-        aria-expanded={open}
-        testID={`kind-${kind}`}
-        onPress={() => setOpen(!open)}
-        className="min-h-[48px] flex-row items-center justify-between gap-3 px-3 active:opacity-60"
-      >
-        <Body>{KIND_WORDS[kind]}</Body>
-        <Small>
-          {entries.length} · {sizeWords(bytes)} {open ? "▴" : "▾"}
-        </Small>
-      </Pressable>
-      {open
-        ? entries.map((entry) => (
-            <View key={entry.path} className="border-t border-edge px-3 py-2">
-              <Body>{entry.path}</Body>
-              <Small>
-                {entry.problem ? `${entry.problem.message} ${entry.problem.next}` : `${entry.reason} ${sizeWords(entry.bytes)}`}
-              </Small>
-              {kind === "paper" && entry.sha256 ? <ReadPaper sha256={entry.sha256} path={entry.path} /> : null}
-            </View>
-          ))
-        : null}
-    </View>
-  );
-}
-
+/** What was found so far, drawn while the rest is still being unpacked. */
 function Unpacking({ parcel, onCancel }: { parcel: ParcelDetail; onCancel: () => void }) {
+  const [words] = useWords();
   const live = useProgress(parcel.id) ?? parcel.progress;
   const part = live?.entriesTotal ? live.entriesDone / live.entriesTotal : undefined;
   return (
-    <View className="border border-edge bg-drawer p-4" role="status" testID="unpacking">
-      <Strong>{parcel.state === "waiting" ? "Waiting for its turn…" : "Unpacking…"}</Strong>
-      <Small className="mb-3 mt-1">
-        {live
-          ? `${live.entriesDone}${live.entriesTotal ? ` of ${live.entriesTotal}` : ""} entries, ${sizeWords(live.bytesDone)}`
-          : "Starting"}
-      </Small>
-      <ProgressBar part={part} label={`Unpacking ${parcel.name}`} />
-      <View className="mt-3 items-start">
-        <Button label="Cancel" onPress={onCancel} testID="cancel-parcel" />
-      </View>
-    </View>
-  );
-}
-
-/** Which format is taken when a style comes in both; chosen once for all parcels. */
-function TwinChoice() {
-  const settings = useSettings();
-  const choose = useAction(useCallback((twinFormat: "otf" | "ttf") => send("POST", "/settings", Settings, { twinFormat }), []));
-  const chosen = settings.data?.twinFormat;
-  return (
-    <View className="mb-4 border border-edge bg-drawer p-3" testID="twins">
-      <Strong>Some styles come in two formats.</Strong>
-      <Small className="mb-2">Either works on a computer; tablets prefer .otf. One of each pair is taken, here and from now on:</Small>
-      <View className="flex-row gap-2" role="group" aria-label="Format to take">
-        <Button label=".otf" pressed={chosen === "otf"} busy={choose.busy} onPress={() => choose.run("otf")} testID="take-otf" />
-        <Button label=".ttf" pressed={chosen === "ttf"} busy={choose.busy} onPress={() => choose.run("ttf")} testID="take-ttf" />
-      </View>
-    </View>
-  );
-}
-
-function Contents({ parcel }: { parcel: ParcelDetail }) {
-  const [words] = useWords();
-  const troubled = parcel.entries.filter((entry) => entry.problem !== null);
-  const kinds = (Object.keys(KIND_WORDS) as EntryKind[]).filter(
-    (kind) => kind !== "font" && parcel.entries.some((entry) => entry.kind === kind),
-  );
-  const drawers = [...parcel.drawers].sort((a, b) => Number(hasTrouble(b)) - Number(hasTrouble(a)));
-  return (
     <>
-      {troubled.map((entry) => (
-        <ProblemNote
-          key={entry.path}
-          testID="entry-problem"
-          message={`${entry.path}: ${entry.problem!.message}`}
-          next={entry.problem!.next}
-        />
-      ))}
-      {parcel.hasTwins ? <TwinChoice /> : null}
-      {drawers.map((drawer) => (
-        <Drawer key={drawer.family} label={drawer.family} note={count(drawer.styles.length, "style")} testID="parcel-drawer">
-          {drawer.notes.map((note) => (
-            <DrawerRow key={note} first className="border-b border-edge bg-tab">
-              <Small className="text-ink">{note}</Small>
+      <View className="mb-4 border border-edge bg-drawer p-4" role="status" testID="unpacking">
+        <Strong>{parcel.state === "waiting" ? "Waiting for its turn…" : "Unpacking…"}</Strong>
+        <Small className="mb-3 mt-1">
+          {live
+            ? `${live.entriesDone}${live.entriesTotal ? ` of ${live.entriesTotal}` : ""} entries, ${sizeWords(live.bytesDone)}`
+            : "Starting"}
+        </Small>
+        <ProgressBar part={part} label={`Unpacking ${parcel.name}`} />
+        <View className="mt-3 items-start">
+          <Button label="Cancel" onPress={onCancel} testID="cancel-parcel" />
+        </View>
+      </View>
+      {live && live.found.length > 0 ? (
+        <Drawer label="Found so far">
+          {live.found.map((style, i) => (
+            <DrawerRow key={`${style.sha256}#${style.face}`} first={i === 0} testID="early-style">
+              {style.verdict === "refused" ? null : (
+                <Specimen specimen={style} words={words} size={26} covered={style.sample === ""} lines={1} />
+              )}
+              <Small lines={1}>{style.fullName}</Small>
             </DrawerRow>
-          ))}
-          {drawer.styles.map((style, i) => (
-            <StyleRow key={`${style.sha256}#${style.face}`} style={style} first={i === 0} words={words} />
-          ))}
-        </Drawer>
-      ))}
-      {kinds.length > 0 ? (
-        <Drawer label="Also in the parcel">
-          {kinds.map((kind) => (
-            <Entries key={kind} kind={kind} entries={parcel.entries.filter((entry) => entry.kind === kind)} />
           ))}
         </Drawer>
       ) : null}
     </>
   );
 }
-
-const hasTrouble = (drawer: ParcelDetail["drawers"][number]): boolean => drawer.styles.some((style) => style.verdict === "refused");
 
 const LOCKED = new Set(["archive-password", "archive-password-wrong"]);
 
@@ -217,26 +78,62 @@ function Password({ busy, onGive }: { busy: boolean; onGive: (password: string) 
   );
 }
 
+function useParcelActions(id: number, name: string) {
+  const router = useRouter();
+  const shelve = useAction(
+    useCallback(
+      async (faces?: { sha256: string; face: number }[]) => {
+        const result = await send("POST", `/parcels/${id}/shelve`, ShelveResult, { faces });
+        if (faces) return;
+        if (result.familyIds.length === 1) router.push(`/family/${result.familyIds[0]}`);
+        else router.push("/families");
+      },
+      [id, router],
+    ),
+  );
+  const retry = useAction(useCallback((password?: string) => send("POST", `/parcels/${id}/retry`, ParcelSummary, { password }), [id]));
+  const unwrap = useAction(useCallback((files: string[]) => send("POST", `/parcels/${id}/unwrap`, ParcelDetail, { files }), [id]));
+  const remove = useAction(
+    useCallback(async () => {
+      await send("POST", `/parcels/${id}/remove`, Done);
+      offerUndo(`${name} is off the list.`, () => send("POST", `/parcels/${id}/bring-back`, Done));
+      router.replace("/");
+    }, [id, name, router]),
+  );
+  const clear = useAction(
+    useCallback(
+      async (bytes: number) => {
+        await send("POST", `/parcels/${id}/clear`, ParcelSummary);
+        offerUndo(`The archive goes tomorrow and frees ${sizeWords(bytes)}.`, () => send("POST", `/parcels/${id}/unclear`, ParcelSummary));
+      },
+      [id],
+    ),
+  );
+  return { shelve, retry, unwrap, remove, clear };
+}
+
+/** Web fonts that may be unwrapped and whose installable file is not in the parcel yet. */
+const wrapped = (parcel: ParcelDetail): ParcelStyle[] =>
+  parcel.drawers
+    .flatMap((drawer) => drawer.styles)
+    .filter((style) => style.unwrap?.allowed && style.twin === "" && style.verdict !== "refused");
+
 export function ParcelScreen({ id }: { id: number }) {
   const answer = useParcel(id);
   const router = useRouter();
-  const shelve = useAction(
-    useCallback(async () => {
-      const result = await send("POST", `/parcels/${id}/shelve`, ShelveResult, {});
-      if (result.familyIds.length === 1) router.push(`/family/${result.familyIds[0]}`);
-      else router.push("/families");
-    }, [id, router]),
-  );
-  const retry = useAction(useCallback((password?: string) => send("POST", `/parcels/${id}/retry`, ParcelSummary, { password }), [id]));
-  const remove = useAction(
-    useCallback(async () => {
-      await send("DELETE", `/parcels/${id}`, z.object({ done: z.literal(true) }));
-      router.replace("/");
-    }, [id, router]),
-  );
+  const [words] = useWords();
+  const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
   const parcel = answer.data;
-  const problem = shelve.problem ?? retry.problem ?? remove.problem;
+  const { shelve, retry, unwrap, remove, clear } = useParcelActions(id, parcel?.name ?? "The parcel");
+  const problem = shelve.problem ?? retry.problem ?? unwrap.problem ?? remove.problem ?? clear.problem;
+  const rows = useMemo(() => (parcel?.state === "ready" ? rowsOf(parcel, open) : []), [parcel, open]);
   const toShelve = parcel?.state === "ready" ? parcel.shelvableStyles : 0;
+  const web = parcel?.state === "ready" && toShelve === 0 ? wrapped(parcel) : [];
+  const toggle = (key: string) => {
+    const next = new Set(open);
+    if (!next.delete(key)) next.add(key);
+    setOpen(next);
+  };
   const action =
     toShelve > 0 ? (
       <Button
@@ -244,38 +141,76 @@ export function ParcelScreen({ id }: { id: number }) {
         icon={LibraryBig}
         label={`Shelve ${count(toShelve, "style")}`}
         busy={shelve.busy}
-        onPress={shelve.run}
+        onPress={() => shelve.run()}
         testID="shelve"
       />
+    ) : web.length > 0 ? (
+      <Button
+        strong
+        icon={PackageOpen}
+        label={`Unwrap ${count(web.length, "web font")} to install`}
+        busy={unwrap.busy}
+        onPress={() => unwrap.run(web.map((style) => style.sha256))}
+        testID="unwrap"
+      />
     ) : parcel?.state === "ready" && parcel.shelvedStyles > 0 ? (
-      <Button strong label="See them in Families" onPress={() => router.push("/families")} />
+      <>
+        <Button strong label="See them in Families" onPress={() => router.push("/families")} />
+        {parcel.cleared ? null : (
+          <Button
+            icon={Trash2}
+            label={`Clear the archive, ${sizeWords(parcel.bytes)}`}
+            busy={clear.busy}
+            onPress={() => clear.run(parcel.bytes)}
+            testID="clear-archive"
+          />
+        )}
+      </>
     ) : undefined;
+  const line = (row: ParcelRow) => (
+    <ParcelLine
+      row={row}
+      words={words}
+      onToggle={toggle}
+      onShelve={(style) => shelve.run([{ sha256: style.sha256, face: style.face }])}
+      busy={shelve.busy}
+    />
+  );
   return (
-    <Screen
+    <ListScreen
       title={parcel?.name ?? "Parcel"}
-      note={parcel ? `${sizeWords(parcel.bytes)}, arrived ${new Date(parcel.arrivedAt).toLocaleDateString()}` : undefined}
+      note={
+        parcel
+          ? `${sizeWords(parcel.bytes)}, arrived ${new Date(parcel.arrivedAt).toLocaleDateString()}${parcel.cleared ? "; its archive is cleared" : ""}`
+          : undefined
+      }
       back="/"
       action={action}
       testID="parcel"
-    >
-      {problem ? <ApiProblemNote problem={problem} /> : null}
-      <Loaded answer={answer} what="Opening the parcel">
-        {(value) => (
-          <>
-            {value.state === "waiting" || value.state === "unpacking" ? <Unpacking parcel={value} onCancel={remove.run} /> : null}
-            {value.state === "failed" && value.problem ? (
-              <ProblemNote message={value.problem.message} next={value.problem.next}>
-                {LOCKED.has(value.problem.code) ? <Password busy={retry.busy} onGive={retry.run} /> : null}
-                <View className="mt-3 flex-row gap-3">
-                  <Button label="Try again" busy={retry.busy} onPress={() => retry.run()} />
-                  <Button label="Remove" icon={Trash2} busy={remove.busy} onPress={remove.run} testID="remove-parcel" />
-                </View>
-              </ProblemNote>
-            ) : null}
-            {value.state === "ready" ? <Contents parcel={value} /> : null}
-          </>
-        )}
-      </Loaded>
-    </Screen>
+      rows={rows}
+      keyOf={(row) => row.key}
+      render={line}
+      header={
+        <>
+          {problem ? <ApiProblemNote problem={problem} /> : null}
+          <Loaded answer={answer} what="Opening the parcel">
+            {(value) => (
+              <>
+                {value.state === "waiting" || value.state === "unpacking" ? <Unpacking parcel={value} onCancel={remove.run} /> : null}
+                {value.state === "failed" && value.problem ? (
+                  <ProblemNote message={value.problem.message} next={value.problem.next}>
+                    {LOCKED.has(value.problem.code) ? <Password busy={retry.busy} onGive={retry.run} /> : null}
+                    <View className="mt-3 flex-row gap-3">
+                      <Button label="Try again" busy={retry.busy} onPress={() => retry.run()} />
+                      <Button label="Remove" icon={Trash2} busy={remove.busy} onPress={remove.run} testID="remove-parcel" />
+                    </View>
+                  </ProblemNote>
+                ) : null}
+              </>
+            )}
+          </Loaded>
+        </>
+      }
+    />
   );
 }

@@ -1,11 +1,11 @@
 // Today: where parcels arrive, and what to do next.
 import { Link, useRouter } from "expo-router";
-import { PackageOpen } from "../parts/icons.ts";
+import { PackageOpen, SlidersHorizontal } from "../parts/icons.ts";
 import { View } from "react-native";
 import type { ParcelSummary } from "../../contract/parcel.ts";
 import type { Today } from "../../contract/today.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
-import { useParcels, useToday } from "../data/hooks.ts";
+import { useParcels, useToday, useWatchReport } from "../data/hooks.ts";
 import { dropFiles, forget, useOutgoing, type Outgoing } from "../data/uploads.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
@@ -13,6 +13,7 @@ import { STATION_WORDS } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { Empty, Loaded, ProblemNote, ProgressBar } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { usePalette } from "../theme/theme.ts";
 import { DropArea } from "../web/DropArea.tsx";
 import { ParcelRow } from "./ParcelRow.tsx";
 
@@ -90,6 +91,23 @@ function Parcels({ label, parcels }: { label: string; parcels: readonly ParcelSu
   );
 }
 
+function SettingsLink() {
+  const palette = usePalette();
+  return (
+    <Link href="/settings" aria-label="Settings" testID="settings-link">
+      <View className="h-12 w-12 items-center justify-center">
+        <SlidersHorizontal size={22} color={palette.ink} aria-hidden />
+      </View>
+    </Link>
+  );
+}
+
+/** The watched folder speaks up here when it cannot be read. */
+function WatchTrouble() {
+  const problem = useWatchReport().data?.problem;
+  return problem ? <ProblemNote message={problem.message} next={problem.next} testID="watch-problem" /> : null;
+}
+
 export function TodayScreen() {
   const parcels = useParcels();
   const outgoing = useOutgoing();
@@ -102,11 +120,12 @@ export function TodayScreen() {
   return (
     <DropArea label="Choose archives or fonts" onFiles={(files) => void take(files)}>
       {({ over, pick }) => (
-        <Screen title="Today" testID="today">
+        <Screen title="Today" aside={<SettingsLink />} testID="today">
           <View className={`mb-5 items-center gap-3 border-2 border-dashed p-5 ${over ? "border-persimmon bg-drawer" : "border-edge"}`}>
             <Body className="text-center">{over ? "Let go, and it is taken in." : "Drop a downloaded archive or font files here."}</Body>
             <Button strong icon={PackageOpen} label="Bring in a download" onPress={pick} testID="bring" />
           </View>
+          <WatchTrouble />
           {outgoing.map((one) => (
             <Sending key={one.id} one={one} />
           ))}

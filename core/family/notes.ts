@@ -1,0 +1,48 @@
+// What is worth knowing of a family before it is used: layers, capitals, symbols, variable fonts, other names.
+import type { Inspection } from "../inspect.ts";
+import { CAPITALS_WORDS } from "./capitals.ts";
+import { areLayers, type Kin } from "./kinship.ts";
+import { areSymbolSiblings, codePointWords, isSymbolFont } from "./symbols.ts";
+
+type Member = Inspection & Kin;
+
+const list = (names: Iterable<string>): string => [...new Set(names)].join(", ");
+
+/** Sentences about `faces`, one family's styles; `all` holds everything that came with it, itself included. */
+export function familyNotes(faces: readonly Member[], all: readonly Member[] = faces): string[] {
+  const notes: string[] = [];
+  const layers = list(all.filter((other) => faces.some((face) => areLayers(face, other))).map((other) => other.fullName));
+  if (layers) notes.push(`Made to be laid over ${layers}, in another colour: letter by letter as wide.`);
+  for (const words of new Set(faces.map((face) => CAPITALS_WORDS[face.capitals]))) if (words) notes.push(words);
+  for (const face of faces.filter((one) => isSymbolFont(one.ranges)).slice(0, 3)) {
+    notes.push(`Symbols at ${codePointWords(face.ranges)}${faces.length > 1 ? ` in ${face.style}` : ""}.`);
+    const siblings = list(all.filter((other) => areSymbolSiblings(face, other)).map((other) => other.fullName));
+    if (siblings) notes.push(`Its symbols are not in ${siblings}: pasted there, they are empty boxes.`);
+  }
+  for (const face of faces.filter((one) => one.axes.length > 0).slice(0, 2)) {
+    const axes = face.axes.map((axis) => `${axis.name.toLowerCase()} ${axis.min} to ${axis.max}`).join(", ");
+    const named = face.instances.length > 0 ? `; ${face.instances.length} named styles` : "";
+    notes.push(`Variable: ${axes}${named}.`);
+  }
+  const sizes = new Set(faces.flatMap((face) => face.styleWords.opticalSize ?? []));
+  if (sizes.size > 0) notes.push(`Drawn for sizes of their own: ${list(sizes)}.`);
+  const others = new Map(faces.flatMap((face) => face.otherNames.map((one) => [one.language, one.family] as const)));
+  for (const [language, name] of [...others].slice(0, 3)) notes.push(`Called “${name}” in programs set to ${languageName(language)}.`);
+  return notes;
+}
+
+const languages = new Intl.DisplayNames("en", { type: "language" });
+const languageName = (tag: string): string => languages.of(tag) ?? tag;
+
+/** The names a style goes by, when they differ: in its archive, as a file, and what programs list. */
+export function differingNames(fileName: string, archiveName: string, family: string): string {
+  const plain = (name: string) =>
+    name
+      .toLowerCase()
+      .replace(/\.[a-z0-9]{2,5}$/, "")
+      .replace(/[^\p{L}\p{N}]/gu, "");
+  const menu = plain(family);
+  const unlike = (name: string) => !plain(name).includes(menu) && !menu.includes(plain(name));
+  if (!unlike(fileName)) return "";
+  return `The file is called ${fileName}${archiveName !== "" && archiveName !== fileName ? `, the archive ${archiveName}` : ""}; programs list it as ${family}.`;
+}

@@ -1,0 +1,61 @@
+// Family names that are spelled differently and seem to mean one family. Suggestions only: a person decides.
+import { familyKey } from "./group.ts";
+import { parseStyleWords } from "./style-words.ts";
+
+/** Letters and digits alone. */
+const bare = (name: string): string => familyKey(name).replace(/[^\p{L}\p{N}]/gu, "");
+
+/** The name without style words at its end: "Furrow Text Semi Bold" is "Furrow Text" (its optical size stays). */
+export function withoutStyleWords(name: string): string {
+  const words = name.trim().split(/[\s_-]+/);
+  while (words.length > 1) {
+    const { weight, width, slant, rest } = parseStyleWords(words.at(-1)!);
+    const prefix = /^(semi|demi|extra|ultra)$/i.test(words.at(-1)!);
+    if (!prefix && (rest.length > 0 || (weight === undefined && width === undefined && slant === undefined))) break;
+    words.pop();
+  }
+  return words.join(" ");
+}
+
+/** Whether two words differ by one letter put in, left out, changed, or two neighbours swapped. */
+function oneSlip(a: string, b: string): boolean {
+  if (Math.abs(a.length - b.length) > 1 || a === b) return false;
+  let start = 0;
+  while (start < a.length && a[start] === b[start]) start++;
+  let end = 0;
+  while (end < Math.min(a.length, b.length) - start && a[a.length - 1 - end] === b[b.length - 1 - end]) end++;
+  const [restA, restB] = [a.slice(start, a.length - end), b.slice(start, b.length - end)];
+  if (restA.length <= 1 && restB.length <= 1) return true;
+  return restA.length === 2 && restA === [...restB].reverse().join("");
+}
+
+/** A slip in a short name makes another name; in one this long it is most likely a slip. */
+const LONG_ENOUGH = 9;
+
+/** Why two family names seem to mean one family, as the middle of a sentence; undefined when they do not, or are the same. */
+export function sameFamilyReason(a: string, b: string): string | undefined {
+  if (familyKey(a) === familyKey(b)) return undefined;
+  const [bareA, bareB] = [bare(a), bare(b)];
+  if (bareA === "" || bareB === "") return undefined;
+  if (bareA === bareB) return "they differ only in spaces and signs";
+  const [plainA, plainB] = [bare(withoutStyleWords(a)), bare(withoutStyleWords(b))];
+  if (plainA === plainB) return "one carries the name of a style at its end";
+  const digits = (name: string) => name.replace(/\D/g, "");
+  // A slip in the last letters may tell two members apart ("One", "Two"), so only the first word decides.
+  if (Math.min(bareA.length, bareB.length) >= LONG_ENOUGH && digits(bareA) === digits(bareB) && oneSlip(bareA, bareB)) {
+    return "they differ by one letter";
+  }
+  return undefined;
+}
+
+/** All pairs of `names` that seem to mean one family. */
+export function likeNames(names: readonly string[]): { a: string; b: string; reason: string }[] {
+  const pairs: { a: string; b: string; reason: string }[] = [];
+  for (const [i, a] of names.entries()) {
+    for (const b of names.slice(i + 1)) {
+      const reason = sameFamilyReason(a, b);
+      if (reason) pairs.push({ a, b, reason });
+    }
+  }
+  return pairs;
+}

@@ -1,0 +1,210 @@
+// The watched folder: downloads that arrive there become parcels. Files are copied, never moved or changed.
+import { constants, watch as watchFolder, type FSWatcher } from "node:fs";
+import { access, copyFile, open, readdir, stat } from "node:fs/promises";
+import { randomUUID } from "node:crypto";
+import { homedir } from "node:os";
+import { isAbsolute, join } from "node:path";
+import type { Problem } from "../../contract/problem.ts";
+import type { WatchReport } from "../../contract/settings.ts";
+import { isFontName, sortEntry } from "../../core/archive/kinds.ts";
+import { limitsFrom } from "../../core/archive/limits.ts";
+import { openArchive } from "../../core/archive/open.ts";
+import type { Context } from "../context.ts";
+import type { ParcelService } from "./parcels.ts";
+
+/** A file counts as arrived when its size stayed the same from one look to the next. */
+const LOOK_EVERY_MS = 1500;
+/** Names browsers give to what is still coming in; common practice, no source. */
+const UNFINISHED = /\.(part|partial|crdownload|download|tmp|opdownload)$|^\./i;
+
+const wantedName = (name: string): boolean =>
+  !UNFINISHED.test(name) && (isFontName(name) || sortEntry(name, new Uint8Array()).kind === "archive");
+
+export class WatchService {
+  private readonly context: Context;
+  private readonly parcels: ParcelService;
+  private timer: NodeJS.Timeout | undefined;
+  private watcher: FSWatcher | undefined;
+  private folder: string | null = null;
+  private problem: Problem | null = null;
+  /** Sizes seen at the last look. */
+  private readonly sizes = new Map<string, number>();
+  private looking: Promise<void> = Promise.resolve();
+
+  constructor(context: Context, parcels: ParcelService) {
+    this.context = context;
+    this.parcels = parcels;
+  }
+
+  /** Starts watching the folder of the settings. What lies there when it is first chosen is left alone. */
+  async start(): Promise<void> {
+    this.stop();
+    this.folder = this.context.settings.get().watchedFolder;
+    if (this.folder === null) return;
+    if (this.context.watched.of(this.folder).length === 0) await this.leaveWhatIsThere();
+    try {
+      // A hint to look at once; where the system gives none, the timer is enough.
+      this.watcher = watchFolder(this.folder, () => this.lookSoon(200));
+      this.watcher.on("error", () => this.watcher?.close());
+    } catch {
+      // Told by the next look.
+    }
+    this.lookSoon(0);
+  }
+  stop(): void {
+    clearTimeout(this.timer);
+    this.watcher?.close();
+    this.watcher = undefined;
+    this.sizes.clear();
+    this.problem = null;
+  }
+
+  private lookSoon(ms: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
+      this.looking = this.look().finally(() => {
+        if (this.folder !== null && this.timer !== undefined) this.lookSoon(LOOK_EVERY_MS);
+      });
+    }, ms);
+    this.timer.unref();
+  }
+  async whenLooked(): Promise<void> {
+    await this.looking;
+  }
+
+  private async names(folder: string): Promise<string[]> {
+    const inside = await readdir(folder, { withFileTypes: true });
+    return inside.filter((one) => one.isFile() && wantedName(one.name)).map((one) => one.name);
+  }
+
+  private async leaveWhatIsThere(): Promise<void> {
+    const folder = this.folder!;
+    for (const name of await this.names(folder).catch(() => [])) {
+      const path = join(folder, name);
+      const about = await stat(path).catch(() => undefined);
+      if (about)
+        this.context.watched.put({ path, bytes: about.size, modifiedMs: Math.round(about.mtimeMs), outcome: "before" }, this.context.now());
+    }
+  }
+
+  /** Takes in what lay there before the folder was watched. */
+  async takeEarlier(): Promise<void> {
+    if (this.folder !== null) this.context.watched.forget(this.folder, "before");
+    this.lookSoon(0);
+  }
+
+  private async look(): Promise<void> {
+    const folder = this.folder;
+    if (folder === null) return;
+    try {
+      const names = await this.names(folder);
+      this.tell(null);
+      for (const name of names) await this.consider(join(folder, name), name);
+    } catch (error) {
+      const denied = (error as NodeJS.ErrnoException).code === "EACCES";
+      this.tell({
+        code: "watched-folder",
+        message: denied ? `The folder ${folder} may not be read.` : `The folder ${folder} cannot be found.`,
+        next: "Choose another one in the settings, or bring downloads in by hand; it is looked for again meanwhile.",
+      });
+    }
+  }
+  private tell(problem: Problem | null): void {
+    if (problem?.message === this.problem?.message) return;
+    this.problem = problem;
+    this.context.events.changed("parcels");
+  }
+
+  private async consider(path: string, name: string): Promise<void> {
+    const about = await stat(path).catch(() => undefined);
+    if (!about) return;
+    const modifiedMs = Math.round(about.mtimeMs);
+    const known = this.context.watched.get(path);
+    if (known && known.bytes === about.size && known.modifiedMs === modifiedMs) return;
+    const settled = this.sizes.get(path) === about.size && about.size > 0;
+    this.sizes.set(path, about.size);
+    if (!settled) return;
+    this.sizes.delete(path);
+    const reason = await this.whyPassed(path, name);
+    const row = { path, bytes: about.size, modifiedMs, outcome: reason ?? "taken" };
+    if (reason !== undefined) {
+      this.context.watched.put(row, this.context.now());
+      return this.context.events.changed("parcels");
+    }
+    const stored = randomUUID();
+    const target = join(this.context.incoming, stored);
+    await copyFile(path, target, constants.COPYFILE_FICLONE);
+    const file = await open(target, "r+");
+    await file.sync();
+    await file.close();
+    // Noted and received together: a stop between the two would bring the file twice or never.
+    this.context.db.transaction(() => {
+      this.context.watched.put(row, this.context.now());
+      this.parcels.receive(name, [{ name, stored_as: stored, bytes: about.size }]);
+    })();
+  }
+
+  /** Why a file is not taken in; undefined when it holds a font, or is locked or damaged, which its parcel then says. */
+  private async whyPassed(path: string, name: string): Promise<string | undefined> {
+    if (isFontName(name)) return undefined;
+    const limits = limitsFrom(this.context.settings.get().limits);
+    const staging = join(this.context.files.unfinished, `watched-${randomUUID()}`);
+    try {
+      const reader = await openArchive(path, name, { staging, limits });
+      try {
+        let seen = 0;
+        for await (const entry of reader.entries()) {
+          if (isFontName(entry.name) || sortEntry(entry.name, new Uint8Array()).kind === "archive") return undefined;
+          if (++seen > limits.entries) return undefined;
+        }
+      } finally {
+        await reader.close();
+      }
+      return "There is no font in it.";
+    } catch {
+      return undefined;
+    }
+  }
+
+  report(): WatchReport {
+    const rows = this.folder === null ? [] : this.context.watched.of(this.folder);
+    const known = new Set(["taken", "before"]);
+    return {
+      folder: this.folder,
+      suggestion: join(homedir(), "Downloads"),
+      problem: this.problem,
+      taken: rows.filter((row) => row.outcome === "taken").length,
+      passedOver: rows.filter((row) => !known.has(row.outcome)).length,
+      before: rows.filter((row) => row.outcome === "before").length,
+      latest: rows
+        .filter((row) => row.outcome !== "before")
+        .slice(0, 8)
+        .map((row) => ({
+          name: row.path.split(/[\\/]/).at(-1)!,
+          outcome: row.outcome === "taken" ? "Taken in" : row.outcome,
+          at: row.seenAt,
+        })),
+    };
+  }
+}
+
+/** The problem with a folder somebody wants to have watched; undefined when there is none. */
+export async function folderProblem(folder: string): Promise<Problem | undefined> {
+  if (!isAbsolute(folder)) {
+    return {
+      code: "watched-folder",
+      message: "The folder's whole path is needed, from the top.",
+      next: `For example ${join(homedir(), "Downloads")}.`,
+    };
+  }
+  const about = await stat(folder).catch(() => undefined);
+  if (!about?.isDirectory()) {
+    return { code: "watched-folder", message: `There is no folder ${folder} on this computer.`, next: "Check how it is spelled." };
+  }
+  try {
+    await access(folder, constants.R_OK);
+  } catch {
+    return { code: "watched-folder", message: `The folder ${folder} may not be read.`, next: "Allow reading it, or choose another." };
+  }
+  return undefined;
+}

@@ -1,0 +1,74 @@
+// A server on a folder of its own, for tests: asked over HTTP, looked into, stopped and started again.
+import { mkdtempSync, readdirSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { Express } from "express";
+import request from "supertest";
+import { ParcelDetail } from "../contract/parcel.ts";
+import { makeApp } from "./app.ts";
+import { makeContext, type Context } from "./context.ts";
+import { makeServices, type Services } from "./services/services.ts";
+
+const build = join(process.cwd(), "build");
+export const builtInFont = (name: string): string => join(build, "demo", "built-in", name);
+export const download = (name: string): string => join(build, "demo", "downloads", name);
+
+export class Trial {
+  readonly dataDir = mkdtempSync(join(tmpdir(), "buvano-server-"));
+  context!: Context;
+  services!: Services;
+  /** What the server takes for the present moment. */
+  now = (): Date => new Date();
+  private app!: Express;
+
+  async start(): Promise<void> {
+    this.context = await makeContext({
+      dataDir: this.dataDir,
+      webDir: undefined,
+      workerDir: join(build, "node"),
+      builtInFonts: join(build, "demo", "built-in"),
+      now: () => this.now(),
+    });
+    this.services = await makeServices(this.context);
+    this.app = makeApp(this.context, this.services);
+  }
+  async end(): Promise<void> {
+    await this.services.close();
+    rmSync(this.dataDir, { recursive: true });
+  }
+  async restart(): Promise<void> {
+    await this.services.close();
+    await this.start();
+  }
+
+  // supertest names its own port; the guard looks at the host name only.
+  api() {
+    return request(this.app);
+  }
+  async json(path: string): Promise<unknown> {
+    return (await this.api().get(path).expect(200)).body as unknown;
+  }
+  /** Sends a demo download by name, or bytes, and waits until it is unpacked. */
+  async bring(file: string | { name: string; bytes: Uint8Array }): Promise<ParcelDetail> {
+    const sent =
+      typeof file === "string"
+        ? this.api().post("/api/parcels").attach("file", download(file))
+        : this.api().post("/api/parcels").attach("file", Buffer.from(file.bytes), file.name);
+    const { id } = (await sent.expect(200)).body as { id: number };
+    await this.services.parcels.whenIdle();
+    return this.parcel(id);
+  }
+  async parcel(id: number): Promise<ParcelDetail> {
+    return ParcelDetail.parse(await this.json(`/api/parcels/${id}`));
+  }
+  async shelve(parcel: ParcelDetail): Promise<number[]> {
+    const answer = await this.api().post(`/api/parcels/${parcel.id}/shelve`).send({}).expect(200);
+    return (answer.body as { familyIds: number[] }).familyIds;
+  }
+  filesLeft() {
+    return {
+      incoming: readdirSync(join(this.dataDir, "incoming")).length,
+      unfinished: readdirSync(join(this.dataDir, "files", "unfinished")).length,
+    };
+  }
+}

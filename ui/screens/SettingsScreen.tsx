@@ -1,0 +1,182 @@
+// Choices made once for all: the watched folder, what archives may unpack to, which format is taken.
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import { DEFAULT_ARCHIVE_LIMITS, Settings, WatchReport, type ArchiveLimits } from "../../contract/settings.ts";
+import { count } from "../../core/words/words.ts";
+import { send } from "../data/api.ts";
+import { useSettings, useWatchReport } from "../data/hooks.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { Field } from "../parts/Field.tsx";
+import { Screen } from "../parts/Screen.tsx";
+import { ApiProblemNote, Loaded, ProblemNote } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+
+const save = (change: object) => send("POST", "/settings", Settings, change);
+
+function Watched({ folder }: { folder: string | null }) {
+  const report = useWatchReport();
+  const [typed, setTyped] = useState<string>();
+  const watch = useAction(
+    useCallback(async (watchedFolder: string | null) => {
+      await save({ watchedFolder });
+      setTyped(undefined);
+    }, []),
+  );
+  const earlier = useAction(useCallback(() => send("POST", "/settings/watch/take-earlier", WatchReport), []));
+  const value = typed ?? folder ?? report.data?.suggestion ?? "";
+  return (
+    <Drawer label="Watched folder" testID="watched">
+      <DrawerRow first>
+        <Body className="mb-3">
+          Archives and fonts that arrive in this folder become parcels by themselves. The files stay where they are.
+        </Body>
+        <Field
+          label="Folder on the computer Buvano runs on"
+          value={value}
+          onChange={setTyped}
+          onDone={() => watch.run(value)}
+          problem={watch.problem ? `${watch.problem.message} ${watch.problem.next}` : undefined}
+          testID="watched-folder"
+        />
+        <View className="flex-row flex-wrap gap-2">
+          {folder === null || value !== folder ? (
+            <Button
+              strong
+              label={folder === null ? "Watch this folder" : "Watch this one instead"}
+              busy={watch.busy}
+              disabled={value.trim() === ""}
+              onPress={() => watch.run(value.trim())}
+              testID="watch"
+            />
+          ) : null}
+          {folder !== null ? <Button label="Stop watching" busy={watch.busy} onPress={() => watch.run(null)} testID="unwatch" /> : null}
+        </View>
+      </DrawerRow>
+      {folder !== null && report.data ? (
+        <DrawerRow>
+          {report.data.problem ? <ProblemNote message={report.data.problem.message} next={report.data.problem.next} /> : null}
+          <Body testID="watch-counts">
+            {count(report.data.taken, "file")} taken in, {report.data.passedOver} passed over.
+          </Body>
+          {report.data.latest.map((one) => (
+            <Small key={one.name + one.at}>
+              {one.name}: {one.outcome}
+            </Small>
+          ))}
+          {report.data.before > 0 ? (
+            <View className="mt-2">
+              <Button
+                label={`Also take in the ${report.data.before} that lay there before`}
+                busy={earlier.busy}
+                onPress={earlier.run}
+                testID="take-earlier"
+              />
+            </View>
+          ) : null}
+        </DrawerRow>
+      ) : null}
+    </Drawer>
+  );
+}
+
+const LIMITS: readonly { key: keyof ArchiveLimits; label: string; hint: string }[] = [
+  { key: "entries", label: "Entries", hint: "files and folders in one archive" },
+  { key: "totalMib", label: "Unpacked in all", hint: "MiB, everything in one archive together" },
+  { key: "entryMib", label: "One entry", hint: "MiB, unpacked" },
+  { key: "ratio", label: "Times its packed size", hint: "how much larger than packed one entry may become" },
+  { key: "depth", label: "Archives inside archives", hint: "how deep they are opened" },
+];
+
+function Limits({ limits }: { limits: ArchiveLimits }) {
+  const [typed, setTyped] = useState<Partial<Record<keyof ArchiveLimits, string>>>({});
+  const change = useAction(
+    useCallback(async (next: ArchiveLimits) => {
+      await save({ limits: next });
+      setTyped({});
+    }, []),
+  );
+  const value = (key: keyof ArchiveLimits) => typed[key] ?? String(limits[key]);
+  const wrong = (key: keyof ArchiveLimits): string | undefined => {
+    const [least, most] = BOUNDS[key];
+    const given = Number(value(key));
+    return Number.isInteger(given) && given >= least && given <= most ? undefined : `A whole number from ${least} to ${most}.`;
+  };
+  const changed = LIMITS.some(({ key }) => value(key) !== String(limits[key]));
+  const next = Object.fromEntries(LIMITS.map(({ key }) => [key, Number(value(key))])) as ArchiveLimits;
+  const standard = LIMITS.every(({ key }) => limits[key] === DEFAULT_ARCHIVE_LIMITS[key]);
+  return (
+    <Drawer label="What an archive may unpack to" testID="limits">
+      <DrawerRow first>
+        <Body className="mb-3">Some archives are traps that fill a disk. Whatever passes one of these limits is left out and named.</Body>
+        {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
+        {LIMITS.map(({ key, label, hint }) => (
+          <Field
+            key={key}
+            numeric
+            label={label}
+            hint={hint}
+            value={value(key)}
+            onChange={(text) => setTyped({ ...typed, [key]: text.trim() })}
+            problem={wrong(key)}
+            testID={`limit-${key}`}
+          />
+        ))}
+        <View className="flex-row flex-wrap gap-2">
+          <Button
+            strong={changed}
+            label="Keep these limits"
+            busy={change.busy}
+            disabled={!changed || LIMITS.some(({ key }) => wrong(key) !== undefined)}
+            onPress={() => change.run(next)}
+            testID="keep-limits"
+          />
+          {standard ? null : <Button label="Back to the safe ones" onPress={() => change.run(DEFAULT_ARCHIVE_LIMITS)} />}
+        </View>
+      </DrawerRow>
+    </Drawer>
+  );
+}
+
+/** The same bounds the server holds to (contract/settings.ts). */
+const BOUNDS: Record<keyof ArchiveLimits, [least: number, most: number]> = {
+  entries: [10, 1_000_000],
+  totalMib: [1, 65_536],
+  entryMib: [1, 16_384],
+  ratio: [10, 10_000],
+  depth: [1, 6],
+};
+
+function Formats({ chosen }: { chosen: Settings["twinFormat"] }) {
+  const choose = useAction(useCallback((twinFormat: "otf" | "ttf") => save({ twinFormat }), []));
+  return (
+    <Drawer label="Styles in two formats">
+      <DrawerRow first>
+        <Strong>Which file is taken when a style comes as .otf and as .ttf</Strong>
+        <Small className="mb-2">Either works on a computer; tablets prefer .otf.</Small>
+        <View className="flex-row gap-2" role="group" aria-label="Format to take">
+          <Button label=".otf" pressed={chosen === "otf"} busy={choose.busy} onPress={() => choose.run("otf")} />
+          <Button label=".ttf" pressed={chosen === "ttf"} busy={choose.busy} onPress={() => choose.run("ttf")} />
+        </View>
+      </DrawerRow>
+    </Drawer>
+  );
+}
+
+export function SettingsScreen() {
+  const settings = useSettings();
+  return (
+    <Screen title="Settings" back="/" testID="settings">
+      <Loaded answer={settings} what="Fetching your settings">
+        {(value) => (
+          <>
+            <Watched folder={value.watchedFolder} />
+            <Formats chosen={value.twinFormat} />
+            <Limits limits={value.limits} />
+          </>
+        )}
+      </Loaded>
+    </Screen>
+  );
+}
