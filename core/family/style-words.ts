@@ -51,6 +51,8 @@ const UPRIGHT = /^(upright|roman)$/;
 const OPTICAL = /^(micro|caption|sm ?text|small|text|deck|subhead|display|headline|titling|poster|banner|\d+ ?pt)$/;
 
 const PREFIXES = /^(semi|demi|extra|ultra)$/;
+/** Words a prefix belongs to; before others it stands for itself. */
+const PREFIXED = /^(light|bold|black|heavy|condensed|compressed|narrow|expanded|extended|wide)$/;
 
 /** Splits a style's name into words: at spaces, hyphens, and where a small letter meets a capital. */
 function wordsOf(style: string): string[] {
@@ -61,7 +63,7 @@ function wordsOf(style: string): string[] {
   const words = spaced.toLowerCase().trim().split(" ").filter(Boolean);
   const joined: string[] = [];
   for (const word of words) {
-    if (joined.length > 0 && PREFIXES.test(joined.at(-1)!)) joined.push(`${joined.pop()!} ${word}`);
+    if (joined.length > 0 && PREFIXES.test(joined.at(-1)!) && PREFIXED.test(word)) joined.push(`${joined.pop()!} ${word}`);
     else joined.push(word);
   }
   return joined;

@@ -104,6 +104,12 @@ const metrics: Check = (face) => {
   if (hhea && hhea.ascender - hhea.descender <= 0) {
     found.push(finding("metrics-line", "It asks for lines of no height."));
   }
+  if (hmtx && hhea) {
+    let negative = 0;
+    // Advances are unsigned; a small negative one stands there as a huge one.
+    for (let glyph = 0; glyph < hhea.numberOfHMetrics; glyph++) if (hmtx.advanceUnits(glyph) > 0x7fff) negative++;
+    if (negative > 0) found.push(finding("advance-negative", `${negative} of its glyphs take a negative width.`));
+  }
   if (hmtx && cmap) {
     const zero = [..."AMaeno0"].filter((letter) => {
       const glyph = cmap.glyph(letter.codePointAt(0)!);

@@ -103,6 +103,12 @@ const rows = {
   },
   "metrics-line": { level: "warn", meaning: "Lines will lie over one another.", next: NEWER, standard: "hhea, ascender" },
   "advance-zero": { level: "warn", meaning: "Letters will lie over one another.", next: NEWER, standard: "hmtx" },
+  "advance-negative": {
+    level: "warn",
+    meaning: "These glyphs push the rest of the line away, or pull it back.",
+    next: NEWER,
+    standard: "hmtx",
+  },
   "notdef-empty": {
     level: "note",
     meaning: "A missing character leaves a gap instead of a box.",

@@ -13,6 +13,7 @@ const dir = mkdtempSync(join(tmpdir(), "buvano-health-"));
 afterAll(() => rmSync(dir, { recursive: true }));
 
 const TRUETYPE = join(process.cwd(), "build", "demo", "built-in", "AsterPlain-Regular.ttf");
+const BOLD = join(process.cwd(), "build", "demo", "built-in", "AsterPlain-Bold.ttf");
 const CFF = "/usr/share/fonts/opentype/cabin/Cabin-Regular.otf";
 
 type Tables = Map<string, Uint8Array>;
@@ -73,6 +74,20 @@ const faults: [code: string, verdict: string, path: string, change: (tables: Tab
   ["embedding-restricted", "sound", TRUETYPE, (_, at) => at("OS/2").setUint16(8, 2)],
   ["embedding-limited", "sound", TRUETYPE, (_, at) => at("OS/2").setUint16(8, 0x100)],
   ["advance-zero", "usable", TRUETYPE, (_, at) => zeroAdvances(at("hmtx"))],
+  ["advance-negative", "usable", TRUETYPE, (_, at) => at("hmtx").setUint16(0, 0xfffa)],
+  ["names-missing", "refused", TRUETYPE, (tables) => tables.delete("name")],
+  ["weight-words", "sound", BOLD, (_, at) => at("OS/2").setUint16(4, 300)],
+  [
+    "outline-damaged",
+    "usable",
+    TRUETYPE,
+    (tables) =>
+      tables.set(
+        "glyf",
+        tables.get("glyf")!.map((byte, i) => (i % 2 ? 0x7f : byte)),
+      ),
+  ],
+  ["colour-only", "sound", TRUETYPE, (tables) => tables.set("COLR", new Uint8Array(14))],
   ["notdef-empty", "sound", TRUETYPE, (_, at) => at("loca").setUint32(4, 0)],
   ["name-outside", "usable", TRUETYPE, (_, at) => at("name").setUint16(6 + 8, 60000)],
   ["name-postscript", "usable", TRUETYPE, (tables, at) => postScriptName(tables, at("name"))],
