@@ -73,14 +73,15 @@ export async function bring(paths: readonly string[], dataDir: string, json: boo
     }
     if (rows.length > 0) ids.push(services.parcels.receive(drop.name, rows));
   }
-  await services.parcels.whenIdle();
+  // Each is shelved as soon as it is unpacked, while others still are.
   for (const id of ids) {
-    const parcel = services.parcels.detail(id);
+    await services.parcels.whenSettled(id);
+    const { summary: parcel, entries, styles } = services.parcels.contentsOf(id);
     summary.archives++;
-    summary.entries += parcel.entries.length;
+    summary.entries += entries.length;
     if (parcel.problem) say(parcel.name, parcel.problem);
-    for (const entry of parcel.entries) if (entry.problem) say(parcel.name, entry.problem, entry.path);
-    for (const style of parcel.drawers.flatMap((drawer) => drawer.styles)) {
+    for (const entry of entries) if (entry.problem) say(parcel.name, JSON.parse(entry.problem) as Problem, entry.path);
+    for (const style of styles) {
       summary.faces++;
       summary[style.verdict]++;
     }

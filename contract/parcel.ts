@@ -36,6 +36,8 @@ export const ParcelSummary = z.object({
   shelvedStyles: z.number().int(),
   /** Styles that are whole and not on the shelf yet. */
   shelvableStyles: z.number().int(),
+  /** Web fonts that may be unwrapped and are not yet. */
+  unwrappableStyles: z.number().int(),
   troubles: z.number().int(),
   /** The archive it came as was put aside to be deleted; it can still be had back. */
   cleared: z.boolean(),

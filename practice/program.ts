@@ -3,7 +3,6 @@ import type { ProgramTraits } from "../contract/program.ts";
 import { FAKE, runPath } from "./engine/drawing.ts";
 import { openProgramFont, type ProgramFont } from "./engine/font.ts";
 import { layOut, type Layout } from "./engine/layout.ts";
-import { writePdf } from "./engine/pdf.ts";
 import type { PracticeDevice } from "./device.ts";
 
 /** Name IDs (OpenType specification, name table). */
@@ -153,6 +152,7 @@ export class OpenProgram {
   /** The typed text as a PDF with embedded fonts. */
   async exportPdf(typed: TypedText): Promise<Uint8Array> {
     const { layout, faked } = await this.compose(typed);
+    const { writePdf } = await import("./engine/pdf.ts");
     return writePdf(layout, typed.sizePt, faked, this.name);
   }
 }

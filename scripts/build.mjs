@@ -33,12 +33,16 @@ export async function buildNode() {
   await unlessDone("node", [...nodeSources, "tests"], "build/node/cli.mjs", async () => {
     const { build } = await import("esbuild");
     const present = Object.fromEntries(Object.entries(entries).filter(([, path]) => existsSync(join(root, path))));
+    rmSync(join(buildDir, "node"), { recursive: true, force: true });
     await build({
       absWorkingDir: root,
       entryPoints: present,
       outdir: "build/node",
       outExtension: { ".js": ".mjs" },
       bundle: true,
+      // What is imported on demand stays in files of its own, and is loaded only then.
+      splitting: true,
+      chunkNames: "part-[hash]",
       packages: "external",
       platform: "node",
       format: "esm",

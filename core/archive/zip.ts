@@ -1,4 +1,7 @@
 // Zip archives, through yauzl. Names are decoded here, since real archives often do not say how theirs are written.
+import { open, type FileHandle } from "node:fs/promises";
+import { Readable } from "node:stream";
+import { inflateRawSync } from "node:zlib";
 import * as yauzl from "yauzl";
 import { ProblemError } from "../problem.ts";
 import { decodeName } from "./names.ts";
@@ -57,7 +60,7 @@ export async function zipNeedsMore(path: string): Promise<boolean> {
   }
 }
 
-function toEntry(zip: yauzl.ZipFile, entry: yauzl.Entry): ArchiveEntry {
+function toEntry(zip: yauzl.ZipFile, file: FileHandle, entry: yauzl.Entry): ArchiveEntry {
   const raw = entry.fileName as unknown as Buffer;
   const name = decodeName(raw, (entry.generalPurposeBitFlag & UTF8_NAMES) !== 0);
   return {
@@ -68,21 +71,50 @@ function toEntry(zip: yauzl.ZipFile, entry: yauzl.Entry): ArchiveEntry {
     packedBytes: entry.compressedSize,
     crc32: entry.crc32,
     open: () =>
-      new Promise((resolve, reject) => {
-        zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream)));
-      }),
+      Math.max(entry.compressedSize, entry.uncompressedSize) <= AT_ONCE_BYTES ? openAtOnce(zip, file, entry) : openStream(zip, entry),
   };
+}
+
+/** Entries up to this are unpacked in one go, which for the many small files of a font download is several times faster. */
+const AT_ONCE_BYTES = 8 * 1024 * 1024;
+
+const openStream = (zip: yauzl.ZipFile, entry: yauzl.Entry): Promise<Readable> =>
+  new Promise((resolve, reject) => {
+    zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream)));
+  });
+
+/** Reads an entry whole. The size the archive claims is held to: what unpacks to more or less is an error. */
+async function openAtOnce(zip: yauzl.ZipFile, file: FileHandle, entry: yauzl.Entry): Promise<Readable> {
+  const { fileDataStart } = await zip.readLocalFileHeaderPromise(entry, { minimal: true });
+  const packed = Buffer.allocUnsafe(entry.compressedSize);
+  const { bytesRead } = await file.read(packed, 0, packed.length, fileDataStart);
+  if (bytesRead < packed.length) throw new Error("unexpected end of file");
+  let bytes: Buffer = packed;
+  if (entry.compressionMethod === 8) {
+    try {
+      bytes = inflateRawSync(packed, { maxOutputLength: Math.max(1, entry.uncompressedSize) });
+    } catch (error) {
+      throw (error as NodeJS.ErrnoException).code === "ERR_BUFFER_TOO_LARGE" ? new Error("too many bytes in the stream") : error;
+    }
+  }
+  if (bytes.length !== entry.uncompressedSize)
+    throw new Error(bytes.length < entry.uncompressedSize ? "not enough bytes in the stream" : "too many bytes in the stream");
+  return Readable.from(bytes.length === 0 ? [] : [bytes]);
 }
 
 /** Opens a zip file on disk. Throws a `ProblemError` ("archive-truncated", "archive-damaged"). */
 export async function openZip(path: string): Promise<ArchiveReader> {
   const zip = await openFile(path);
+  const file = await open(path, "r");
   return {
     format: "zip",
     count: zip.entryCount,
-    close: () => zip.close(),
+    close: () => {
+      zip.close();
+      return file.close();
+    },
     async *entries() {
-      for await (const entry of centralDirectory(zip)) yield toEntry(zip, entry);
+      for await (const entry of centralDirectory(zip)) yield toEntry(zip, file, entry);
     },
   };
 }

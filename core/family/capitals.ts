@@ -7,10 +7,12 @@ export const CAPITALS_KINDS = ["filled", "capitals-only", "small-capitals", "out
 export type CapitalsKind = (typeof CAPITALS_KINDS)[number];
 
 /** Letters without a counter: drawn solid, they have no hole. */
-const SOLID_CAPITALS = "CEFHIKLMNTUVWXYZ";
-const SOLID_SMALL = "cfhklmnrtuvwxz";
+const SOLID_CAPITALS = "HTLCEFIKMNUVXZ";
+const SOLID_SMALL = "hltcfkmnruvxz";
 /** Letters whose small form differs from the capital by more than its size. */
-const TELLING_PAIRS = "ABDEGHLMNQRT";
+const TELLING_PAIRS = "AERBDGHNQT";
+/** Most fonts are ordinary: when none of the first few letters is unusual, the rest are not looked at. */
+const FIRST = 3;
 
 /** A hole this large, as a part of what its letter encloses, is the inside of an outlined letter. */
 const HOLLOW = 0.25;
@@ -32,14 +34,17 @@ function holePart(outline: Outline): number {
   return inked === 0 ? 0 : holes / inked;
 }
 
-/** The part of `letters` that is hollow; undefined when fewer than five of them are drawn. */
+/** The part of `letters` that is hollow; undefined when fewer than three of them are drawn. */
 function hollowPart(face: Face, letters: string): number | undefined {
-  const parts: number[] = [];
+  let [drawn, hollow] = [0, 0];
   for (const letter of letters) {
     const outline = outlineOf(face, letter);
-    if (outline && outline.length > 0) parts.push(holePart(outline));
+    if (!outline || outline.length === 0) continue;
+    drawn++;
+    if (holePart(outline) > HOLLOW) hollow++;
+    if (drawn === FIRST && hollow === 0) return 0;
   }
-  return parts.length < 5 ? undefined : parts.filter((part) => part > HOLLOW).length / parts.length;
+  return drawn < FIRST ? undefined : hollow / drawn;
 }
 
 /** Contours, pieces and proportions: two outlines that agree in these are one drawing at two sizes. */
@@ -61,6 +66,7 @@ function repeatedCapitals(face: Face): { part: number; height: number } | undefi
     const [large, small] = [outlineOf(face, capital), outlineOf(face, capital.toLowerCase())];
     if (!large || !small || large.length === 0 || small.length === 0) continue;
     pairs++;
+    if (pairs > FIRST && same === 0) break;
     if (!sameDrawing(large, small)) continue;
     same++;
     const height = (outline: Outline) => {
@@ -69,7 +75,7 @@ function repeatedCapitals(face: Face): { part: number; height: number } | undefi
     };
     heights += height(small) / height(large);
   }
-  return pairs < 5 ? undefined : { part: same / pairs, height: same === 0 ? 0 : heights / same };
+  return pairs < FIRST ? undefined : { part: same / pairs, height: same === 0 ? 0 : heights / same };
 }
 
 /** Looks at the letters' outlines. Throws a `ProblemError` when they are damaged. */

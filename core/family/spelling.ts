@@ -32,19 +32,35 @@ function oneSlip(a: string, b: string): boolean {
 /** A slip in a short name makes another name; in one this long it is most likely a slip. */
 const LONG_ENOUGH = 9;
 
-/** Why two family names seem to mean one family, as the middle of a sentence; undefined when they do not, or are the same. */
-export function sameFamilyReason(a: string, b: string): string | undefined {
-  if (familyKey(a) === familyKey(b)) return undefined;
-  const [bareA, bareB] = [bare(a), bare(b)];
-  if (bareA === "" || bareB === "") return undefined;
-  if (bareA === bareB) return "they differ only in spaces and signs";
-  const [plainA, plainB] = [bare(withoutStyleWords(a)), bare(withoutStyleWords(b))];
-  if (plainA === plainB) return "one carries the name of a style at its end";
-  const digits = (name: string) => name.replace(/\D/g, "");
-  // A slip in the last letters may tell two members apart ("One", "Two"), so only the first word decides.
-  if (Math.min(bareA.length, bareB.length) >= LONG_ENOUGH && digits(bareA) === digits(bareB) && oneSlip(bareA, bareB)) {
-    return "they differ by one letter";
+interface Keys {
+  key: string;
+  bare: string;
+  plain: string;
+  digits: string;
+}
+/** A library's names are compared over and over; what is computed of each is kept. */
+const kept = new Map<string, Keys>();
+const MOST_KEPT = 50_000;
+
+function keysOf(name: string): Keys {
+  let keys = kept.get(name);
+  if (!keys) {
+    const letters = bare(name);
+    keys = { key: familyKey(name), bare: letters, plain: bare(withoutStyleWords(name)), digits: letters.replace(/\D/g, "") };
+    if (kept.size >= MOST_KEPT) kept.clear();
+    kept.set(name, keys);
   }
+  return keys;
+}
+
+/** Why two family names seem to mean one family, as the middle of a sentence; undefined when they do not, or are the same. */
+export function sameFamilyReason(nameA: string, nameB: string): string | undefined {
+  const [a, b] = [keysOf(nameA), keysOf(nameB)];
+  if (a.key === b.key || a.bare === "" || b.bare === "") return undefined;
+  if (a.bare === b.bare) return "they differ only in spaces and signs";
+  if (a.plain === b.plain) return "one carries the name of a style at its end";
+  if (Math.min(a.bare.length, b.bare.length) >= LONG_ENOUGH && a.digits === b.digits && oneSlip(a.bare, b.bare))
+    return "they differ by one letter";
   return undefined;
 }
 

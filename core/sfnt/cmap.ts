@@ -74,16 +74,25 @@ export class Cmap {
 
   /** Visits every character that has a glyph. Symbol fonts are visited at the code points they are stored at. */
   each(visit: (codePoint: number, glyph: number) => void): void {
+    this.pairs ??= this.read();
+    for (let i = 0; i < this.pairs.length; i += 2) visit(this.pairs[i]!, this.pairs[i + 1]!);
+  }
+  /** Character and glyph by turns; several facts and checks look at all of them. */
+  private pairs: number[] | undefined;
+  private read(): number[] {
     const mac = this.chosen?.platform === 1;
+    const pairs: number[] = [];
     this.mapping.walk((codePoint, glyph) => {
-      if (glyph !== 0) visit(mac ? macToUnicode[codePoint & 0xff]! : codePoint, glyph);
+      if (glyph !== 0) pairs.push(mac ? macToUnicode[codePoint & 0xff]! : codePoint, glyph);
     });
+    return pairs;
   }
 }
 
 /** Flat ascending pairs of first and last code point from code points in any order. */
 export function rangesOf(points: number[]): number[] {
-  points.sort((a, b) => a - b);
+  // Subtables list characters in order, but for those that were made from Mac bytes.
+  if (points.some((point, i) => i > 0 && point < points[i - 1]!)) points.sort((a, b) => a - b);
   const ranges: number[] = [];
   for (const point of points) {
     const last = ranges[ranges.length - 1];

@@ -105,6 +105,9 @@ export class Face {
    * default. Throws a `ProblemError` when it is damaged.
    */
   outline(glyph: number): Outline | undefined {
+    return this.keep(`outline ${glyph}`, () => this.draw(glyph));
+  }
+  private draw(glyph: number): Outline | undefined {
     if (this.has("glyf")) {
       const { loca } = this;
       const glyf = this.table("glyf");
@@ -131,11 +134,13 @@ export class Face {
    * fonts map to blank glyphs for old systems' sake, count only when their glyph draws something.
    */
   characterRanges(): number[] {
-    const points: number[] = [];
-    this.cmap?.each((codePoint, glyph) => {
-      if (codePoint >= 0x20 || !this.isBlank(glyph)) points.push(codePoint);
+    return this.keep("characters", () => {
+      const points: number[] = [];
+      this.cmap?.each((codePoint, glyph) => {
+        if (codePoint >= 0x20 || !this.isBlank(glyph)) points.push(codePoint);
+      });
+      return rangesOf(points);
     });
-    return rangesOf(points);
   }
 
   get outlines(): Outlines {

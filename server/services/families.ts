@@ -67,13 +67,13 @@ export class FamilyService {
     const { library, parcels, history } = this.context;
     if (!entry || !library.family(id)) throw notFound("family");
     const styles = library.stylesOf(id).sort((a, b) => compareStyles(a.record, b.record));
-    const kin = styles.map((style) => ({ ...style.record, sha256: style.sha256 }));
+    const kin = styles.map(kinOf);
     return {
       ...entry.summary,
       coversText: missingFrom(entry.family.ranges, text).length === 0,
       styleList: styles.map(styleDetail),
       remarks: examineFamily(kin),
-      notes: familyNotes(kin),
+      notes: familyNotes(kin, library.stylesBeside(id).map(kinOf)),
       spellings: library.spellings(id),
       alike: this.alike(entry.family.id, entry.family.name),
       placements: this.placements(styles, this.context.devices.observed()),
@@ -158,6 +158,8 @@ export class FamilyService {
     return { families: families.length, groups };
   }
 }
+
+const kinOf = (style: StyleRow) => ({ ...style.record, sha256: style.sha256 });
 
 interface Entry {
   family: ShelfFamily;

@@ -1,6 +1,5 @@
 // Papers, read where they lie.
 import type { PaperText } from "../../contract/paper.ts";
-import { paperText } from "../../core/clearance/paper-text.ts";
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 
@@ -16,6 +15,7 @@ export class PaperService {
     if (!found || !(await this.context.files.has(sha256))) throw notFound("paper");
     let paper = this.context.parcels.paperText(sha256);
     if (!paper) {
+      const { paperText } = await import("../../core/clearance/paper-text.ts");
       const read = await paperText(found.path, await this.context.files.read(sha256));
       paper = read.ok ? { sha256, ...read.value, problem: null } : { sha256, text: "", cut: false, problem: read.problem };
       this.context.parcels.putPaperText(paper);

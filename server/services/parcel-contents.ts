@@ -19,6 +19,7 @@ type Listed = Inspection & { sha256: string; path: string };
 const isWeb = (container: string): boolean => container === "woff" || container === "woff2";
 /** Whole, and a file that computers and tablets install; web fonts must be unwrapped first. */
 export const whole = (style: ParcelStyle): boolean => style.verdict !== "refused" && !isWeb(style.container);
+const unwrappable = (style: ParcelStyle): boolean => style.unwrap?.allowed === true && style.twin === "" && style.verdict !== "refused";
 export const shelvable = (style: ParcelStyle): boolean => whole(style) && style.twin === "";
 
 const named = (path: string): string => path.split("/").at(-1)!;
@@ -28,19 +29,28 @@ export class ParcelContents {
   private readonly shelf: Shelf;
   private readonly kept = new Map<number, { stamp: string; summary: ParcelSummary }>();
 
+  /** The styles of the parcel looked at last. */
+  private latest: { id: number; stamp: string; styles: ParcelStyle[] } | undefined;
+
   constructor(context: Context, shelf: Shelf) {
     this.context = context;
     this.shelf = shelf;
   }
 
+  private stamp(): string {
+    const { parcels, library, settings } = this.context;
+    return `${parcels.version},${library.version},${settings.get().twinFormat}`;
+  }
+
   /** Kept until parcels, the shelf or a choice change; `progress` is always the latest. */
   summary(row: ParcelRow, progress: ParcelProgress | null): ParcelSummary {
-    const { parcels, library, settings } = this.context;
-    const stamp = `${parcels.version},${library.version},${settings.get().twinFormat}`;
+    const stamp = this.stamp();
     let known = this.kept.get(row.id);
     if (known?.stamp !== stamp) {
-      const entries = parcels.entries(row.id);
-      known = { stamp, summary: toSummary(row, entries, this.drawers(row, entries)) };
+      const entries = this.context.parcels.entries(row.id);
+      const drawers = this.drawers(row, entries, false);
+      this.latest = { id: row.id, stamp, styles: drawers.flatMap((drawer) => drawer.styles) };
+      known = { stamp, summary: toSummary(row, entries, drawers) };
       this.kept.set(row.id, known);
     }
     return { ...known.summary, progress };
@@ -48,7 +58,7 @@ export class ParcelContents {
 
   detail(row: ParcelRow, progress: ParcelProgress | null): ParcelDetail {
     const entries = this.context.parcels.entries(row.id);
-    const drawers = this.drawers(row, entries);
+    const drawers = this.drawers(row, entries, true);
     const shown = entries.map((entry): ParcelEntry => ({
       ...entry,
       kind: entry.kind as EntryKind,
@@ -58,7 +68,13 @@ export class ParcelContents {
     return { ...toSummary(row, entries, drawers), progress, drawers, entries: shown, hasTwins };
   }
 
-  private drawers(row: ParcelRow, entries: readonly EntryRow[]): ParcelDetail["drawers"] {
+  /** The styles and how they stand to their twins and the shelf, without what only a parcel's own page tells of families. */
+  styles(row: ParcelRow): ParcelStyle[] {
+    if (this.latest?.id === row.id && this.latest.stamp === this.stamp()) return this.latest.styles;
+    return this.drawers(row, this.context.parcels.entries(row.id), false).flatMap((drawer) => drawer.styles);
+  }
+
+  private drawers(row: ParcelRow, entries: readonly EntryRow[], whole: boolean): ParcelDetail["drawers"] {
     const seen = new Set<string>();
     const found: Listed[] = [];
     for (const entry of entries) {
@@ -73,15 +89,13 @@ export class ParcelContents {
     const left = leftForTwins(found, this.context.settings.get().twinFormat);
     const forbidden = found.some((face) => isWeb(face.container)) ? this.forbidsUnwrapping(entries, found) : undefined;
     const groups = groupFamilies(found);
-    return groups.map((group) => ({
-      family: group.family,
-      notes: familyNotes(group.faces, found),
-      remarks: examineFamily(group.faces),
-      alike: this.alike(
-        group.family,
-        groups.map((other) => other.family),
-      ),
-      styles: group.faces.map((face) => this.style(row, face, left.get(face) ?? "", forbidden)),
+    const names = groups.map((group) => group.family);
+    return groups.map(({ family, faces }) => ({
+      family,
+      ...(whole
+        ? { notes: familyNotes(faces, found), remarks: examineFamily(faces), alike: this.alike(family, names) }
+        : { notes: [], remarks: [], alike: [] }),
+      styles: faces.map((face) => this.style(row, face, left.get(face) ?? "", forbidden, whole)),
     }));
   }
 
@@ -108,7 +122,7 @@ export class ParcelContents {
     );
   }
 
-  private style(row: ParcelRow, face: Listed, twin: string, forbidden: Forbidding | undefined): ParcelStyle {
+  private style(row: ParcelRow, face: Listed, twin: string, forbidden: Forbidding | undefined, compared: boolean): ParcelStyle {
     const { library } = this.context;
     const { sha256, path, family, style, fullName, weight, italic, codepoints, container, verdict, findings } = face;
     const unwrap = forbidden
@@ -119,7 +133,7 @@ export class ParcelContents {
       rightToLeft: isRightToLeftOnly(face.ranges),
       sample: ownSample(face.ranges),
       shelved: library.isShelved(sha256, face.face),
-      known: this.known(face),
+      known: compared ? this.known(face) : "",
       names: differingNames(named(path), row.name, family),
       unwrap: isWeb(container) ? unwrap : null,
     };
@@ -154,6 +168,7 @@ function toSummary(row: ParcelRow, entries: readonly EntryRow[], drawers: Parcel
     styles: styles.length,
     shelvedStyles: styles.filter((style) => style.shelved).length,
     shelvableStyles: styles.filter((style) => !style.shelved && shelvable(style)).length,
+    unwrappableStyles: styles.filter(unwrappable).length,
     troubles: entries.filter((entry) => entry.problem !== null).length + styles.filter((style) => style.verdict === "refused").length,
     cleared: row.cleared_at !== null,
   };

@@ -33,6 +33,7 @@ export class ParcelService {
   private active = 0;
   private closed = false;
   private idle: (() => void)[] = [];
+  private readonly waitingFor = new Map<number, (() => void)[]>();
 
   constructor(context: Context, pool: WorkPool, shelf: Shelf) {
     this.context = context;
@@ -81,7 +82,7 @@ export class ParcelService {
   }
 
   private enqueue(id: number): void {
-    this.context.parcels.setState(id, "waiting");
+    if (this.context.parcels.get(id)?.state !== "waiting") this.context.parcels.setState(id, "waiting");
     this.queue.push(id);
     this.context.events.changed("parcels");
     this.pump();
@@ -93,10 +94,19 @@ export class ParcelService {
       this.active++;
       void this.unpack(id).finally(() => {
         this.active--;
+        for (const done of this.waitingFor.get(id) ?? []) done();
+        this.waitingFor.delete(id);
         this.pump();
         if (this.active === 0) for (const done of this.idle.splice(0)) done();
       });
     }
+  }
+
+  /** Resolves once a parcel is unpacked, or has failed. */
+  whenSettled(id: number): Promise<void> {
+    const { state } = this.row(id);
+    if (state === "ready" || state === "failed") return Promise.resolve();
+    return new Promise((resolve) => this.waitingFor.set(id, [...(this.waitingFor.get(id) ?? []), resolve]));
   }
 
   /** Resolves once nothing is being unpacked. */
@@ -179,6 +189,11 @@ export class ParcelService {
   list(): ParcelSummary[] {
     return this.context.parcels.all().map((row) => this.contents.summary(row, this.progressOf(row.id)));
   }
+  /** What is in a parcel, without what only its own page tells. */
+  contentsOf(id: number): { summary: ParcelSummary; entries: EntryRow[]; styles: ParcelStyle[] } {
+    const summary = this.summary(id);
+    return { summary, entries: this.context.parcels.entries(id), styles: this.contents.styles(this.row(id)) };
+  }
   detail(id: number): ParcelDetail {
     return this.contents.detail(this.row(id), this.progressOf(id));
   }
@@ -193,7 +208,7 @@ export class ParcelService {
     const { db, library, history, events } = this.context;
     const parcel = this.row(id);
     if (parcel.state !== "ready") throw notReady();
-    const styles = this.detail(id).drawers.flatMap((drawer) => drawer.styles);
+    const styles = this.contents.styles(parcel);
     const named = (style: ParcelStyle) => faces!.some((one) => one.sha256 === style.sha256 && one.face === style.face);
     // What is asked for by name is taken though its twin is there; of everything, one of each pair.
     const wanted = styles.filter((style) => (faces ? whole(style) && named(style) : shelvable(style)));
@@ -226,7 +241,7 @@ export class ParcelService {
    */
   async unwrap(id: number, files: readonly string[]): Promise<ParcelDetail> {
     const { db, library, parcels, events } = this.context;
-    const styles = this.detail(id).drawers.flatMap((drawer) => drawer.styles);
+    const styles = this.contents.styles(this.row(id));
     const batch = this.context.files.batch();
     try {
       const made: { entry: EntryRow; faces: Inspection[] }[] = [];

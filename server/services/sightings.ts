@@ -2,7 +2,6 @@
 import { createHash } from "node:crypto";
 import type { Board, Prediction, Sighting } from "../../contract/sighting.ts";
 import { judgeFonts } from "../../core/evidence/judge.ts";
-import { readPdf } from "../../core/evidence/pdf.ts";
 import { representative } from "../../core/family/group.ts";
 import { findingSteps, predictPlace, type MenuFont } from "../../core/menu/predict.ts";
 import { cellState, type CellState } from "../../core/menu/state.ts";
@@ -139,6 +138,8 @@ export class SightingService {
     const style = this.context.library.style(styleId);
     const program = this.context.devices.program(programId);
     if (!style || !program) throw notFound(style ? "program" : "style");
+    // Loaded when first wanted: reading PDF is a lot of code.
+    const { readPdf } = await import("../../core/evidence/pdf.ts");
     const read = await readPdf(bytes);
     if (!read.ok) throw new Fault(422, read.problem);
     const judged = judgeFonts(read.value.fonts, style.record);

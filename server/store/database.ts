@@ -9,12 +9,24 @@ export type Db = Database.Database;
 /** In order; a released migration is never edited. */
 const migrations: readonly string[] = [first, settings, parcelsInFull];
 
+/** Prepares each statement once: the same few are run thousands of times. A text is plucked everywhere or nowhere. */
+function keepPrepared(db: Db): void {
+  const prepare = db.prepare.bind(db);
+  const kept = new Map<string, ReturnType<typeof prepare>>();
+  db.prepare = ((sql: string) => {
+    let statement = kept.get(sql);
+    if (!statement) kept.set(sql, (statement = prepare(sql)));
+    return statement;
+  }) as typeof db.prepare;
+}
+
 /** Opens (and makes) the database file. Throws when a newer program wrote it. */
 export function openDatabase(path: string): Db {
   const db = new Database(path);
   db.pragma("journal_mode = WAL");
   db.pragma("synchronous = FULL");
   db.pragma("foreign_keys = ON");
+  keepPrepared(db);
   const version = db.pragma("user_version", { simple: true }) as number;
   if (version > migrations.length) {
     db.close();

@@ -21,6 +21,8 @@ export interface FamilyRow {
   pinned: boolean;
 }
 
+const MOST_RECENT = 500;
+
 /** What older readers did not look for, until the font can be read again. */
 const NEUTRAL: Partial<Inspection> = {
   advances: [],
@@ -46,6 +48,8 @@ export class LibraryStore {
   /** Counts up with every change, so that what is computed from the shelf can be kept until then. */
   version = 0;
   private changed: Set<number> | "all" = "all";
+  /** Faces looked at lately, by file: a parcel's are asked for several times in a row. */
+  private readonly recent = new Map<string, FaceRow[]>();
   constructor(db: Db) {
     this.db = db;
   }
@@ -68,6 +72,7 @@ export class LibraryStore {
 
   /** Remembers what is known of a file's faces; a record made by an older reader is replaced. */
   addFaces(sha256: string, bytes: number, faces: readonly Inspection[]): void {
+    this.recent.delete(sha256);
     const insert = this.db.prepare(
       `INSERT INTO faces (sha256, face, family, style, legacy_family, legacy_style, full_name, postscript_name, weight, width, italic,
         codepoints, container, bytes, verdict, record, record_version) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
@@ -105,9 +110,14 @@ export class LibraryStore {
   }
 
   facesOf(sha256: string): FaceRow[] {
-    return (
+    const known = this.recent.get(sha256);
+    if (known) return known;
+    const rows = (
       this.db.prepare("SELECT sha256, face, bytes, record FROM faces WHERE sha256 = ? ORDER BY face").all(sha256) as Raw<FaceRow>[]
     ).map((row) => parsed<FaceRow>(row));
+    if (this.recent.size >= MOST_RECENT) this.recent.delete(this.recent.keys().next().value!);
+    this.recent.set(sha256, rows);
+    return rows;
   }
   /** Whether a file's faces are known to today's reader. */
   knowsFile(sha256: string): boolean {
@@ -199,6 +209,15 @@ export class LibraryStore {
     return (this.db.prepare(`SELECT ${STYLE_COLUMNS} WHERE s.family_id = ? ORDER BY s.id`).all(familyId) as Raw<StyleRow>[]).map((row) =>
       parsed<StyleRow>(row),
     );
+  }
+  /** Styles that came in the same parcels as a family's, its own included; the first few hundred. */
+  stylesBeside(familyId: number): StyleRow[] {
+    const rows = this.db
+      .prepare(
+        `SELECT ${STYLE_COLUMNS} WHERE s.family_id = ? OR s.parcel_id IN (SELECT parcel_id FROM styles WHERE family_id = ?) ORDER BY s.id LIMIT 300`,
+      )
+      .all(familyId, familyId) as Raw<StyleRow>[];
+    return rows.map((row) => parsed<StyleRow>(row));
   }
   /** Styles on the shelf that claim a family and style name. */
   stylesNamed(family: string, style: string): StyleRow[] {

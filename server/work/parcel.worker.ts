@@ -9,7 +9,6 @@ import { sortEntry, type EntryKind } from "../../core/archive/kinds.ts";
 import type { Limits } from "../../core/archive/limits.ts";
 import { safeName } from "../../core/archive/names.ts";
 import { unpackArchive, type Sink, type UnpackedEntry, type UnpackProgress } from "../../core/archive/unpack.ts";
-import { paperText } from "../../core/clearance/paper-text.ts";
 import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";
@@ -176,6 +175,7 @@ async function readPapers(entries: readonly ParcelEntry[], batch: Batch): Promis
   for (const { kind, sha256, path } of entries) {
     const at = kind === "paper" && sha256 !== "" && !papers.has(sha256) ? batch.pathOf(sha256) : undefined;
     if (at === undefined) continue;
+    const { paperText } = await import("../../core/clearance/paper-text.ts");
     const read = await paperText(path, await readFile(at));
     papers.set(sha256, read.ok ? { sha256, ...read.value, problem: null } : { sha256, text: "", cut: false, problem: read.problem });
   }

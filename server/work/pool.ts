@@ -17,8 +17,8 @@ export class WorkPool {
       filename: join(workerDir, "parcel.worker.mjs"),
       maxThreads: THREADS,
       concurrentTasksPerWorker: TASKS_PER_THREAD,
-      minThreads: 0,
-      idleTimeout: 30_000,
+      // Started at once and kept: the first parcel does not wait for a thread to load its code.
+      minThreads: THREADS,
     });
   }
 

@@ -19,7 +19,13 @@ function words(parcel: ParcelSummary): string {
       const inside = `${count(parcel.families, "family", "families")}, ${count(parcel.styles, "style")}`;
       const trouble = parcel.troubles > 0 ? `, ${count(parcel.troubles, "file")} with trouble` : "";
       const shelf =
-        parcel.shelvableStyles > 0 ? `${parcel.shelvableStyles} to shelve` : parcel.shelvedStyles > 0 ? "shelved" : "nothing to shelve";
+        parcel.shelvableStyles > 0
+          ? `${parcel.shelvableStyles} to shelve`
+          : parcel.unwrappableStyles > 0
+            ? `${parcel.unwrappableStyles} to unwrap`
+            : parcel.shelvedStyles > 0
+              ? "shelved"
+              : "nothing to shelve";
       return `${inside}${trouble} — ${shelf}`;
     }
   }

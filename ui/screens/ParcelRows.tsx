@@ -53,7 +53,7 @@ export function rowsOf(parcel: ParcelDetail, open: ReadonlySet<string>): ParcelR
     }
   }
   const kinds = (Object.keys(KIND_WORDS) as EntryKind[]).filter(
-    (kind) => kind !== "font" && parcel.entries.some((entry) => entry.kind === kind),
+    (kind) => kind !== "font" && kind !== "web font" && parcel.entries.some((entry) => entry.kind === kind),
   );
   if (kinds.length > 0) rows.push({ key: "tab rest", what: "tab", label: "Also in the parcel", note: "" });
   for (const kind of kinds) {
@@ -93,7 +93,7 @@ function StyleLine({ row: { key, style, open }, words, busy, onToggle, onShelve 
       </View>
       {style.verdict === "refused" ? null : <Specimen specimen={style} words={words} size={26} covered={style.sample === ""} lines={1} />}
       <Small lines={1}>
-        {style.path} · {count(style.codepoints, "character")}
+        {style.path.split("/").at(-1)} · {count(style.codepoints, "character")}
       </Small>
       {style.names ? <Small>{style.names}</Small> : null}
       {style.known && !style.shelved && !style.twin ? <Small className="text-warning">{style.known}</Small> : null}

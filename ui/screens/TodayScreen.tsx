@@ -78,7 +78,7 @@ function Groups() {
 }
 
 /** Whether a parcel still waits for someone. */
-const waits = (parcel: ParcelSummary): boolean => parcel.state !== "ready" || parcel.shelvableStyles > 0;
+const waits = (parcel: ParcelSummary): boolean => parcel.state !== "ready" || parcel.shelvableStyles > 0 || parcel.unwrappableStyles > 0;
 
 function Parcels({ label, parcels }: { label: string; parcels: readonly ParcelSummary[] }) {
   if (parcels.length === 0) return null;
