@@ -23,6 +23,8 @@ const context = await makeContext({
   now: () => new Date(),
 });
 const services = await makeServices(context);
+// A large shelf takes seconds to read; they pass before the first page asks for it.
+services.families.list({ limit: 1 });
 let tellReady: (address: string) => void;
 /** Resolves to the address once the server answers there. */
 export const ready = new Promise<string>((resolve) => (tellReady = resolve));

@@ -10,19 +10,26 @@ export interface Embedding {
   bitmapOnly: boolean;
 }
 
+const RESTRICTED = 0x0002;
+const PREVIEW_AND_PRINT = 0x0004;
+const EDITABLE = 0x0008;
+const NO_SUBSETTING = 0x0100;
+const BITMAP_ONLY = 0x0200;
+
 /**
- * Reads fsType (OpenType specification, OS/2, "fsType"). In versions 0 to 2 several of bits 1–3 may be set and
- * the least restrictive counts; from version 3 on they exclude each other, and the same reading is kept for
- * fonts that break the rule.
+ * Reads fsType (OpenType specification, OS/2, "fsType"). In versions 0 to 2 several of bits 1 to 3 may be set and the least
+ * restrictive counts. From version 3 on they exclude each other; a font that breaks the rule is read the same way, as the specification
+ * has programs do for older fonts. Bits 8 and 9 exist from version 2 on.
  */
-export function readEmbedding(fsType: number): Embedding {
+export function readEmbedding(fsType: number, os2Version = 4): Embedding {
   const level: EmbeddingLevel =
-    (fsType & 0x0008) !== 0
+    (fsType & EDITABLE) !== 0
       ? "editable"
-      : (fsType & 0x0004) !== 0
+      : (fsType & PREVIEW_AND_PRINT) !== 0
         ? "preview-and-print"
-        : (fsType & 0x0002) !== 0
+        : (fsType & RESTRICTED) !== 0
           ? "restricted"
           : "installable";
-  return { level, noSubsetting: (fsType & 0x0100) !== 0, bitmapOnly: (fsType & 0x0200) !== 0 };
+  const later = os2Version >= 2;
+  return { level, noSubsetting: later && (fsType & NO_SUBSETTING) !== 0, bitmapOnly: later && (fsType & BITMAP_ONLY) !== 0 };
 }

@@ -4,14 +4,21 @@ import { inRanges } from "../sfnt/cmap.ts";
 /** Characters no font needs a glyph for: line ends, joiners, direction marks, variation selectors. */
 const INVISIBLE = /[\p{Cc}\p{Cf}\u{FE00}-\u{FE0F}\u{E0100}-\u{E01EF}]/u;
 
-/** The characters of `text` that `ranges` lacks, each once, in order. White space needs no glyph. */
-export function missingFrom(ranges: readonly number[], text: string): string[] {
-  const missing = new Set<string>();
-  for (const character of text.normalize("NFC")) {
-    if (/\s/u.test(character) || INVISIBLE.test(character)) continue;
-    if (!inRanges(ranges, character.codePointAt(0)!)) missing.add(character);
-  }
-  return [...missing];
+/** The characters of a text a font needs glyphs for, each once, in order. White space needs none. */
+export function charactersOf(text: string): string[] {
+  const wanted = new Set<string>();
+  for (const character of text.normalize("NFC")) if (!/\s/u.test(character) && !INVISIBLE.test(character)) wanted.add(character);
+  return [...wanted];
+}
+
+/** The characters of `text` that `ranges` lacks, each once, in order. */
+export const missingFrom = (ranges: readonly number[], text: string): string[] =>
+  charactersOf(text).filter((character) => !inRanges(ranges, character.codePointAt(0)!));
+
+/** Whether `ranges` hold all of some code points. */
+export function holdsAll(ranges: readonly number[], codePoints: readonly number[]): boolean {
+  for (const codePoint of codePoints) if (!inRanges(ranges, codePoint)) return false;
+  return true;
 }
 
 const between = (ranges: readonly number[], from: number, to: number): number => {

@@ -10,8 +10,16 @@ const SYMBOL = /\p{S}|\p{Co}/u;
 export function isSymbolFont(ranges: readonly number[]): boolean {
   if (hasLatin(ranges)) return false;
   let symbols = 0;
-  for (let i = 0; i < ranges.length; i += 2)
-    for (let code = ranges[i]!; code <= ranges[i + 1]!; code++) if (isPrivate(code) || SYMBOL.test(String.fromCodePoint(code))) symbols++;
+  for (let i = 0; i < ranges.length; i += 2) {
+    const [first, last] = [ranges[i]!, ranges[i + 1]!];
+    if (isPrivate(first) && isPrivate(last)) symbols += last - first + 1;
+    // Letters lie in long runs; a run is judged by a few of its characters.
+    else {
+      const step = Math.max(1, Math.floor((last - first) / 16));
+      for (let code = first; code <= last; code += step)
+        if (isPrivate(code) || SYMBOL.test(String.fromCodePoint(code))) symbols += Math.min(step, last - code + 1);
+    }
+  }
   return symbols > 0 && symbols * 2 >= countRanges(ranges);
 }
 

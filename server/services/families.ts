@@ -2,7 +2,7 @@
 import type { FamilyDetail, FamilyPage, FamilyQuery, FamilySummary, PlacementView, StyleDetail } from "../../contract/family.ts";
 import type { Station, StationKey } from "../../contract/style.ts";
 import type { Today } from "../../contract/today.ts";
-import { missingFrom } from "../../core/coverage/text.ts";
+import { charactersOf, holdsAll, missingFrom } from "../../core/coverage/text.ts";
 import { compareStyles, familyKey } from "../../core/family/group.ts";
 import { familyNotes } from "../../core/family/notes.ts";
 import { sameFamilyReason } from "../../core/family/spelling.ts";
@@ -34,10 +34,12 @@ export class FamilyService {
     if (this.kept?.stamp !== stamp) {
       const copies = copiesByFile(devices.observed());
       const seen = this.sightings.seenStates();
-      const entries = this.shelf.families().map((family) => ({
-        family,
-        summary: summaryOf(family, copies, seen.get(family.id) ?? new Set<SightingState>()),
-      }));
+      const entries = this.shelf.families().map((family): Entry => {
+        const summary = summaryOf(family, copies, seen.get(family.id) ?? new Set<SightingState>());
+        // What filters look at lies flat: thousands of families are looked through for every letter somebody types.
+        const { key, scripts, kinds, ranges } = family;
+        return { key: Buffer.from(key).toString(), at: summary.at, pinned: summary.pinned, scripts, kinds, ranges, family, summary };
+      });
       this.kept = { stamp, entries };
     }
     return this.kept.entries;
@@ -45,20 +47,20 @@ export class FamilyService {
 
   list(query: FamilyQuery): FamilyPage {
     const search = query.search ? familyKey(query.search) : "";
-    const text = query.text ?? "";
+    const needed = charactersOf(query.text ?? "").map((character) => character.codePointAt(0)!);
     const fits = this.entries().filter(
-      ({ family, summary }) =>
-        family.key.includes(search) &&
-        (!query.at || summary.at === query.at) &&
-        (!query.pinned || summary.pinned) &&
-        (!query.script || family.scripts.includes(query.script)) &&
-        (!query.kind || family.kinds.includes(query.kind)) &&
-        (!query.covers || missingFrom(family.ranges, text).length === 0),
+      (entry) =>
+        (search === "" || entry.key.includes(search)) &&
+        (!query.at || entry.at === query.at) &&
+        (!query.pinned || entry.pinned) &&
+        (!query.script || entry.scripts.includes(query.script)) &&
+        (!query.kind || entry.kinds.includes(query.kind)) &&
+        (!query.covers || holdsAll(entry.ranges, needed)),
     );
     const { from = 0, limit = 60 } = query;
     const shown = fits
       .slice(from, from + limit)
-      .map(({ family, summary }): FamilySummary => ({ ...summary, coversText: missingFrom(family.ranges, text).length === 0 }));
+      .map(({ family, summary }): FamilySummary => ({ ...summary, coversText: holdsAll(family.ranges, needed) }));
     return { total: fits.length, all: this.entries().length, from, families: shown };
   }
 
@@ -161,7 +163,8 @@ export class FamilyService {
 
 const kinOf = (style: StyleRow) => ({ ...style.record, sha256: style.sha256 });
 
-interface Entry {
+interface Entry extends Pick<ShelfFamily, "key" | "scripts" | "kinds" | "ranges" | "pinned"> {
+  at: StationKey | null;
   family: ShelfFamily;
   summary: Omit<FamilySummary, "coversText">;
 }

@@ -87,6 +87,17 @@ function toShelf(row: FamilyRow, styles: readonly StyleRow[]): ShelfFamily | und
     rightToLeft: isRightToLeftOnly(ranges),
     sample: ownSample(ranges),
     scripts: scriptsOf(ranges),
-    kinds: [...new Set(styles.flatMap((style) => kindsOf(style.record)))],
+    kinds: kindsOfFamily(best.row, styles),
   };
+}
+
+/** What its main style is, and whether any other is variable or coloured. */
+function kindsOfFamily(main: StyleRow, styles: readonly StyleRow[]): FaceKind[] {
+  const { axes, colour } = main.record;
+  const any = {
+    ...main.record,
+    axes: axes.length > 0 ? axes : (styles.find((style) => style.record.axes.length > 0)?.record.axes ?? []),
+    colour: colour.length > 0 ? colour : (styles.find((style) => style.record.colour.length > 0)?.record.colour ?? []),
+  };
+  return kindsOf(any);
 }

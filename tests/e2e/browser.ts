@@ -78,7 +78,9 @@ export class Browser {
     return this.located(By.css(`[data-testid="${testId}"]`), testId);
   }
   async text(words: string): Promise<WebElement> {
-    return this.located(By.xpath(`//*[contains(normalize-space(text()), ${JSON.stringify(words)})]`), words);
+    // The innermost element that holds the words, however many pieces of text they are.
+    const holds = `contains(normalize-space(.), ${JSON.stringify(words)})`;
+    return this.located(By.xpath(`//body//*[${holds}][not(*[${holds}])][not(self::script)]`), words);
   }
   private async located(by: By, what: string): Promise<WebElement> {
     const end = Date.now() + WAIT_MS;
@@ -122,6 +124,11 @@ export class Browser {
   async type(testId: string, words: string): Promise<void> {
     const element = await this.find(testId);
     await element.sendKeys("\uE009a\uE000\uE017", words);
+  }
+  /** Chooses an entry of a list by its words. */
+  async choose(testId: string, words: string): Promise<void> {
+    const list = await this.find(testId);
+    await list.findElement(By.xpath(`./option[normalize-space(.)=${JSON.stringify(words)}]`)).click();
   }
   /** Gives a file to the page's file input, as picking it would. */
   async give(path: string): Promise<void> {

@@ -1,10 +1,12 @@
 // Parcels as they come: many at once, locked, with an archive inside, in two formats, damaged, twice; and their papers.
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { copyFileSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
+import { zipSync } from "fflate";
 import { By } from "selenium-webdriver";
+import { renamedTables } from "../../demo/writing/rename.ts";
 import { axe } from "./axe.ts";
 import { Browser, PHONE } from "./browser.ts";
 import { ROOT, TestServer } from "./server.ts";
@@ -105,5 +107,80 @@ test("a face and its shade are known as a pair", async () => {
   await browser.find("parcel-row");
   const row = await browser.driver.findElement(By.xpath("//*[@data-testid='parcel-row'][contains(., 'Seedbox-Layered')]"));
   await row.click();
-  expect(await textOf("parcel-drawer")).toContain("Made to be laid over");
+  expect(await textOf("drawer-notes")).toContain("Made to be laid over");
+}, 60_000);
+
+test("web fonts are unwrapped and shelved; a single style is taken; the archive is cleared, and had back", async () => {
+  await drop(demo("hedgerow-web.zip"));
+  await browser.click("unwrap");
+  await browser.click("shelve");
+  await browser.find("family");
+  expect(await browser.words()).toContain("hedgerow-signal.ttf");
+
+  await drop(demo("fernhollow-text-family.zip"));
+  await browser.find("parcel-drawer");
+  expect(await textOf("shelve")).toBe("Shelve 4 styles");
+  await browser.click("shelve-one");
+  await browser.waitUntil("one less is left", async () => (await textOf("shelve")) === "Shelve 3 styles");
+  await browser.click("shelve");
+  await browser.find("family-card");
+  await browser.driver.navigate().back();
+  await browser.click("clear-archive");
+  expect(await textOf("undo-bar")).toMatch(/goes tomorrow and frees 1\d\d kB/);
+  await browser.text("its archive is cleared");
+  await browser.click("undo");
+  await browser.find("clear-archive");
+}, 60_000);
+
+test("families are narrowed by script and kind, pinned, and found again by it", async () => {
+  await drop(demo("shvil-hebrew.zip"));
+  await browser.click("shelve");
+  await browser.open(`${server.address}/families`);
+  await browser.find("family-card");
+  const names = async () => (await Promise.all((await browser.all("family-card")).map((card) => card.getText()))).join("\n");
+  await browser.choose("script", "Hebrew");
+  await browser.waitUntil("only Hebrew ones", async () => /Shvil/.test(await names()) && !/Hedgerow/.test(await names()));
+  await browser.clickText("Shvil Text");
+  await browser.click("pin");
+  await browser.waitUntil("it is pinned", async () => (await (await browser.find("pin")).getAttribute("aria-pressed")) === "true");
+  await browser.open(`${server.address}/families`);
+  await browser.click("pinned");
+  await browser.waitUntil("the pinned one is alone", async () => (await browser.all("family-card")).length === 1);
+  expect(await names()).toContain("Shvil Text");
+}, 60_000);
+
+test("two spellings of one family are joined, and parted again", async () => {
+  const renamedFont = (family: string, style: string): Uint8Array =>
+    renamedTables(readFileSync(join(builtIn, "WrenSmall-Regular.ttf")), { family, style, version: "1.000" });
+  const archive = join(work, "furrow.zip");
+  writeFileSync(archive, zipSync({ "a.ttf": renamedFont("Furrow Garden", "Regular"), "b.ttf": renamedFont("FurrowGarden", "Bold") }));
+  await drop(archive);
+  expect(await textOf("drawer-notes")).toContain("they differ only in spaces and signs");
+  await browser.click("shelve");
+  await browser.find("family-card");
+  await browser.type("search", "furrow garden");
+  await browser.waitUntil("one is left", async () => (await browser.all("family-card")).length === 1);
+  await browser.click("family-card");
+  await browser.click("join");
+  await browser.find("part");
+  expect(await textOf("about")).toContain("“FurrowGarden” is filed here too.");
+  expect(await axe(browser)).toEqual([]);
+  await browser.click("undo");
+  await browser.find("join");
+}, 60_000);
+
+test("a folder is watched: what arrives there becomes a parcel; a folder that is not there is refused", async () => {
+  const folder = join(work, "Downloads");
+  mkdirSync(folder);
+  await browser.open(`${server.address}/settings`);
+  await browser.type("watched-folder", join(work, "nowhere"));
+  await browser.click("watch");
+  await browser.text("There is no folder");
+  await browser.type("watched-folder", folder);
+  await browser.click("watch");
+  await browser.find("unwatch");
+  copyFileSync(demo("winter-pack.zip"), join(folder, "winter-pack.zip"));
+  await browser.text("1 file taken in");
+  await browser.open(server.address);
+  await browser.text("winter-pack.zip");
 }, 60_000);

@@ -15,8 +15,12 @@ afterAll(() => server?.stop());
 
 const screens: [name: string, path: (world: World) => string, ready: string][] = [
   ["Today", () => "/", "parcel-row"],
-  ["parcel", () => "/parcel/3", "parcel-drawer"],
-  ["parcel with trouble", () => "/parcel/2", "entry-problem"],
+  ["parcel", ({ parcels }) => `/parcel/${parcels["fernhollow-text-family.zip"]}`, "parcel-drawer"],
+  ["parcel with trouble", ({ parcels }) => `/parcel/${parcels["fernhollow-broken-download.zip"]}`, "entry-problem"],
+  ["parcel of twins", ({ parcels }) => `/parcel/${parcels["garden-note.zip"]}`, "twins"],
+  ["parcel of web fonts", ({ parcels }) => `/parcel/${parcels["hedgerow-web.zip"]}`, "unwrap"],
+  ["locked parcel", ({ parcels }) => `/parcel/${parcels["cellar-key-locked.zip"]}`, "archive-password"],
+  ["settings", () => "/settings", "limits"],
   ["Families", () => "/families", "family-card"],
   ["family", ({ familyId }) => `/family/${familyId}`, "style"],
   ["Devices", () => "/devices", "device-card"],
@@ -115,7 +119,11 @@ describe("bad input in the interface", () => {
     expect(problem).toContain("This is not an archive that can be opened.");
     await browser.click("remove-parcel");
     await browser.find("bring");
-    expect(await browser.words()).not.toContain("package.json");
+    const rows = async () => (await Promise.all((await browser.all("parcel-row")).map((row) => row.getText()))).join();
+    await browser.find("parcel-row");
+    expect(await rows()).not.toContain("package.json");
+    await browser.click("undo");
+    await browser.waitUntil("it is back", async () => (await rows()).includes("package.json"));
   });
   test("no server: the sentence says so", async () => {
     await browser.open(`${server.address}/families`);

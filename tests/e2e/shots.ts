@@ -9,9 +9,10 @@ type Shot = [name: string, path: (world: World) => string, ready: string];
 
 const phone: Shot[] = [
   ["today", () => "/", "parcel-row"],
-  ["parcel", () => "/parcel/3", "parcel-drawer"],
-  ["parcel-trouble", () => "/parcel/2", "entry-problem"],
-  ["parcel-twins", () => "/parcel/4", "twins"],
+  ["parcel", ({ parcels }) => `/parcel/${parcels["fernhollow-text-family.zip"]}`, "parcel-drawer"],
+  ["parcel-trouble", ({ parcels }) => `/parcel/${parcels["fernhollow-broken-download.zip"]}`, "entry-problem"],
+  ["parcel-twins", ({ parcels }) => `/parcel/${parcels["garden-note.zip"]}`, "twins"],
+  ["settings", () => "/settings", "limits"],
   ["families", () => "/families", "family-card"],
   ["family", ({ familyId }) => `/family/${familyId}`, "style"],
   ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],

@@ -3,6 +3,7 @@ import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { fillDemo } from "../../demo/fill.ts";
 import { FamilyPage } from "../../contract/family.ts";
+import { ParcelSummary } from "../../contract/parcel.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { Sighting } from "../../contract/sighting.ts";
 import { ROOT, type TestServer } from "./server.ts";
@@ -20,6 +21,8 @@ async function post(server: TestServer, path: string, body: unknown = {}): Promi
 }
 
 export interface World {
+  /** Parcels by the name of their archive. */
+  parcels: Record<string, number>;
   familyId: number;
   planId: number;
   styleId: number;
@@ -30,6 +33,8 @@ export async function makeWorld(server: TestServer): Promise<World> {
   if ((await readdir(downloads)).length === 0) throw new Error("The demo's downloads are missing.");
   await fillDemo(server.address, downloads);
   const { families } = FamilyPage.parse(await (await fetch(`${server.address}/api/families`)).json());
+  const arrived = ParcelSummary.array().parse(await (await fetch(`${server.address}/api/parcels`)).json());
+  const parcels = Object.fromEntries(arrived.map((parcel) => [parcel.name, parcel.id]));
   const id = (name: string) => families.find((family) => family.name === name)!.id;
   const plan = PlanView.parse(await post(server, "/plans", { deviceId: 1, action: "place", familyIds: [id("Trellis Fair")] }));
   await post(server, `/plans/${plan.id}/do`);
@@ -45,7 +50,7 @@ export async function makeWorld(server: TestServer): Promise<World> {
   form.append("file", await pdf.blob(), "Letter-Desk-Trellis-Fair.pdf");
   Sighting.parse(await (await fetch(`${server.address}/api/cells/${styleId}/1/evidence`, { method: "POST", body: form })).json());
   const drawn = PlanView.parse(await post(server, "/plans", { deviceId: 1, action: "place", familyIds: [id("Tendril Script")] }));
-  return { familyId: id("Trellis Fair"), planId: drawn.id, styleId };
+  return { parcels, familyId: id("Trellis Fair"), planId: drawn.id, styleId };
 }
 
 export const demoFile = (name: string): Promise<Buffer> => readFile(join(downloads, name));

@@ -4,7 +4,9 @@ import { mkdtempSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath, URL } from "node:url";
+import { benchArrival } from "./arrival.ts";
 import { corpusFonts, corpusZips } from "./corpus.ts";
+import { benchLibrary } from "./library.ts";
 
 const here = fileURLToPath(new URL(".", import.meta.url));
 const cli = join(here, "cli.mjs");
@@ -38,3 +40,11 @@ print(`bring ÷ (unzip + fc-scan + ots-sanitize) = ${(bring / (unzip + scan + sa
 
 const inspect = seconds(() => execFileSync(process.execPath, [cli, "inspect", "--json", ...fonts], quiet));
 print(`inspect: ${inspect.toFixed(2)} s; inspect ÷ fc-scan = ${(inspect / scan).toFixed(2)}`);
+
+await benchArrival(
+  here,
+  zips,
+  fonts.find((path) => path.endsWith(".ttf"))!,
+  print,
+);
+await benchLibrary(here, print);

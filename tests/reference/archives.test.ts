@@ -84,6 +84,37 @@ function storedRar5(files: Record<string, Buffer>): Buffer {
   return Buffer.concat([...parts, Buffer.from(header([5, 0, 0]))]);
 }
 
+/** A rar of version 4 with stored files, laid out from memory of its published technical note; bsdtar judges it. */
+function storedRar4(files: Record<string, Buffer>): Buffer {
+  const block = (type: number, flags: number, body: Buffer): Buffer => {
+    const header = Buffer.alloc(7 + body.length);
+    header[2] = type;
+    header.writeUInt16LE(flags, 3);
+    header.writeUInt16LE(header.length, 5);
+    body.copy(header, 7);
+    // HEAD_CRC: the low half of the CRC-32 of everything after it.
+    header.writeUInt16LE(crc32(header.subarray(2)) & 0xffff, 0);
+    return header;
+  };
+  const parts = [Buffer.from("Rar!\x1a\x07\x00", "latin1"), block(0x73, 0, Buffer.alloc(6))];
+  for (const [name, data] of Object.entries(files)) {
+    // PACK_SIZE, UNP_SIZE, HOST_OS 3 (Unix), FILE_CRC, FTIME, UNP_VER 2.0, METHOD 0x30 (stored), NAME_SIZE, ATTR, FILE_NAME.
+    const body = Buffer.alloc(25 + name.length);
+    body.writeUInt32LE(data.length, 0);
+    body.writeUInt32LE(data.length, 4);
+    body[8] = 3;
+    body.writeUInt32LE(crc32(data), 9);
+    body.writeUInt32LE(0x5a216000, 13);
+    body[17] = 20;
+    body[18] = 0x30;
+    body.writeUInt16LE(name.length, 19);
+    body.writeUInt32LE(0o100644, 21);
+    body.write(name, 25, "latin1");
+    parts.push(block(0x74, 0x8000, body), data);
+  }
+  return Buffer.concat([...parts, block(0x7b, 0x4000, Buffer.alloc(0))]);
+}
+
 const at = (name: string): string => join(dir, name);
 const variants: [name: string, make: (path: string) => void][] = [
   ["stored.zip", (path) => make("zip", ["-qr0", path, "Cabin"])],
@@ -114,6 +145,14 @@ const variants: [name: string, make: (path: string) => void][] = [
   ["x.tar.xz", (path) => make("bsdtar", ["-cJf", path, "Cabin"])],
   ["solid.7z", (path) => make("7z", ["a", "-ms=on", path, "Cabin"])],
   ["ppmd.7z", (path) => make("7z", ["a", "-ms=off", "-m0=PPMd", path, "Cabin"])],
+  [
+    "stored4.rar",
+    (path) =>
+      writeFileSync(
+        path,
+        storedRar4({ "Cabin/Cabin-Bold.otf": readFileSync(join(src, "Cabin", "Cabin-Bold.otf")), "read me.txt": Buffer.from("Frei") }),
+      ),
+  ],
   [
     "stored5.rar",
     (path) =>

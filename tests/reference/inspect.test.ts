@@ -5,6 +5,8 @@ import { basename, extname } from "node:path";
 import { describe, expect, test } from "@jest/globals";
 import { readEmbedding } from "../../core/clearance/embedding.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
+import { openContainer } from "../../core/sfnt/container.ts";
+import { Face } from "../../core/sfnt/face.ts";
 import { corpusFonts } from "../load/corpus.ts";
 import { charsetRanges, fcScan, fontconfigWeight, widthPercent, type Scanned } from "./fc-scan.ts";
 
@@ -37,6 +39,16 @@ describe.each(pairs)("%s", (_path, judge, found) => {
     expect(english(judge.fullname, judge.fullnamelang)[0]).toBe(found.fullName);
     expect(judge.postscriptname).toBe(found.postScriptName);
   });
+  test("family names in other languages", () => {
+    const languages = judge.familylang.split(",");
+    const families = judge.family.split(",");
+    // fc-scan writes Chinese by place and Norwegian by form; the same languages are meant.
+    const plain = (language: string) => language.toLowerCase().split("-")[0]!;
+    for (const { language, family } of found.otherNames) {
+      const said = families.filter((_, i) => plain(languages[i]!) === plain(language));
+      expect([language, said]).toEqual([language, expect.arrayContaining([family])]);
+    }
+  });
   test("weight, width, slant, spacing", () => {
     expect(Number(judge.weight)).toBeCloseTo(fontconfigWeight(found.weight), 0);
     expect(Number(judge.width)).toBe(widthPercent[found.width]);
@@ -65,6 +77,9 @@ interface Dumped {
   legacyStyle: string | null;
   postScriptName: string | null;
   version: string | null;
+  names: [platform: number, encoding: number, language: number, id: number, text: string][];
+  instances: [nameId: number, ...values: number[]][];
+  stat: [tag: string, value: number][];
 }
 
 /** What fontTools reads from the same files. */
@@ -77,7 +92,18 @@ for path in sys.stdin.read().split("\\n"):
     name = lambda i: (lambda r: str(r).strip() if r else None)(f["name"].getName(i, 3, 1, 0x409) or f["name"].getDebugName(i))
     axes = [(a.axisTag, a.minValue, a.defaultValue, a.maxValue) for a in f["fvar"].axes] if "fvar" in f else []
     o = f["OS/2"]
-    print(json.dumps(dict(path=path, weight=o.usWeightClass, width=o.usWidthClass, fsType=o.fsType, glyphs=f["maxp"].numGlyphs, unitsPerEm=f["head"].unitsPerEm, axes=axes,
+    names = []
+    for r in f["name"].names:
+        try: names.append((r.platformID, r.platEncID, r.langID, r.nameID, r.toUnicode()))
+        except UnicodeDecodeError: pass
+    instances = [(i.subfamilyNameID, *i.coordinates.values()) for i in f["fvar"].instances] if "fvar" in f else []
+    stat = []
+    if "STAT" in f and f["STAT"].table.AxisValueArray:
+        tags = [a.AxisTag for a in f["STAT"].table.DesignAxisRecord.Axis]
+        for v in f["STAT"].table.AxisValueArray.AxisValue:
+            if v.Format == 4: stat += [(tags[r.AxisIndex], r.Value) for r in v.AxisValueRecord]
+            else: stat.append((tags[v.AxisIndex], v.NominalValue if v.Format == 2 else v.Value))
+    print(json.dumps(dict(path=path, names=names, instances=instances, stat=stat, weight=o.usWeightClass, width=o.usWidthClass, fsType=o.fsType, glyphs=f["maxp"].numGlyphs, unitsPerEm=f["head"].unitsPerEm, axes=axes,
       tables=sorted(f.reader.keys()), family=name(16), style=name(17), legacyFamily=name(1), legacyStyle=name(2), postScriptName=name(6), version=name(5))))
 `;
   const text = execFileSync("/usr/bin/python3", ["-c", script], {
@@ -118,6 +144,27 @@ test("fontTools reads the same numbers and names", () => {
     expect(found.axes.map((axis) => [axis.tag, axis.min, axis.default, axis.max])).toEqual(judge.axes);
   }
 });
+
+test("fontTools reads the same names in every language, named styles and points on axes", () => {
+  let [compared, named, points] = [0, 0, 0];
+  const tidy = (text: string) => text.replace(/\0/g, "").trim();
+  for (const [path, judge] of fontTools()) {
+    const face = new Face(openContainer(readFileSync(path)), 0);
+    const mine = new Map(face.names!.records.map((one) => [[one.platform, one.encoding, one.language, one.id].join(), one.text]));
+    for (const [platform, encoding, language, id, text] of judge.names) {
+      expect([path, id, mine.get([platform, encoding, language, id].join())]).toEqual([path, id, tidy(text)]);
+      compared++;
+    }
+    const instances = (face.fvar?.instances ?? []).map((one) => [one.nameId, ...one.coordinates]);
+    expect([path, instances]).toEqual([path, judge.instances]);
+    const stat = (face.stat?.values ?? []).map((one) => [one.tag, one.value]);
+    expect([path, stat]).toEqual([path, judge.stat]);
+    named += instances.length;
+    points += stat.length;
+  }
+  expect(compared).toBeGreaterThan(5000);
+  expect(named + points).toBeGreaterThan(0);
+}, 120_000);
 
 test("ots-sanitize passes what is not refused here, and nothing else", () => {
   for (const path of paths) {

@@ -116,7 +116,7 @@ function StyleLine({ row: { key, style, open }, words, busy, onToggle, onShelve 
         {installable && !style.shelved ? (
           <Pressable
             role="button"
-            aria-label={`Shelve ${style.fullName} alone`}
+            aria-label={`Shelve this one: ${style.fullName}`}
             aria-disabled={busy}
             disabled={busy}
             onPress={() => onShelve(style)}

@@ -1,0 +1,101 @@
+// What a family is cleared for: everything read, corrected and bought, weighed into one answer a use.
+import { termState, type Day, type Term, type TermState } from "./terms.ts";
+import { stricter, USES, type Answer, type Statement, type Use } from "./uses.ts";
+
+/** A person's own reading of one use. */
+export interface Correction {
+  use: Use;
+  answer: Answer;
+  note: string;
+  /** ISO 8601. */
+  at: string;
+}
+
+/** A licence somebody recorded: bought, or one whose term is to be watched. */
+export interface RecordedLicence {
+  id: number;
+  kind: "personal" | "commercial" | "time-limited" | "other";
+  /** What it allows; a use that is missing is left to the papers. */
+  answers: Partial<Record<Use, Exclude<Answer, "not-stated">>>;
+  term: Term | null;
+  /** The day a style was first placed under it; a term in days counts from there. */
+  placedOn: Day | undefined;
+}
+
+export interface UseClearance {
+  use: Use;
+  answer: Answer;
+  /** Who has the last word. */
+  by: "papers" | "person" | "licence" | "nobody";
+  /** Statements that speak of this use, those that count first. */
+  evidence: Statement[];
+  /** Papers contradict one another; the stricter one counts until a person decides. */
+  conflict: boolean;
+  correction: Correction | undefined;
+  /** The recorded licence that gives the answer. */
+  licenceId: number | undefined;
+}
+
+export interface Clearance {
+  uses: UseClearance[];
+  /** How the term that matters stands: the one that runs longest. Undefined when nothing ends. */
+  term: TermState | undefined;
+  /** Every licence under which it could be used has ended. */
+  lapsed: boolean;
+}
+
+export interface ClearanceFacts {
+  statements: readonly Statement[];
+  corrections: readonly Correction[];
+  licences: readonly RecordedLicence[];
+  today: Day;
+}
+
+const ended = (licence: RecordedLicence, today: Day): boolean =>
+  licence.term !== null && termState(licence.term, licence.placedOn, today).state === "over";
+
+/** Statements of the papers on one use, weighed. */
+function read(use: Use, statements: readonly Statement[]): Pick<UseClearance, "answer" | "evidence" | "conflict"> {
+  const evidence = statements.filter((one) => one.answers[use] !== undefined);
+  let answer: Answer = "not-stated";
+  for (const one of evidence) answer = stricter(answer, one.answers[use]!);
+  const said = new Set(evidence.map((one) => one.answers[use]));
+  // "Yes" beside "yes, with credit" is no contradiction: one of them says more.
+  const conflict = said.has("no") && said.size > 1;
+  return {
+    answer,
+    evidence: [...evidence].sort((a, b) => Number(b.answers[use] === answer) - Number(a.answers[use] === answer)),
+    conflict,
+  };
+}
+
+/** Weighs everything. A licence in force comes before a person's reading, and that before what was read; none makes a yes of silence. */
+export function weigh({ statements, corrections, licences, today }: ClearanceFacts): Clearance {
+  const inForce = licences.filter((licence) => !ended(licence, today));
+  const timed = licences.filter((licence) => licence.term !== null);
+  // A licence without an end, or one still running, keeps the family from lapsing.
+  const lapsed = licences.length > 0 && inForce.length === 0;
+  const uses = USES.map((use): UseClearance => {
+    const papers = read(use, statements);
+    const correction = corrections.filter((one) => one.use === use).at(-1);
+    const giving = inForce.filter((licence) => licence.answers[use] === "yes" || licence.answers[use] === "credit");
+    const licence = giving.find((one) => one.answers[use] === "yes") ?? giving[0];
+    if (licence) return { use, ...papers, answer: licence.answers[use]!, by: "licence", correction, licenceId: licence.id };
+    if (lapsed) return { use, ...papers, answer: "no", by: "licence", correction, licenceId: licences.at(-1)!.id };
+    if (correction) return { use, ...papers, answer: correction.answer, by: "person", correction, licenceId: undefined };
+    return { use, ...papers, by: papers.answer === "not-stated" ? "nobody" : "papers", correction, licenceId: undefined };
+  });
+  const states = timed.map((licence) => termState(licence.term!, licence.placedOn, today));
+  const endless = inForce.some((licence) => licence.term === null && Object.keys(licence.answers).length > 0);
+  return { uses, term: endless ? undefined : longest(states), lapsed };
+}
+
+function longest(states: readonly TermState[]): TermState | undefined {
+  const rank = (state: TermState) => (state.state === "not-begun" ? Infinity : state.state === "over" ? -state.since : state.left);
+  return [...states].sort((a, b) => rank(b) - rank(a))[0];
+}
+
+export const isCleared = (clearance: Clearance, use: Use): boolean => {
+  const { answer } = clearance.uses.find((one) => one.use === use)!;
+  return answer === "yes" || answer === "credit";
+};

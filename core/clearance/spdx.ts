@@ -1,0 +1,186 @@
+// Recognises licence texts under the SPDX matching guidelines (SPDX specification, Annex B "License matching guidelines and
+// templates"): case, white space, punctuation, bullets, copyright lines and varietal spellings are ignored. A text may stand alone
+// or inside a longer paper. The texts themselves are handed in.
+
+export interface LicenceText {
+  /** SPDX identifier. */
+  id: string;
+  text: string;
+}
+
+export interface Recognised {
+  id: string;
+  /** Line of the paper, counted from 1, where the text begins. */
+  line: number;
+  /** Line where it ends. */
+  lastLine: number;
+  /** The part of the licence's word runs found, 0 to 1. */
+  found: number;
+}
+
+/** Annex B.10 "Varietal word spelling", the pairs that occur in licences. */
+const VARIETAL: Record<string, string> = {
+  acknowledgement: "acknowledgment",
+  analogue: "analog",
+  analyse: "analyze",
+  artefact: "artifact",
+  authorisation: "authorization",
+  authorised: "authorized",
+  calibre: "caliber",
+  cancelled: "canceled",
+  catalogue: "catalog",
+  categorise: "categorize",
+  centre: "center",
+  emphasised: "emphasized",
+  favour: "favor",
+  favourite: "favorite",
+  fulfil: "fulfill",
+  initialise: "initialize",
+  judgement: "judgment",
+  labelling: "labeling",
+  labour: "labor",
+  licence: "license",
+  licences: "licenses",
+  maximise: "maximize",
+  modelled: "modeled",
+  offence: "offense",
+  optimise: "optimize",
+  organisation: "organization",
+  organise: "organize",
+  practise: "practice",
+  programme: "program",
+  realise: "realize",
+  recognise: "recognize",
+  signalling: "signaling",
+  utilisation: "utilization",
+  whilst: "while",
+  wilful: "wilfull",
+  owner: "holder",
+  https: "http",
+};
+
+/** A line that only says who holds the copyright (Annex B.11 "Copyright notice"), or who contributed. */
+const COPYRIGHT_LINE = /^\s*(copyright|©|\(c\)|all rights reserved\.?$)/i;
+/** List marks (B.8 "Bullets and numbering") and comment signs (B.6 "Code comment indicators") at a line's start. */
+const LINE_START = /^\s*([*#;%|>.]+|\/\/+|\/\*+|--+|[•·◦–—-])?\s*(\(?(\d{1,2}|[a-z]|[ivx]{1,4})[.)]\s)?/i;
+
+interface Word {
+  word: string;
+  line: number;
+}
+
+function wordsOf(text: string): Word[] {
+  const words: Word[] = [];
+  for (const [i, line] of text.split("\n").entries()) {
+    if (COPYRIGHT_LINE.test(line)) continue;
+    const plain = line
+      .replace(LINE_START, "")
+      .toLowerCase()
+      .normalize("NFKC")
+      .replace(/\(c\)|©/g, "copyright");
+    for (const [word] of plain.matchAll(/[a-z0-9]+/g)) words.push({ word: VARIETAL[word] ?? word, line: i + 1 });
+  }
+  return words;
+}
+
+/** Words in a row that are compared; shorter runs are shared by many licences. */
+const RUN = 6;
+const runAt = (words: readonly Word[], i: number): string => {
+  let run = "";
+  for (let k = 0; k < RUN; k++) run += `${words[i + k]!.word} `;
+  return run;
+};
+
+/** So much of the licence must be there, and so much of the stretch it spans must be it. */
+const LEAST_FOUND = 0.82;
+const LEAST_PURE = 0.75;
+
+export class LicenceRecogniser {
+  private readonly known: { id: string; runs: Set<string> }[];
+  /** Licences by run, to look only at those that share any. */
+  private readonly byRun = new Map<string, number[]>();
+
+  constructor(texts: readonly LicenceText[]) {
+    this.known = texts.map(({ id, text }, number) => {
+      const words = wordsOf(withoutAppendix(text));
+      const runs = new Set<string>();
+      for (let i = 0; i + RUN <= words.length; i++) runs.add(runAt(words, i));
+      for (const run of runs) this.byRun.set(run, [...(this.byRun.get(run) ?? []), number]);
+      return { id, runs };
+    });
+  }
+
+  /** All licences whose text stands in `paper`, in order of place. */
+  recognise(paper: string): Recognised[] {
+    const words = wordsOf(paper);
+    const runs = words.length < RUN ? [] : Array.from({ length: words.length - RUN + 1 }, (_, i) => runAt(words, i));
+    const taken = new Array<boolean>(runs.length).fill(false);
+    const found: Recognised[] = [];
+    for (;;) {
+      const best = this.best(runs, taken);
+      if (!best) return found.sort((a, b) => a.line - b.line);
+      found.push({ id: best.id, line: words[best.from]!.line, lastLine: words[best.to + RUN - 1]!.line, found: best.found });
+      for (let i = best.from; i <= best.to; i++) taken[i] = true;
+    }
+  }
+
+  private best(runs: readonly string[], taken: readonly boolean[]): { id: string; from: number; to: number; found: number } | undefined {
+    const hits = new Map<number, number[]>();
+    for (const [i, run] of runs.entries()) {
+      if (taken[i]) continue;
+      for (const number of this.byRun.get(run) ?? []) {
+        const list = hits.get(number);
+        if (list) list.push(i);
+        else hits.set(number, [i]);
+      }
+    }
+    let best: { id: string; from: number; to: number; found: number; score: number } | undefined;
+    for (const [number, places] of hits) {
+      const { id, runs: wanted } = this.known[number]!;
+      if (places.length < LEAST_FOUND * wanted.size) continue;
+      const stretch = densest(places, wanted.size);
+      const different = new Set(stretch.map((i) => runs[i]!)).size;
+      const share = different / wanted.size;
+      const [from, to] = [stretch[0]!, stretch.at(-1)!];
+      const pure = stretch.length / (to - from + 1);
+      const score = share * pure;
+      if (share < LEAST_FOUND || pure < LEAST_PURE) continue;
+      // Between a licence and one it contains, both wholly there, the longer one says more.
+      if (!best || score > best.score + 0.01 || (score > best.score - 0.01 && wanted.size > this.sizeOf(best.id)))
+        best = { id, from, to, found: share, score };
+    }
+    return best;
+  }
+  private sizeOf(id: string): number {
+    return this.known.find((one) => one.id === id)?.runs.size ?? 0;
+  }
+}
+
+/** The stretch of places that holds most of them without reaching much further than the licence is long. */
+function densest(places: readonly number[], length: number): readonly number[] {
+  const span = Math.ceil(length * 1.35) + 2 * RUN;
+  let [bestFrom, bestTo] = [0, 0];
+  for (let from = 0, to = 0; to < places.length; to++) {
+    while (places[to]! - places[from]! > span) from++;
+    if (to - from > bestTo - bestFrom) [bestFrom, bestTo] = [from, to];
+  }
+  return withoutStrays(places.slice(bestFrom, bestTo + 1), length);
+}
+
+/** A gap of this many words ends what belongs together. */
+const GAP = 60;
+
+/** Drops short bits at either end that lie apart from the rest: a disclaimer that the neighbouring licence shares. */
+function withoutStrays(places: readonly number[], length: number): readonly number[] {
+  let [from, to] = [0, places.length];
+  const least = Math.max(3, 0.08 * length);
+  for (let i = 1; i < places.length; i++) if (places[i]! - places[i - 1]! > GAP && i - from < least) from = i;
+  for (let i = places.length - 1; i > from; i--) if (places[i]! - places[i - 1]! > GAP && to - i < least) to = i;
+  return places.slice(from, to);
+}
+
+/** What follows the terms themselves is optional (Annex B.5): how to apply them, and boilerplate to copy. */
+function withoutAppendix(text: string): string {
+  const end = text.search(/\n\s*(end of terms and conditions|appendix: how to apply|how to apply these terms)/i);
+  return end > text.length / 2 ? text.slice(0, end) : text;
+}

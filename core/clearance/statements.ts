@@ -1,0 +1,273 @@
+// Reads plain-word statements of what a font may be used for. It would rather leave something unsaid than say a wrong yes: a sentence
+// that it does not understand to its end answers nothing.
+import type { Sentence } from "./sentences.ts";
+import type { Answer, Use } from "./uses.ts";
+
+type Said = Exclude<Answer, "not-stated">;
+export type Answers = Partial<Record<Use, Said>>;
+
+const PERSONAL: readonly Use[] = ["own"];
+const NON_COMMERCIAL: readonly Use[] = ["own", "given-away"];
+const COMMERCIAL: readonly Use[] = ["sold", "client"];
+const ALL: readonly Use[] = ["own", "given-away", "sold", "client", "document", "video", "web"];
+
+/** Words for uses, looked for in a clause. The longer ones are taken out before the shorter ones are looked for. */
+const USE_TERMS: readonly (readonly [term: RegExp, uses: readonly Use[]])[] = [
+  [/\b(personal(,| or| and|\/) ?(and |or )?(non-? ?commercial|educational)( (use|projects?|purposes?|work))?)\b/, NON_COMMERCIAL],
+  [/\bnon-? ?commercial(ly)?( (use|projects?|purposes?|work|only))?\b/, NON_COMMERCIAL],
+  [/\bnon-? ?profit( (use|projects?|purposes?|work))?\b/, ["given-away"]],
+  [/\b(personal|private|home|hobby)( (use|projects?|purposes?|work|things))\b/, PERSONAL],
+  [/\b(personal|private)(ly)?\b/, PERSONAL],
+  [/\bany(thing)? (commercial|paid)\b/, COMMERCIAL],
+  [
+    /\b(commercial(ly)?|professional(ly)?|business(es)?|for[- ]profit|paid)( (use|projects?|purposes?|work|products?|jobs?|things))?\b/,
+    COMMERCIAL,
+  ],
+  [/\b(client|customer)s?['’]?s?( (work|projects?|jobs?))?\b/, ["client"]],
+  [
+    /\b(sell(ing)?|sold|(goods|items|products|things|merchandise) (that )?(you |are |for )?(sell|sold|sale)|for sale|resale|merchandise)\b/,
+    ["sold"],
+  ],
+  [/\b(giv(e|en|ing) (it |them |things |your work )?away|gifts?|charity|charities|school|classroom|church)\b/, ["given-away"]],
+  [/\b(embed(ded|ding)?|pdfs?|e-?books?)\b/, ["document"]],
+  [/\b(videos?|films?|movies?|broadcast(s|ing)?|television|tv|streaming)\b/, ["video"]],
+  [/\b(web ?(sites?|pages?|fonts?|use)|on the web|online use|@font-face)\b/, ["web"]],
+];
+
+/** Every use there is, in one word. */
+const ANY_USE =
+  /\b(any|all|every|whatever) (kinds? of )?(uses?|purposes?|projects?|works?)\b|\bfor (anything|everything|whatever)\b|\b(use|used) (it |them |this font |these fonts )?(for |in |as )?(anything|everything|anywhere|however you (like|want|please|wish)|as you (like|want|please|wish))\b|\bpublic domain\b|\b(no|without( any)?) restrictions?( (at all|of any kind|whatsoever))?\b(?! on)|\bunrestricted use\b|\bdo (what|whatever) you (like|want|please)\b/;
+
+const PERMITS =
+  /\b(free(ly)?|allowed|permitted|permits?|allows?|welcome to|may|can|okay|ok|fine|go ahead|granted|grants?|licen[cs]ed for|included|includes|covers?|unlimited|good for|suitable|happy for you|no problem|unrestricted|(is|are) welcome|gratis|without (charge|cost)|at no (cost|charge))\b/;
+const FORBIDS =
+  /\b(not|no|never|nor|neither|cannot|can't|can’t|don't|don’t|doesn't|doesn’t|won't|nothing|mustn't|isn't|isn’t|aren't|aren’t|prohibit(ed|s)?|forbidden|forbids?|disallow(ed|s)?|without|excluded|excludes?|excluding|illegal|refrain|except|unless|other than|rather than|breach\w*|violat\w*|infring\w*)\b/;
+/** What must be done or had first: as long as it is not, the answer is no. */
+const REQUIRES =
+  /\b(requires?|required|need(s|ed)?|(get|obtain|have) a licen[cs]e|on request|must (first )?(buy|purchase|pay|contact|ask|get|obtain|have)|have to|buy|buying|purchas(e|ing|ed)|paid licen[cs]e|(commercial|extended|full|desktop|separate|additional|pro) (licen[cs]e|version|licensing)|contact|ask (me|us)|e-?mail (me|us)|get in touch|write to|upgrade|fee|(paid|full|pro|extended|commercial) version|permission (first|from|is (needed|required|necessary))|only (if|when|with|after)|subject to|as long as you (pay|buy)|donations? (is |are )?(required|needed|necessary)|donate (first|before)|payment is due|payable|must be paid|supporters|subscribers|members|customers only)\b/;
+
+/** Turns of phrase whose words above mean something else; they are put into words of one meaning first. */
+const TURNS: readonly (readonly [RegExp, string])[] = [
+  [/\bnot only\b(.*?)\bbut( also)?\b/g, "$1 and "],
+  [/\bnot (just|merely)\b(.*?)\bbut( also)?\b/g, "$2 and "],
+  [/\b(is |are )?not for sale\b/g, " "],
+  [
+    /\b(needs?|requires?) no (further |extra |special |written )?(licen[cs]e|permission|payment|fee|attribution|credit|purchase)\b/g,
+    "is gratis",
+  ],
+  [
+    /\b(no|without( any)?) (further |extra |special |additional |written )?(licen[cs]e|permission|payment|fee|fees|charge|cost|costs|purchase|royalt(y|ies)|donation|attribution|credit)( (is|are))? (needed|required|necessary|due|asked)\b/g,
+    "gratis",
+  ],
+  [
+    /\bwithout( (any|paying|buying|asking|having to pay))*( an?| any| for)? (fees?|charge|cost|costs|payment|royalt(y|ies)|money)\b/g,
+    "gratis",
+  ],
+  [/\b(no (fees?|charge|cost|costs|royalt(y|ies)))\b/g, "gratis"],
+  [
+    /\b(do not|don't|don’t|does not|doesn't|doesn’t|needn't|need not|not) (need|have|required?) (to )?(buy|pay|purchase|ask|credit|contact|donate|mention)[^,;.]*/g,
+    "gratis",
+  ],
+  [
+    /\b(credit|attribution|donations?|a credit line|mention)( line)? (is|are|would be|would)( (very|much|always|greatly|highly|most))* (appreciated|welcome|nice|lovely|optional|great|kind)[^,;.]*/g,
+    "gratis",
+  ],
+  [/\b(credit|attribution)( line)? (is|are) not (required|needed|necessary|obligatory|mandatory)( but[^,;.]*)?/g, "gratis"],
+  [/\b(made|set|printed|created|designed) (with|in|using) (it|this font|these fonts|the font|the fonts|them)\b/g, " "],
+  [
+    /\bcommercial licen[cs]e:? (is )?included\b( with every purchase)?|\bincludes? (a |the )?commercial licen[cs]e\b/g,
+    "commercial use allowed",
+  ],
+  [/\bno restrictions? on\b/g, "allowed for"],
+  [/\bwithout (any )?(restrictions?|limits?|limitations?) (on|for)\b/g, "allowed for"],
+  [/\bno (limits?|limitations?) (on|for|to)\b/g, "allowed for"],
+  [/\bfree of charge\b/g, "gratis"],
+  [/\band nothing else\b/g, "only"],
+  [/\bnon[- ]commercial\b/g, "noncommercial"],
+  [/\bnot[- ]for[- ]profit\b/g, "nonprofit"],
+  [/\bcost[- ]free\b/g, "gratis"],
+];
+
+const CREDIT_REQUIRED =
+  /\b((with|if you (give |add |include )?|must (give |include )?|please |provided (that )?you (give |include )?|as long as you (give |include )?|when you (give |include )?|requires?( an?)?|need(s)? (an? )?|so long as you (give |include )?|on condition (that )?you )\s*(proper |appropriate |clear |visible |full |a |an |the )?(credit|attribution|credits|mention|acknowledg\w+|name the (author|designer|maker)|cite|link back)|(credit|attribution|a credit line|mention of the (author|designer)) (is |must be )?(required|needed|mandatory|obligatory|necessary|given)|credit(ing)? (me|us|the (author|designer|maker|artist)|[a-z]+ [a-z]+) (is )?(required|mandatory|needed)|you (must|have to|should) (credit|name|mention|attribute)|you credit)\b/;
+
+/** Sentences about giving the font files themselves to others speak of no use of the letters. */
+const ABOUT_FILES =
+  /\b(redistribut\w*|re-?sell(ing)? (the |this )?(font|file)s?|sell (the |this |these )?(font|file|software)s?( itself| themselves)?|(font|file)s? (itself |themselves )?(may|can|must|should)( not)? be (sold|redistributed|shared|uploaded|modified|changed|renamed|bundled)|give (the |this |these )?(font |files? |font files? )+to others|share (the |this |these )?(font|file)s?|upload|modif(y|ied|ying|ication)|rename|bundl(e|ed|ing)|distribut\w*|warrant\w*|liab\w*|convert\w*|reverse[- ]engineer\w*|source|server|install|advertis\w*|use of the name)\b/;
+/** A wish or a story, not a grant. */
+const NOT_A_GRANT =
+  /\?|\b(looking for|thinking of|if you (want|would like|wish|plan|need|intend)|would you|do you|used to be|was free|were free|other fonts?|my other|check out|visit|browse|trial|demo|test(ing)? (purposes?|only)|evaluat\w*|preview|example|imagine|someday|may change|soon)\b/;
+
+function usesIn(clause: string): Use[] {
+  const found = new Set<Use>();
+  let rest = clause;
+  for (const [term, uses] of USE_TERMS) {
+    const all = new RegExp(term.source, "g");
+    if (!all.test(rest)) continue;
+    rest = rest.replace(all, " ");
+    for (const use of uses) found.add(use);
+  }
+  return [...found];
+}
+
+const each = (uses: readonly Use[], answer: Said): Answers => Object.fromEntries(uses.map((use) => [use, answer]));
+
+/** "Personal use only", "for non-commercial purposes only", "only for personal use". */
+function onlyUses(clause: string): Use[] | undefined {
+  const terms = "(personal|private|home|hobby|noncommercial|non-? ?commercial|nonprofit|educational|web ?(site|page|font)?s?)";
+  const only = new RegExp(
+    `\\b${terms}([ ,/]+(and|or|,|/)? ?${terms})*( (use|uses|projects?|purposes?|work))?\\s*(only|exclusively|solely)\\b|\\b(only|solely|exclusively|strictly|just|purely|limited to|restricted to)\\b[^,;]{0,40}?\\b${terms}([ ,/]+(and|or|,|/)? ?${terms})*( (use|uses|projects?|purposes?|work))?\\b`,
+  );
+  const match = only.exec(clause);
+  return match ? usesIn(match[0]) : undefined;
+}
+
+/** Joins that begin a thought of its own. */
+const CLAUSES =
+  /\s*(?:;|:|\bbut\b|\bhowever\b|\balthough\b|\bthough\b|\bwhile\b|\bwhereas\b|,\s*(?=(?:and |or )?(?:for|if|not|no|get|buy|commercial|any commercial|you|please|except|unless|contact|buy|donation)\b)|\s[–—-]\s|\((?=not|no|for|commercial|please|donation)|\))\s*/;
+
+function readClause(clause: string, before: string): Answers {
+  const only = onlyUses(clause);
+  if (only && only.length > 0 && !/\b(not|isn't|isn’t|never|no longer) (limited|restricted|only|just)\b/.test(clause)) {
+    if (only.includes("web") && !only.includes("own")) return {};
+    // "Only" closes every use that is for money; what lies between is left unsaid.
+    return {
+      ...each(
+        only.filter((use) => use !== "sold" && use !== "client"),
+        "yes",
+      ),
+      ...each(COMMERCIAL, "no"),
+    };
+  }
+  const uses = usesIn(clause);
+  const any = ANY_USE.test(clause);
+  const forbids = FORBIDS.test(clause.replace(ANY_USE, " "));
+  const requires = REQUIRES.test(clause.replace(CREDIT_REQUIRED, " "));
+  const credit = CREDIT_REQUIRED.test(clause);
+  const asks = /\bgratis\b/.test(clause) && /\bdonat/.test(before);
+  if (uses.length === 0 && !any) return {};
+  if (forbids || requires) {
+    // "No" is said for the uses that are named and nothing else; own use is never closed by half-understood words.
+    const closed = uses.filter((use) => use !== "own" || /\b(not|no|neither|nor)\b/.test(clause));
+    if (forbids && requires)
+      return each(
+        closed.filter((use) => use === "sold" || use === "client"),
+        "no",
+      );
+    return each(closed, "no");
+  }
+  const permits = PERMITS.test(clause);
+  if (!permits) {
+    if (credit && uses.length > 0) return each(uses, "credit");
+    // "Use it as you like" permits by itself; a wish for a donation does not.
+    if (any && /\b(public domain|use it|use them|use this|do (what|whatever))\b/.test(clause)) return each(ALL, credit ? "credit" : "yes");
+    if (asks || !/\bgratis\b/.test(clause)) return {};
+  }
+
+  return each(any ? ALL : uses, credit ? "credit" : "yes");
+}
+
+/**
+ * What one sentence says of uses; `known` are words of the font's own name. Empty when it says nothing, or nothing that is understood for certain. Source of the phrasings:
+ * common practice, no source.
+ */
+export function readSentence({ text }: Sentence, known: readonly string[] = []): Answers {
+  const names = namesIn(text, known);
+  let plain = text.toLowerCase().normalize("NFKC").replace(/[“”"]/g, "").replace(/\s+/g, " ");
+  const original = plain;
+  for (const [turn, meaning] of TURNS) plain = plain.replace(turn, meaning);
+  if (ABOUT_FILES.test(plain)) return {};
+  const clauses = plain.split(CLAUSES).filter((clause) => clause && /[a-z]/.test(clause));
+  const found: Answers = {};
+  let carried = "";
+  let understood = true;
+  for (const clause of clauses) {
+    // "If you sell things, please buy a licence": the condition names the use, what follows answers it.
+    const conditional =
+      onlyUses(clause) === undefined &&
+      /^(and )?(if|for|when|in case|before|to use|using)\b/.test(clause.trim()) &&
+      !PERMITS.test(clause) &&
+      !FORBIDS.test(clause) &&
+      !REQUIRES.test(clause);
+    if (conditional) {
+      carried = clause;
+      continue;
+    }
+    // "Commercial use: contact the maker." The use stands alone and is answered after the colon.
+    const alone = clause.trim().split(" ").length <= 4 && usesIn(clause).length > 0 && onlyUses(clause) === undefined;
+    if (alone && clauses.length > 1 && !PERMITS.test(clause) && !FORBIDS.test(clause) && !REQUIRES.test(clause)) {
+      carried = carried ? `${carried} ${clause}` : clause;
+      continue;
+    }
+    const whole = carried ? `${carried} ${clause}` : clause;
+    const said = Object.entries(readClause(whole, original)) as [Use, Said][];
+    // What a clause forbids may be said in any words; every other clause of the sentence must be understood.
+    if (!said.some(([, answer]) => answer === "no") || said.some(([, answer]) => answer !== "no"))
+      understood &&= isUnderstood(clause, names);
+    for (const [use, answer] of said) {
+      // Within one sentence the stricter word stands.
+      if (found[use] === undefined || answer === "no" || (answer === "credit" && found[use] === "yes")) found[use] = answer;
+    }
+    carried = "";
+  }
+  if (NOT_A_GRANT.test(original)) understood = false;
+  for (const [use, answer] of Object.entries(found) as [Use, Said][]) {
+    if (answer === "no") continue;
+    if (!understood) delete found[use];
+    // Whoever speaks of credit wants it, unless the sentence says that it is not needed.
+    else if (CREDIT_WORD.test(plain)) found[use] = "credit";
+  }
+  return found;
+}
+
+const CREDIT_WORD = /\b(credit(s|ed|ing)?|attribut\w+|acknowledg\w+|mention\w*|link(s|ed|ing)? back|cite[ds]?)\b/;
+
+/**
+ * Words a permission may be made of. A sentence with any other word is not taken for a permission: the other word may be the one that
+ * takes it back.
+ */
+const VOCABULARY = new Set(
+  `a about alike every restriction restrictions note limited restricted nothing file files a be all allow allowed allows also always am an and any anybody anyhow anyone anything anywhere are as at
+ attribution back be been big board boards book books both but by can card cards case charge charities charity charge church class
+ classroom client clients comes commercial commercially commercial-use complete completely content cost costs
+ countries country covered covers craft crafts create created creating credit credits credited customer design designer designers
+ designs desire desktop digital do document documents does download downloaded each educational either embed embedded embedding
+ enjoy entirely especially etc even ever every everybody everyone everything everywhere excellent extra family feel fine film films fits font
+ fonts for forever form freely free freedom from fully further gift gifts give given gives giving go good goods granted gratis great
+ happy has have help here his home however i if in included includes including into is it items its itself job jobs just kind kinds
+ letter letters licence licenced licensed license like liked likes line lines links logo logos long made magazine make maker making
+ many may me media mention merchandise movies music my name need needed needs never new no non noncommercial non-commercial nonprofit
+ non-profit not of ok okay on one online only or our out own page pages paper per permission
+ permitted permits personal personally please poster posters print printed printing prints private privately problem
+ product products professional professionally profit project projects provided public publication publications purpose purposes restriction
+ restrictions royalty same school schools screen screens sell selling sell set sets shop shops sign signs size
+ so software sold sort sorts stated such suitable sure take text thank thanks that the their them then there
+ these they thing things this those time to too two type typeface typefaces types under unlimited unrestricted us usage use used
+ useful user users uses using usual version very via video videos want wants way we web website websites welcome well what
+ whatever when where wherever whether which while who whole whoever whom wide will with within without word words work works
+ worldwide would write yes you your yours yourself church television tv broadcast broadcasts broadcasting streaming pdf pdfs ebook ebooks
+ e-books e-book gain business businesses strictly exclusively solely merely into release released full hobby crafters crafter it's it’s you're you’re that's that’s attribution appreciated appreciate nice
+ optional required donation donations require requires obligatory mandatory necessary due payment fee fees lasts last lasting domain pack
+ clear proper visible free-of-charge wherever limits limit limitations commercial-free cost-free author artist give include must as-is also
+ anything's freeware personal-use domain 100 whatsoever matter merchandise sale projects kindly copyright licences licenses
+ t-shirts t-shirt mugs stickers invitations leaflets flyers brochures books covers packaging marker markers film's theirs worry hesitate`
+    .split(/\s+/)
+    .filter(Boolean),
+);
+
+/** Words that begin with a capital inside a sentence are names; at its start so is what is followed by another one. */
+function namesIn(text: string, known: readonly string[]): ReadonlySet<string> {
+  const names = new Set(known.map((name) => name.toLowerCase()));
+  for (const [, word] of text.matchAll(/(?<=[\s(“"])(\p{Lu}[\p{L}'’-]*)/gu)) names.add(word!.toLowerCase());
+  const start = /^[“"(]?(\p{Lu}\p{L}+) \p{Lu}/u.exec(text);
+  if (start) names.add(start[1]!.toLowerCase());
+  return names;
+}
+
+/** Whether a clause, in small letters, holds known words, names and numbers only. */
+function isUnderstood(clause: string, names: ReadonlySet<string>): boolean {
+  for (const [word] of clause.matchAll(/[\p{L}\p{N}][\p{L}\p{N}'’-]*/gu)) {
+    if (!/^[\d.]+%?$/.test(word) && !names.has(word) && !VOCABULARY.has(word)) return false;
+  }
+  return true;
+}

@@ -1,0 +1,45 @@
+// What fonts are used for, and what a licence says to each use.
+
+/** own: for oneself. given-away: without money. sold: goods or services that are sold. client: work for a client. document: embedded in documents. video: films and titles. web: on a web page. */
+export const USES = ["own", "given-away", "sold", "client", "document", "video", "web"] as const;
+export type Use = (typeof USES)[number];
+
+/** Not stated is never taken for yes. */
+export const ANSWERS = ["yes", "credit", "no", "not-stated"] as const;
+export type Answer = (typeof ANSWERS)[number];
+
+export const USE_WORDS: Record<Use, string> = {
+  own: "Own use",
+  "given-away": "Given away",
+  sold: "Sold goods",
+  client: "Client work",
+  document: "Embedded in documents",
+  video: "Video",
+  web: "Web page",
+};
+export const ANSWER_WORDS: Record<Answer, string> = {
+  yes: "Yes",
+  credit: "Yes, with credit",
+  no: "No",
+  "not-stated": "Not stated",
+};
+
+/** Where something was read, so that it can be looked at there. */
+export type Source =
+  | { kind: "name-field"; id: number }
+  | { kind: "embedding"; fsType: number }
+  | { kind: "paper"; path: string; sha256: string; line: number };
+
+/** One thing that was read: it answers one or more uses. */
+export interface Statement {
+  answers: Partial<Record<Use, Exclude<Answer, "not-stated">>>;
+  /** The sentence it was read from, as it stands there; for licence texts and bits, what they mean. */
+  sentence: string;
+  source: Source;
+  /** SPDX identifier, when it is a known licence's text or name. */
+  licence?: string;
+}
+
+/** Stricter first: when statements conflict, the stricter one counts until a person decides. */
+const STRICTNESS: readonly Answer[] = ["no", "credit", "yes", "not-stated"];
+export const stricter = (a: Answer, b: Answer): Answer => (STRICTNESS.indexOf(a) <= STRICTNESS.indexOf(b) ? a : b);
