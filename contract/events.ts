@@ -3,7 +3,7 @@ import { z } from "zod";
 import { ParcelProgress } from "./parcel.ts";
 
 export const ServerEvent = z.discriminatedUnion("topic", [
-  z.object({ topic: z.enum(["parcels", "families", "devices", "sightings", "practice"]) }),
+  z.object({ topic: z.enum(["parcels", "families", "devices", "sightings", "practice", "clearance", "jobs"]) }),
   z.object({ topic: z.literal("progress"), parcelId: z.number().int(), progress: ParcelProgress }),
 ]);
 export type ServerEvent = z.infer<typeof ServerEvent>;

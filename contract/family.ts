@@ -1,5 +1,6 @@
 // Families in the library.
 import { z } from "zod";
+import { Use } from "./clearance.ts";
 import { Prediction, Sighting } from "./sighting.ts";
 import { Finding, SpecimenText, Station, StationKey, StyleName, Verdict } from "./style.ts";
 
@@ -48,6 +49,10 @@ export const FamilyQuery = z.object({
   pinned: z.enum(["yes"]).optional(),
   script: Script.optional(),
   kind: FaceKind.optional(),
+  /** Cleared for all uses of a job. */
+  job: numeric.optional(),
+  /** Cleared for a use. */
+  use: Use.optional(),
   from: numeric.optional(),
   limit: numeric.max(500).optional(),
 });

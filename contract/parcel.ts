@@ -1,5 +1,6 @@
 // Parcels: what was downloaded, what is in it, how far unpacking is.
 import { z } from "zod";
+import { ClearanceView } from "./clearance.ts";
 import { Finding, SpecimenText, StyleName, Verdict } from "./style.ts";
 import { Problem } from "./problem.ts";
 
@@ -86,6 +87,8 @@ export const ParcelDetail = ParcelSummary.extend({
       /** What is wrong with the family as a whole. */
       remarks: z.array(Finding),
       /** Another family, here or on the shelf, whose name seems to mean this one too. */
+      /** What its fonts and papers allow; null in what is not shown in full. */
+      clearance: ClearanceView.nullable(),
       alike: z.array(z.object({ name: z.string(), reason: z.string(), shelved: z.boolean() })),
       styles: z.array(ParcelStyle),
     }),

@@ -3,16 +3,19 @@ import { z } from "zod";
 import { Account } from "./device.ts";
 import { Problem } from "./problem.ts";
 
+export const PlanAction = z.enum(["place", "remove", "switch-on", "switch-off"]);
+export type PlanAction = z.infer<typeof PlanAction>;
+
 export const PlanRequest = z.object({
   deviceId: z.number().int(),
-  action: z.enum(["place", "remove"]),
+  action: PlanAction,
   account: Account.default("me"),
   familyIds: z.array(z.number().int()).min(1).max(500),
 });
 export type PlanRequest = z.input<typeof PlanRequest>;
 
 export const PlanStep = z.object({
-  op: z.enum(["copy", "keep", "leave", "remove"]),
+  op: z.enum(["copy", "keep", "leave", "remove", "switch-on", "switch-off"]),
   styleId: z.number().int(),
   styleName: z.string(),
   fileName: z.string(),
@@ -28,7 +31,7 @@ export const PlanView = z.object({
   id: z.number().int(),
   deviceId: z.number().int(),
   deviceName: z.string(),
-  action: z.enum(["place", "remove"]),
+  action: PlanAction,
   account: Account,
   families: z.array(z.object({ id: z.number().int(), name: z.string() })),
   state: z.enum(["drawn", "done", "undone", "failed"]),
@@ -38,5 +41,7 @@ export const PlanView = z.object({
   fontsBefore: z.number().int(),
   fontsAfter: z.number().int(),
   folder: z.string(),
+  /** What to know before it is carried out: uses its fonts are not cleared for, licences that ended. */
+  warnings: z.array(z.string()),
 });
 export type PlanView = z.infer<typeof PlanView>;

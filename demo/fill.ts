@@ -2,6 +2,9 @@
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { z } from "zod";
+import { DeviceSummary } from "../contract/device.ts";
+import { FamilyPage } from "../contract/family.ts";
+import type { JobRequest } from "../contract/job.ts";
 import { ParcelSummary } from "../contract/parcel.ts";
 
 /** Left on Today as it arrived, so that a visitor has something to shelve. */
@@ -12,6 +15,53 @@ async function settled(base: string, id: number): Promise<ParcelSummary> {
     const parcel = ParcelSummary.parse(await (await fetch(`${base}/api/parcels/${id}`)).json());
     if (parcel.state === "ready" || parcel.state === "failed") return parcel;
     await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
+
+interface DemoJob {
+  name: string;
+  uses: JobRequest["uses"];
+  words: string;
+  languages: string[];
+  families: string[];
+  devices: string[];
+}
+const JOBS: readonly DemoJob[] = [
+  {
+    name: "Plant markers for the shop",
+    uses: ["sold"],
+    words: "Wild fennel 4.50",
+    languages: ["en"],
+    families: ["Trellis Fair", "Tendril Script", "Seedbox Block"],
+    devices: ["Workshop laptop"],
+  },
+  {
+    name: "Opening poster",
+    uses: ["given-away"],
+    words: "Spring opening, 14 March",
+    languages: ["en"],
+    families: ["Almanac Field", "Frostbloom"],
+    devices: ["Office desktop"],
+  },
+  {
+    name: "Volunteer notes",
+    uses: ["own", "document"],
+    words: "שביל הזרעים Seed Walk",
+    languages: ["en", "he"],
+    families: ["Shvil Text", "Garden Note"],
+    devices: ["Office desktop"],
+  },
+  { name: "Sponsor board", uses: ["client"], words: "With thanks", languages: ["en"], families: ["Almanac Field"], devices: [] },
+];
+
+async function makeJobs(base: string): Promise<void> {
+  const { families } = FamilyPage.parse(await (await fetch(`${base}/api/families?limit=500`)).json());
+  const devices = DeviceSummary.array().parse(await (await fetch(`${base}/api/devices`)).json());
+  const idsOf = (names: readonly string[], all: readonly { id: number; name: string }[]) =>
+    all.filter((one) => names.includes(one.name)).map((one) => one.id);
+  for (const { families: wanted, devices: on, ...job } of JOBS) {
+    const request: JobRequest = { ...job, familyIds: idsOf(wanted, families), deviceIds: idsOf(on, devices) };
+    await fetch(`${base}/api/jobs`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(request) });
   }
 }
 
@@ -27,4 +77,5 @@ export async function fillDemo(base: string, downloads: string): Promise<void> {
     if (parcel.state !== "ready" || LEFT_TO_SHELVE.has(name)) continue;
     await fetch(`${base}/api/parcels/${parcel.id}/shelve`, { method: "POST", headers: { "content-type": "application/json" }, body: "{}" });
   }
+  await makeJobs(base);
 }

@@ -12,6 +12,8 @@ export interface DeviceFile {
   /** Milliseconds since 1970. */
   changedAt: number;
   bytes: number;
+  /** Switched off: the file is there, and programs do not get to see it. */
+  on: boolean;
 }
 
 export class PracticeDevice {
@@ -36,6 +38,7 @@ export class PracticeDevice {
   /** Font files in the given folders; unfinished copies are not fonts yet. */
   async list(folders: readonly DeviceFolder[] = DEVICE_FOLDERS): Promise<DeviceFile[]> {
     const found: DeviceFile[] = [];
+    const off = new Set(await this.switchedOff());
     for (const folder of folders) {
       for (const fileName of (await readdir(this.folder(folder))).sort()) {
         if (!/\.(ttf|otf|ttc|otc)$/i.test(fileName)) continue;
@@ -43,7 +46,7 @@ export class PracticeDevice {
         const about = await stat(path);
         if (!about.isFile()) continue;
         const { mtimeMs, size } = about;
-        found.push({ folder, fileName, path, changedAt: mtimeMs, bytes: size });
+        found.push({ folder, fileName, path, changedAt: mtimeMs, bytes: size, on: !off.has(`${folder}/${fileName}`) });
       }
     }
     return found;
@@ -54,7 +57,34 @@ export class PracticeDevice {
   }
 
   async write(folder: "me" | "everyone", fileName: string, bytes: Uint8Array): Promise<void> {
-    const target = join(this.folder(folder), fileName);
+    await this.replace(join(this.folder(folder), fileName), bytes);
+    await this.setOn(folder, fileName, true);
+  }
+
+  async remove(folder: "me" | "everyone", fileName: string): Promise<void> {
+    await rm(join(this.folder(folder), fileName));
+    await this.setOn(folder, fileName, true);
+  }
+
+  /** The device's own list of what is switched off, as "folder/file name". */
+  private async switchedOff(): Promise<string[]> {
+    try {
+      return JSON.parse(await readFile(join(this.root, "switched-off.json"), "utf8")) as string[];
+    } catch {
+      // Nothing was ever switched off here.
+      return [];
+    }
+  }
+  /** Switches a font on or off; the file stays where it is. */
+  async setOn(folder: "me" | "everyone", fileName: string, on: boolean): Promise<void> {
+    const name = `${folder}/${fileName}`;
+    const before = await this.switchedOff();
+    if (on === !before.includes(name)) return;
+    const after = on ? before.filter((one) => one !== name) : [...before, name];
+    await this.replace(join(this.root, "switched-off.json"), new TextEncoder().encode(JSON.stringify(after)));
+  }
+
+  private async replace(target: string, bytes: Uint8Array): Promise<void> {
     const unfinished = `${target}.part`;
     const file = await open(unfinished, "w");
     try {
@@ -64,9 +94,5 @@ export class PracticeDevice {
       await file.close();
     }
     await rename(unfinished, target);
-  }
-
-  async remove(folder: "me" | "everyone", fileName: string): Promise<void> {
-    await rm(join(this.folder(folder), fileName));
   }
 }

@@ -69,7 +69,7 @@ export class OpenProgram {
   }
 
   private async readFonts(): Promise<void> {
-    const files = await this.device.list(["built-in", ...this.traits.reads]);
+    const files = (await this.device.list(["built-in", ...this.traits.reads])).filter((file) => file.on);
     const fonts: ListedFont[] = [];
     for (const file of files) {
       const font = openProgramFont(await this.device.read(file));

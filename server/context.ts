@@ -3,6 +3,7 @@ import { mkdir } from "node:fs/promises";
 import { join } from "node:path";
 import { EventHub } from "./events.ts";
 import { FileStore } from "./files/files.ts";
+import { ClearanceStore, JobStore } from "./store/clearance.ts";
 import { openDatabase, type Db } from "./store/database.ts";
 import { DeviceStore } from "./store/devices.ts";
 import { LibraryStore } from "./store/library.ts";
@@ -35,6 +36,8 @@ export interface Context {
   history: HistoryStore;
   settings: SettingsStore;
   watched: WatchedStore;
+  clearance: ClearanceStore;
+  jobs: JobStore;
   files: FileStore;
   events: EventHub;
   /** Where uploads lie until their parcel is removed. */
@@ -59,6 +62,8 @@ export async function makeContext(config: Config): Promise<Context> {
     history: new HistoryStore(db),
     settings: new SettingsStore(db),
     watched: new WatchedStore(db),
+    clearance: new ClearanceStore(db),
+    jobs: new JobStore(db),
     files,
     events: new EventHub(),
     incoming,

@@ -1,5 +1,6 @@
 // Starts the server on this machine's own address. Settings come from the environment:
-// BUVANO_DATA (the library's folder), PORT (4173; 0 for any free one).
+// BUVANO_DATA (the library's folder), PORT (4173; 0 for any free one), BUVANO_CLOCK_DAYS (so many days ahead of the real clock, to see
+// what a licence's end looks like).
 import { mkdir } from "node:fs/promises";
 import type { AddressInfo } from "node:net";
 import { homedir } from "node:os";
@@ -14,13 +15,15 @@ const here = fileURLToPath(new URL(".", import.meta.url));
 /** XDG base directory specification: data home. */
 const dataDir = process.env["BUVANO_DATA"] || join(process.env["XDG_DATA_HOME"] || join(homedir(), ".local", "share"), "buvano");
 
+const daysAhead = Number(process.env["BUVANO_CLOCK_DAYS"] || 0) || 0;
+
 await mkdir(dataDir, { recursive: true });
 const context = await makeContext({
   dataDir,
   webDir: join(here, "..", "web"),
   workerDir: here,
   builtInFonts: join(here, "..", "demo", "built-in"),
-  now: () => new Date(),
+  now: () => new Date(Date.now() + daysAhead * 86_400_000),
 });
 const services = await makeServices(context);
 // A large shelf takes seconds to read; they pass before the first page asks for it.

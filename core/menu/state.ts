@@ -12,6 +12,8 @@ export interface CellFacts {
   elsewhere: number;
   /** The latest evidence; milliseconds since 1970. */
   sighting: { result: "seen" | "swapped"; at: number; instead: readonly string[] } | undefined;
+  /** The licence under which it could be used has ended. */
+  lapsed?: boolean;
   /** When the program was last known to start; undefined when nobody said. */
   openedAt: number | undefined;
 }
@@ -25,6 +27,11 @@ export interface CellState {
 export function cellState(facts: CellFacts): CellState {
   const { program, device } = facts;
   const on = facts.readable.filter((copy) => copy.on);
+  if (facts.lapsed && facts.readable.length + facts.elsewhere > 0) {
+    return on.length > 0
+      ? { state: "lapsed", reason: `Its licence has ended, and it is still on ${device}: switch it off or renew it.` }
+      : { state: "lapsed", reason: `Its licence has ended; it is switched off on ${device}.` };
+  }
   const since = Math.min(...on.map((copy) => copy.since));
   if (on.length === 0) {
     const swapped = facts.sighting?.result === "swapped" ? facts.sighting : undefined;

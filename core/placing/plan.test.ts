@@ -1,9 +1,11 @@
 import { expect, test } from "@jest/globals";
 import * as fc from "fast-check";
 import {
+  changes,
   placedFileName,
   planPlacing,
   planRemoving,
+  planSwitching,
   planUndo,
   type Account,
   type ObservedFile,
@@ -34,10 +36,15 @@ function carryOut(files: readonly ObservedFile[], steps: readonly Step[]): Obser
       if (at < 0) throw new Error(`${step.fileName} is not there.`);
       after.splice(at, 1);
     }
+    if (step.op === "switch-on" || step.op === "switch-off") {
+      if (at < 0) throw new Error(`${step.fileName} is not there.`);
+      after[at] = { ...after[at]!, on: step.op === "switch-on" };
+    }
   }
   return after;
 }
-const sorted = (files: readonly ObservedFile[]): string[] => files.map((file) => `${file.account}/${file.fileName}=${file.sha256}`).sort();
+const sorted = (files: readonly ObservedFile[]): string[] =>
+  files.map((file) => `${file.account}/${file.fileName}=${file.sha256} ${file.on ? "on" : "off"}`).sort();
 
 const accounts = fc.constantFrom<Account>("me", "everyone");
 const wanted = fc
@@ -97,4 +104,19 @@ test("a second copy in the other folder, and a damaged file, are left out with t
     ["leave", expect.stringContaining("listed twice")],
     ["leave", expect.stringContaining("damaged")],
   ]);
+});
+
+test("switching reaches what is wanted, moves no file, twice changes nothing, and is taken back by its undo", () => {
+  fc.assert(
+    fc.property(wanted, device, fc.array(fc.boolean(), { minLength: 6, maxLength: 6 }), fc.boolean(), (styles, files, states, on) => {
+      const before = files.map((file, i) => ({ ...file, on: states[i]! }));
+      const steps = planSwitching(styles, before, on);
+      const after = carryOut(before, steps);
+      const sums = new Set(styles.map((one) => one.sha256));
+      for (const file of after) if (sums.has(file.sha256)) expect(file.on).toBe(on);
+      expect(after.length).toBe(before.length);
+      expect(planSwitching(styles, after, on).some(changes)).toBe(false);
+      expect(sorted(carryOut(after, planUndo(steps)))).toEqual(sorted(before));
+    }),
+  );
 });

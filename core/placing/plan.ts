@@ -21,7 +21,7 @@ export interface ObservedFile {
 }
 
 export interface Step {
-  op: "copy" | "keep" | "leave" | "remove";
+  op: "copy" | "keep" | "leave" | "remove" | "switch-on" | "switch-off";
   styleId: number;
   styleName: string;
   sha256: string;
@@ -98,9 +98,37 @@ export function planRemoving(wanted: readonly WantedStyle[], observed: readonly 
   );
 }
 
-/** The steps that take back what was done: copies are removed, removals copied back. */
-export function planUndo(done: readonly Step[]): Step[] {
-  return done
-    .filter((step) => step.op === "copy" || step.op === "remove")
-    .map((step) => ({ ...step, op: step.op === "copy" ? ("remove" as const) : ("copy" as const), reason: "Taken back." }));
+/** Steps that switch `wanted` on or off where they are. Copies that are so already are kept. */
+export function planSwitching(wanted: readonly WantedStyle[], observed: readonly ObservedFile[], on: boolean): Step[] {
+  return wanted.flatMap((style) =>
+    observed
+      .filter((file) => file.sha256 === style.sha256)
+      .map((file): Step => {
+        const base = {
+          styleId: style.styleId,
+          styleName: style.name,
+          sha256: style.sha256,
+          fileName: file.fileName,
+          account: file.account,
+          bytes: style.bytes,
+        };
+        if (file.on === on) return { ...base, op: "keep", reason: `It is ${on ? "on" : "off"} already.` };
+        const reason = on ? "Programs get to see it again." : "The file stays where it is; programs no longer get to see it.";
+        return { ...base, op: on ? "switch-on" : "switch-off", reason };
+      }),
+  );
 }
+
+/** Steps that change something on the device. */
+export const changes = (step: Pick<Step, "op">): boolean => step.op !== "keep" && step.op !== "leave";
+
+const BACK: Partial<Record<Step["op"], Step["op"]>> = {
+  copy: "remove",
+  remove: "copy",
+  "switch-on": "switch-off",
+  "switch-off": "switch-on",
+};
+
+/** The steps that take back what was done: copies are removed, removals copied back, switches turned. */
+export const planUndo = (done: readonly Step[]): Step[] =>
+  done.filter(changes).map((step) => ({ ...step, op: BACK[step.op]!, reason: "Taken back." }));

@@ -14,6 +14,8 @@ export interface Host {
   /** Writes a font whole or not at all. */
   place(account: "me" | "everyone", fileName: string, bytes: Uint8Array): Promise<void>;
   remove(account: "me" | "everyone", fileName: string): Promise<void>;
+  /** Switches a font on or off where it is. */
+  setOn(account: "me" | "everyone", fileName: string, on: boolean): Promise<void>;
   /** Where an account's fonts go, for people to read. */
   folderName(account: "me" | "everyone"): string;
 }

@@ -1,6 +1,6 @@
 // Requests in and answers out, both checked against the contract.
 import type { ErrorRequestHandler, RequestHandler, Request, Response } from "express";
-import { ZodError, type z } from "zod";
+import { z, ZodError } from "zod";
 import type { ProblemDocument } from "../../contract/problem.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";
 import { Fault } from "../fault.ts";
@@ -18,6 +18,10 @@ export function answer<S extends z.ZodType>(schema: S, work: (request: Request) 
 
 export const bodyOf = <S extends z.ZodType>(schema: S, request: Request): z.output<S> => schema.parse(request.body ?? {});
 export const queryOf = <S extends z.ZodType>(schema: S, request: Request): z.output<S> => schema.parse(request.query);
+
+/** An answer that only says that it was done. */
+export const Done = z.object({ done: z.literal(true) });
+export const done = (_: void) => ({ done: true as const });
 
 /** The number in the path; anything else is a thing that is not here. */
 export function idOf(request: Request, name = "id"): number {

@@ -17,12 +17,11 @@ import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Services } from "../services/services.ts";
 import { folderProblem } from "../services/watch.ts";
-import { answer, bodyOf, idOf, nothingHere, queryOf } from "./answer.ts";
+import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf } from "./answer.ts";
+import { clearanceRoutes } from "./clearance.ts";
 import { receiveFiles } from "./uploads.ts";
 
 const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
-const Done = z.object({ done: z.literal(true) });
-const done = (_: void) => ({ done: true as const });
 const TextQuery = z.object({ text: z.string().max(500).default("") });
 
 /** What a parcel is called: its one file, or the folder or count of what was dropped together. */
@@ -227,6 +226,7 @@ export function api(context: Context, services: Services): Router {
     response.attachment(fileName).type("application/pdf").send(Buffer.from(bytes));
   });
 
+  router.use(clearanceRoutes(context, services));
   router.use(nothingHere);
   return router;
 }

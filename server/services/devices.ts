@@ -6,7 +6,16 @@ import type { PlanRequest, PlanStep, PlanView } from "../../contract/plan.ts";
 import type { ProgramSummary } from "../../contract/program.ts";
 import type { z } from "zod";
 import { inspectFont } from "../../core/inspect.ts";
-import { planPlacing, planRemoving, planUndo, type ObservedFile, type Step, type WantedStyle } from "../../core/placing/plan.ts";
+import {
+  changes,
+  planPlacing,
+  planRemoving,
+  planSwitching,
+  planUndo,
+  type ObservedFile,
+  type Step,
+  type WantedStyle,
+} from "../../core/placing/plan.ts";
 import type { PracticeRoom } from "../../practice/room.ts";
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
@@ -29,9 +38,19 @@ export class DeviceService {
   /** Sums of files whose name, size and time were seen before. */
   private readonly known = new Map<string, string>();
 
-  constructor(context: Context, room: PracticeRoom) {
+  /** What to know before families are placed; set by whoever knows of clearance. */
+  private readonly warn: (familyIds: readonly number[]) => string[];
+  private readonly afterPlacing: (familyIds: readonly number[]) => void;
+
+  constructor(
+    context: Context,
+    room: PracticeRoom,
+    clearance: { warn: (familyIds: readonly number[]) => string[]; afterPlacing: (familyIds: readonly number[]) => void },
+  ) {
     this.context = context;
     this.room = room;
+    this.warn = clearance.warn;
+    this.afterPlacing = clearance.afterPlacing;
   }
 
   /** Enters the practice room's devices and looks at what they hold. */
@@ -147,7 +166,12 @@ export class DeviceService {
     const observed = placedFiles(this.context.devices.observedOn(device.id));
     // A collection's faces share one file: it is placed once.
     const byFile = [...new Map(wanted.map((style) => [style.sha256, style])).values()];
-    const steps = request.action === "place" ? planPlacing(byFile, observed, request.account) : planRemoving(byFile, observed);
+    const steps =
+      request.action === "place"
+        ? planPlacing(byFile, observed, request.account)
+        : request.action === "remove"
+          ? planRemoving(byFile, observed)
+          : planSwitching(byFile, observed, request.action === "switch-on");
     const change = steps.filter((step) => step.op === "copy").length - steps.filter((step) => step.op === "remove").length;
     const id = this.context.plans.add(
       {
@@ -174,7 +198,7 @@ export class DeviceService {
   plan(id: number): PlanView {
     const plan = this.planRow(id);
     const device = this.row(plan.deviceId);
-    const changes = plan.steps.some((step) => step.op === "copy" || step.op === "remove");
+    const changing = plan.steps.some(changes);
     const accounts = new Set(plan.steps.map((step) => step.account));
     return {
       id: plan.id,
@@ -191,11 +215,12 @@ export class DeviceService {
         .map((program) => ({
           programId: program.id,
           name: program.name,
-          need: changes ? need(program, plan.action, accounts) : "Nothing changes.",
+          need: changing ? need(program, plan.action, accounts) : "Nothing changes.",
         })),
       fontsBefore: plan.fontsBefore,
       fontsAfter: plan.fontsAfter,
       folder: this.host(device).folderName(plan.account),
+      warnings: plan.state !== "undone" && (plan.action === "place" || plan.action === "switch-on") ? this.warn(plan.familyIds) : [],
     };
   }
 
@@ -230,6 +255,8 @@ export class DeviceService {
         this.context.plans.update(plan);
         this.context.history.add(this.context.now(), plan.action, historySentence(plan, steps, device, undo), plan.familyIds);
       })();
+      if (!undo && plan.action === "place" && steps.some((step) => step.op === "copy" && step.state === "done"))
+        this.afterPlacing(plan.familyIds);
       this.context.events.changed("devices", "families", "sightings", "practice");
       return this.plan(id);
     });
@@ -242,6 +269,7 @@ export class DeviceService {
       try {
         if (step.op === "copy") await host.place(step.account, step.fileName, await this.context.files.read(step.sha256));
         if (step.op === "remove") await host.remove(step.account, step.fileName);
+        if (step.op === "switch-on" || step.op === "switch-off") await host.setOn(step.account, step.fileName, step.op === "switch-on");
         step.state = "done";
         step.problem = null;
       } catch (error) {
@@ -257,17 +285,20 @@ function need(program: ProgramRow, action: PlanRow["action"], accounts: Readonly
     return `${program.name} does not read this folder and will not list it.`;
   }
   if (program.traits.readsWhen === "start") return `Close ${program.name} completely and open it again.`;
-  return action === "place" ? `${program.name} notices by itself.` : `${program.name} drops it by itself.`;
+  return action === "place" || action === "switch-on" ? `${program.name} notices by itself.` : `${program.name} drops it by itself.`;
 }
 
 function historySentence(plan: PlanRow, steps: readonly Step[], device: DeviceRow, undo: boolean): string {
   const copied = steps.filter((step) => step.op === "copy").length;
   const removed = steps.filter((step) => step.op === "remove").length;
+  const switched = (op: Step["op"]) => steps.filter((step) => step.op === op).length;
   const files = (count: number) => `${count} ${count === 1 ? "file" : "files"}`;
   const owner = plan.account === "me" ? "for me" : "for everyone";
   const done = [
     copied > 0 && `${files(copied)} placed on ${device.name}, ${owner}`,
     removed > 0 && `${files(removed)} taken off ${device.name}`,
+    switched("switch-off") > 0 && `${files(switched("switch-off"))} switched off on ${device.name}`,
+    switched("switch-on") > 0 && `${files(switched("switch-on"))} switched on on ${device.name}`,
   ].filter(Boolean);
   return `${undo ? "Undone: " : ""}${done.join("; ") || `Nothing changed on ${device.name}`}.`;
 }

@@ -1,7 +1,9 @@
 // Families as the library shows them: specimen, trail, and everything known of one family.
 import type { FamilyDetail, FamilyPage, FamilyQuery, FamilySummary, PlacementView, StyleDetail } from "../../contract/family.ts";
 import type { Station, StationKey } from "../../contract/style.ts";
-import type { Today } from "../../contract/today.ts";
+import type { Today, TodayTerm } from "../../contract/today.ts";
+import { isCleared, type Clearance } from "../../core/clearance/clearance.ts";
+import { summaryWords, termWords } from "../../core/clearance/words.ts";
 import { charactersOf, holdsAll, missingFrom } from "../../core/coverage/text.ts";
 import { compareStyles, familyKey } from "../../core/family/group.ts";
 import { familyNotes } from "../../core/family/notes.ts";
@@ -13,6 +15,8 @@ import type { Context } from "../context.ts";
 import { notFound } from "../fault.ts";
 import type { ObservedRow } from "../store/devices.ts";
 import type { StyleRow } from "../store/library.ts";
+import type { ClearanceService } from "./clearance.ts";
+import { clearedFor, type JobService } from "./jobs.ts";
 import type { Shelf, ShelfFamily, ShelfStyle } from "./shelf.ts";
 import { copiesByFile, type SightingService } from "./sightings.ts";
 
@@ -20,22 +24,33 @@ export class FamilyService {
   private readonly context: Context;
   private readonly shelf: Shelf;
   private readonly sightings: SightingService;
+  private readonly clearance: ClearanceService;
+  private readonly jobs: JobService;
   private kept: { stamp: string; entries: readonly Entry[] } | undefined;
-  constructor(context: Context, shelf: Shelf, sightings: SightingService) {
+  constructor(context: Context, shelf: Shelf, sightings: SightingService, clearance: ClearanceService, jobs: JobService) {
     this.context = context;
     this.shelf = shelf;
     this.sightings = sightings;
+    this.clearance = clearance;
+    this.jobs = jobs;
   }
 
   /** All families with their trails, kept until something changes. */
   private entries(): readonly Entry[] {
-    const { library, devices, sightings } = this.context;
-    const stamp = [library.version, devices.version, sightings.version].join();
+    const { devices, sightings, jobs } = this.context;
+    const stamp = [this.clearance.stamp(), devices.version, sightings.version, jobs.version].join();
     if (this.kept?.stamp !== stamp) {
       const copies = copiesByFile(devices.observed());
       const seen = this.sightings.seenStates();
+      const clearances = this.clearance.all();
+      const conflicts = this.jobs.conflicts();
       const entries = this.shelf.families().map((family): Entry => {
-        const summary = summaryOf(family, copies, seen.get(family.id) ?? new Set<SightingState>());
+        const summary = summaryOf(
+          family,
+          copies,
+          seen.get(family.id) ?? new Set<SightingState>(),
+          clearedStation(clearances.get(family.id)!, conflicts.get(family.id) ?? []),
+        );
         // What filters look at lies flat: thousands of families are looked through for every letter somebody types.
         const { key, scripts, kinds, ranges } = family;
         return { key: Buffer.from(key).toString(), at: summary.at, pinned: summary.pinned, scripts, kinds, ranges, family, summary };
@@ -48,6 +63,7 @@ export class FamilyService {
   list(query: FamilyQuery): FamilyPage {
     const search = query.search ? familyKey(query.search) : "";
     const needed = charactersOf(query.text ?? "").map((character) => character.codePointAt(0)!);
+    const cleared = this.clearedFor(query);
     const fits = this.entries().filter(
       (entry) =>
         (search === "" || entry.key.includes(search)) &&
@@ -55,6 +71,7 @@ export class FamilyService {
         (!query.pinned || entry.pinned) &&
         (!query.script || entry.scripts.includes(query.script)) &&
         (!query.kind || entry.kinds.includes(query.kind)) &&
+        (!cleared || cleared.has(entry.family.id)) &&
         (!query.covers || holdsAll(entry.ranges, needed)),
     );
     const { from = 0, limit = 60 } = query;
@@ -62,6 +79,14 @@ export class FamilyService {
       .slice(from, from + limit)
       .map(({ family, summary }): FamilySummary => ({ ...summary, coversText: holdsAll(family.ranges, needed) }));
     return { total: fits.length, all: this.entries().length, from, families: shown };
+  }
+
+  /** Families cleared for what the query asks; undefined when it does not ask. */
+  private clearedFor(query: FamilyQuery): ReadonlySet<number> | undefined {
+    if (query.job === undefined && query.use === undefined) return undefined;
+    const uses = [...(query.job === undefined ? [] : this.jobs.usesOf(query.job)), ...(query.use ? [query.use] : [])];
+    const fits = [...this.clearance.all()].filter(([, clearance]) => ["yes", "credit"].includes(clearedFor(clearance, uses)));
+    return new Set(fits.map(([id]) => id));
   }
 
   detail(id: number, text: string): FamilyDetail {
@@ -142,10 +167,10 @@ export class FamilyService {
     );
   }
 
-  /** What to do next, by the station where families are stuck. Clearance is shown, but does not hold anything up. */
+  /** What to do next, by the station where families are stuck; and licences that end. */
   today(): Today {
     const families = this.entries().map(({ summary }) => summary);
-    const groups = (["sound", "placed", "seen"] as const).flatMap((station) => {
+    const groups = (["sound", "cleared", "placed", "seen"] as const).flatMap((station) => {
       const stuck = families.filter((family) => family.at === station);
       if (stuck.length === 0) return [];
       const words = (family: Entry["summary"]) => family.trail.find((one) => one.key === station)?.words ?? "";
@@ -157,7 +182,24 @@ export class FamilyService {
         },
       ];
     });
-    return { families: families.length, groups };
+    return { families: families.length, groups, terms: this.terms() };
+  }
+
+  /** Licences in their last two weeks, and those that have ended while the family is still on somewhere. */
+  private terms(): TodayTerm[] {
+    const copies = copiesByFile(this.context.devices.observed().filter((row) => row.folder !== "built-in" && row.on));
+    return this.entries().flatMap(({ family }): TodayTerm[] => {
+      const clearance = this.clearance.of(family.id);
+      const ending = clearance.term?.state === "ending";
+      if (!clearance.lapsed && !ending) return [];
+      const ids = new Set(family.styles.flatMap((style) => copies.get(style.sha256) ?? []).map((row) => row.deviceId));
+      const devices = this.context.devices.devices().filter((device) => ids.has(device.id));
+      if (clearance.lapsed && devices.length === 0) return [];
+      const words = clearance.term ? termWords(clearance.term) : "Its licence has ended";
+      return [
+        { familyId: family.id, name: family.name, over: clearance.lapsed, words, devices: devices.map(({ id, name }) => ({ id, name })) },
+      ];
+    });
   }
 }
 
@@ -173,9 +215,10 @@ function summaryOf(
   family: ShelfFamily,
   copies: ReadonlyMap<string, ObservedRow[]>,
   seen: ReadonlySet<SightingState>,
+  cleared: Station,
 ): Omit<FamilySummary, "coversText"> {
   const { main, styles } = family;
-  const trail = [inStation(styles), soundStation(styles), clearedStation(), placedStation(styles, copies), seenStation(seen)];
+  const trail = [inStation(styles), soundStation(styles), cleared, placedStation(styles, copies), seenStation(seen)];
   return {
     id: family.id,
     name: family.name,
@@ -205,9 +248,17 @@ function soundStation(styles: readonly ShelfStyle[]): Station {
   return { key: "sound", state: "done", words: "Whole and sound" };
 }
 
-/** Licences are not read yet: what nobody has read is never shown as allowed. */
-function clearedStation(): Station {
-  return { key: "cleared", state: "open", words: "Papers not read yet" };
+/** Silence is never shown as allowed; a job that wants more than is cleared holds a family up, and so does a licence that has ended. */
+function clearedStation(clearance: Clearance, conflicts: readonly string[]): Station {
+  const key = "cleared";
+  if (clearance.lapsed) return { key, state: "stuck", words: summaryWords(clearance) };
+  if (conflicts.length > 0) return { key, state: "stuck", words: `Not cleared for ${conflicts.map((name) => `“${name}”`).join(", ")}` };
+  if (!isCleared(clearance, "own")) {
+    const silent = clearance.uses.find((one) => one.use === "own")!.answer === "not-stated";
+    return { key, state: silent ? "open" : "stuck", words: silent ? "Nothing stated for your own use" : "Not cleared for your own use" };
+  }
+  const all = clearance.uses.every((one) => one.answer === "yes" || one.answer === "credit");
+  return { key, state: all && clearance.term?.state !== "ending" ? "done" : "remark", words: summaryWords(clearance) };
 }
 
 function placedStation(styles: readonly ShelfStyle[], copies: ReadonlyMap<string, ObservedRow[]>): Station {
@@ -224,9 +275,9 @@ function seenStation(seen: ReadonlySet<SightingState>): Station {
   return { key: "seen", state: "open", words: "Not looked for yet" };
 }
 
-/** The first station that waits for something; clearance waits for its own screen. */
+/** The first station that waits for something. */
 function whereStuck(trail: readonly Station[]): StationKey | null {
-  return trail.find((station) => station.key !== "cleared" && station.state !== "done" && station.state !== "remark")?.key ?? null;
+  return trail.find((station) => station.state !== "done" && station.state !== "remark")?.key ?? null;
 }
 
 function styleDetail(style: StyleRow): StyleDetail {

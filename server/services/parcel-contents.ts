@@ -1,6 +1,8 @@
 // What is in a parcel, as its page shows it: drawers by family, each style with how it stands to its twins and to the shelf.
+import type { ClearanceView } from "../../contract/clearance.ts";
 import type { EntryKind, ParcelDetail, ParcelEntry, ParcelProgress, ParcelStyle, ParcelSummary } from "../../contract/parcel.ts";
 import type { Problem } from "../../contract/problem.ts";
+import { papersFor } from "../../core/clearance/papers.ts";
 import { forbidsUnwrapping, type Forbidding } from "../../core/clearance/unwrapping.ts";
 import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { groupFamilies } from "../../core/family/group.ts";
@@ -11,6 +13,7 @@ import { examineFamily } from "../../core/health/family.ts";
 import type { Inspection } from "../../core/inspect.ts";
 import type { Context } from "../context.ts";
 import type { EntryRow, ParcelRow } from "../store/parcels.ts";
+import type { ClearanceService } from "./clearance.ts";
 import type { Shelf } from "./shelf.ts";
 
 /** A face as its parcel lists it. */
@@ -27,14 +30,16 @@ const named = (path: string): string => path.split("/").at(-1)!;
 export class ParcelContents {
   private readonly context: Context;
   private readonly shelf: Shelf;
+  private readonly clearance: ClearanceService;
   private readonly kept = new Map<number, { stamp: string; summary: ParcelSummary }>();
 
   /** The styles of the parcel looked at last. */
   private latest: { id: number; stamp: string; styles: ParcelStyle[] } | undefined;
 
-  constructor(context: Context, shelf: Shelf) {
+  constructor(context: Context, shelf: Shelf, clearance: ClearanceService) {
     this.context = context;
     this.shelf = shelf;
+    this.clearance = clearance;
   }
 
   private stamp(): string {
@@ -93,10 +98,30 @@ export class ParcelContents {
     return groups.map(({ family, faces }) => ({
       family,
       ...(whole
-        ? { notes: familyNotes(faces, found), remarks: examineFamily(faces), alike: this.alike(family, names) }
-        : { notes: [], remarks: [], alike: [] }),
+        ? {
+            notes: familyNotes(faces, found),
+            remarks: examineFamily(faces),
+            alike: this.alike(family, names),
+            clearance: this.cleared(family, faces, entries),
+          }
+        : { notes: [], remarks: [], alike: [], clearance: null }),
       styles: faces.map((face) => this.style(row, face, left.get(face) ?? "", forbidden, whole)),
     }));
+  }
+
+  private cleared(family: string, faces: readonly Listed[], entries: readonly EntryRow[]): ClearanceView {
+    const papers = entries.filter((entry) => entry.kind === "paper" && entry.sha256 !== "");
+    const near = papersFor(
+      faces.map((face) => face.path),
+      papers,
+    );
+    return this.clearance.view(
+      this.clearance.read(
+        faces.map((face) => face.stated),
+        near,
+        [family],
+      ),
+    );
   }
 
   /** The sentence of a paper, or of the fonts themselves, that forbids unwrapping. */

@@ -11,6 +11,7 @@ import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { EntryRow, ParcelFileRow, ParcelRow } from "../store/parcels.ts";
 import { AT_ONCE, type WorkPool } from "../work/pool.ts";
+import type { ClearanceService } from "./clearance.ts";
 import { ParcelContents, shelvable, whole } from "./parcel-contents.ts";
 import type { Shelf } from "./shelf.ts";
 
@@ -35,10 +36,10 @@ export class ParcelService {
   private idle: (() => void)[] = [];
   private readonly waitingFor = new Map<number, (() => void)[]>();
 
-  constructor(context: Context, pool: WorkPool, shelf: Shelf) {
+  constructor(context: Context, pool: WorkPool, shelf: Shelf, clearance: ClearanceService) {
     this.context = context;
     this.pool = pool;
-    this.contents = new ParcelContents(context, shelf);
+    this.contents = new ParcelContents(context, shelf, clearance);
   }
 
   /** Forgets uploads no parcel holds, and unpacks again what a stop interrupted. */

@@ -3,8 +3,10 @@ import { join } from "node:path";
 import { PracticeRoom } from "../../practice/room.ts";
 import type { Context } from "../context.ts";
 import { WorkPool } from "../work/pool.ts";
+import { ClearanceService } from "./clearance.ts";
 import { DeviceService } from "./devices.ts";
 import { FamilyService } from "./families.ts";
+import { JobService } from "./jobs.ts";
 import { PaperService } from "./papers.ts";
 import { ParcelService } from "./parcels.ts";
 import { PracticeService } from "./practice.ts";
@@ -24,6 +26,8 @@ export interface Services {
   practice: PracticeService;
   papers: PaperService;
   watch: WatchService;
+  clearance: ClearanceService;
+  jobs: JobService;
   close(): Promise<void>;
 }
 
@@ -33,14 +37,21 @@ export async function makeServices(context: Context): Promise<Services> {
   const { builtInFonts } = context.config;
   if (builtInFonts) await room.prepare(builtInFonts);
   const shelf = new Shelf(context);
-  const sightings = new SightingService(context, shelf);
-  const parcels = new ParcelService(context, pool, shelf);
+  const clearance = new ClearanceService(context, shelf);
+  const sightings = new SightingService(context, shelf, clearance);
+  const jobs = new JobService(context, shelf, clearance, sightings);
+  const parcels = new ParcelService(context, pool, shelf, clearance);
   const watch = new WatchService(context, parcels);
   const services: Services = {
     parcels,
     watch,
-    families: new FamilyService(context, shelf, sightings),
-    devices: new DeviceService(context, room),
+    families: new FamilyService(context, shelf, sightings, clearance, jobs),
+    clearance,
+    jobs,
+    devices: new DeviceService(context, room, {
+      warn: (familyIds) => jobs.beforePlacing(familyIds),
+      afterPlacing: (familyIds) => clearance.placed(familyIds),
+    }),
     sightings,
     practice: new PracticeService(context, room),
     papers: new PaperService(context),
@@ -57,7 +68,7 @@ export async function makeServices(context: Context): Promise<Services> {
   const tidying = setInterval(() => void tidy(), HOUR_MS);
   tidying.unref();
   await tidy();
-  await context.files.sweep(new Set([...context.parcels.heldFiles(), ...context.library.shelvedFiles()]));
+  await context.files.sweep(new Set([...context.parcels.heldFiles(), ...context.library.shelvedFiles(), ...context.clearance.receipts()]));
   if (builtInFonts) await services.devices.prepare();
   await parcels.resume();
   await watch.start();

@@ -3,7 +3,7 @@ import { scriptsOf, type Script } from "../../core/coverage/scripts.ts";
 import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { familyKey, representative } from "../../core/family/group.ts";
 import { kindsOf, type FaceKind } from "../../core/family/kind.ts";
-import type { Inspection } from "../../core/inspect.ts";
+import type { Inspection, StatedLicence } from "../../core/inspect.ts";
 import type { Context } from "../context.ts";
 import type { FamilyRow, StyleRow } from "../store/library.ts";
 
@@ -23,6 +23,8 @@ export interface ShelfFamily extends FamilyRow {
   sample: string;
   scripts: Script[];
   kinds: FaceKind[];
+  /** What its fonts say of their licence, each text once. */
+  stated: StatedLicence[];
 }
 
 export class Shelf {
@@ -88,6 +90,7 @@ function toShelf(row: FamilyRow, styles: readonly StyleRow[]): ShelfFamily | und
     sample: ownSample(ranges),
     scripts: scriptsOf(ranges),
     kinds: kindsOfFamily(best.row, styles),
+    stated: [...new Map(styles.map((style) => [JSON.stringify(style.record.stated), style.record.stated])).values()],
   };
 }
 

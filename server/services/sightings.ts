@@ -10,6 +10,7 @@ import { Fault, notFound } from "../fault.ts";
 import type { ObservedRow, ProgramRow } from "../store/devices.ts";
 import type { FaceRow, StyleRow } from "../store/library.ts";
 import type { SightingRow } from "../store/sightings.ts";
+import type { ClearanceService } from "./clearance.ts";
 import type { Shelf, ShelfFamily } from "./shelf.ts";
 
 const menuFont = (face: FaceRow): MenuFont => {
@@ -33,16 +34,19 @@ interface Facts {
   copies: Map<string, ObservedRow[]>;
   observed: ObservedRow[];
   latest: Map<string, SightingRow>;
+  lapsed: (familyId: number) => boolean;
   facesOf: (sha256: string) => FaceRow[];
 }
 
 export class SightingService {
   private readonly context: Context;
   private readonly shelf: Shelf;
+  private readonly clearance: ClearanceService;
   private kept: { stamp: string; states: Map<number, Set<CellState["state"]>> } | undefined;
-  constructor(context: Context, shelf: Shelf) {
+  constructor(context: Context, shelf: Shelf, clearance: ClearanceService) {
     this.context = context;
     this.shelf = shelf;
+    this.clearance = clearance;
   }
 
   private facts(): Facts {
@@ -54,16 +58,18 @@ export class SightingService {
     };
     const latest = new Map(this.context.sightings.latest().map((row) => [`${row.styleId}/${row.programId}`, row]));
     const observed = this.context.devices.observed();
-    return { observed, copies: copiesByFile(observed), latest, facesOf };
+    const clearances = this.clearance.all();
+    return { observed, copies: copiesByFile(observed), latest, facesOf, lapsed: (id) => clearances.get(id)?.lapsed ?? false };
   }
 
-  private state(style: { id: number; sha256: string }, program: ProgramRow, facts: Facts): CellState {
+  private state(style: { id: number; familyId: number; sha256: string }, program: ProgramRow, facts: Facts): CellState {
     const copies = (facts.copies.get(style.sha256) ?? []).filter((row) => row.deviceId === program.deviceId && row.folder !== "built-in");
     const readable = copies.filter((row) => program.traits.reads.includes(row.folder as "me" | "everyone"));
     const sighting = facts.latest.get(`${style.id}/${program.id}`);
     return cellState({
       program: program.name,
       device: program.deviceName,
+      lapsed: facts.lapsed(style.familyId),
       readsWhen: program.traits.readsWhen,
       readable: readable.map((row) => ({ on: row.on, since: Date.parse(row.since) })),
       elsewhere: copies.length - readable.length,
@@ -167,8 +173,8 @@ export class SightingService {
 
   /** Per family: whether any style was seen or swapped, by sightings that still count. */
   seenStates(): Map<number, Set<CellState["state"]>> {
-    const { library, devices, sightings } = this.context;
-    const stamp = [library.version, devices.version, sightings.version].join();
+    const { devices, sightings } = this.context;
+    const stamp = [this.clearance.stamp(), devices.version, sightings.version].join();
     if (this.kept?.stamp !== stamp) {
       const rows = this.board().rows.map((row): [number, Set<CellState["state"]>] => [
         row.familyId,

@@ -163,6 +163,9 @@ export class LibraryStore {
         "INSERT OR IGNORE INTO history_families (history_id, family_id) SELECT history_id, ? FROM history_families WHERE family_id = ?",
       )
       .run(intoId, familyId);
+    for (const table of ["corrections", "licences"])
+      this.db.prepare(`UPDATE ${table} SET family_id = ? WHERE family_id = ?`).run(intoId, familyId);
+    this.db.prepare("UPDATE OR IGNORE job_families SET family_id = ? WHERE family_id = ?").run(intoId, familyId);
     this.db.prepare("DELETE FROM families WHERE id = ?").run(familyId);
   }
   /** Takes a spelling apart from the family it was joined to; returns the family it is filed under again. */

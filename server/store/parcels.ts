@@ -148,6 +148,34 @@ export class ParcelStore {
       .get(sha256) as ReturnType<ParcelStore["paper"]>;
   }
 
+  /** Every paper, by parcel. */
+  allPapers(): Map<number, { path: string; sha256: string }[]> {
+    const rows = this.db
+      .prepare("SELECT parcel_id AS parcelId, path, sha256 FROM parcel_entries WHERE kind = 'paper' AND sha256 <> '' ORDER BY id")
+      .all() as { parcelId: number; path: string; sha256: string }[];
+    const found = new Map<number, { path: string; sha256: string }[]>();
+    for (const { parcelId, path, sha256 } of rows) found.set(parcelId, [...(found.get(parcelId) ?? []), { path, sha256 }]);
+    return found;
+  }
+  /** Where a family's styles lay in the parcels they were shelved from. */
+  fontPaths(): Map<number, { parcelId: number; paths: string[] }[]> {
+    const rows = this.db
+      .prepare(
+        `SELECT s.family_id AS familyId, s.parcel_id AS parcelId, e.path FROM styles s
+         JOIN parcel_entries e ON e.sha256 = s.sha256 AND e.parcel_id = s.parcel_id ORDER BY e.id`,
+      )
+      .all() as { familyId: number; parcelId: number; path: string }[];
+    const found = new Map<number, { parcelId: number; paths: string[] }[]>();
+    for (const { familyId, parcelId, path } of rows) {
+      const places = found.get(familyId) ?? [];
+      const place = places.find((one) => one.parcelId === parcelId);
+      if (place) place.paths.push(path);
+      else places.push({ parcelId, paths: [path] });
+      found.set(familyId, places);
+    }
+    return found;
+  }
+
   /** Papers of the parcels a family's styles came from. */
   papersOf(familyId: number): { path: string; parcelId: number; parcelName: string; sha256: string; bytes: number }[] {
     return this.db

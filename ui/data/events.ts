@@ -8,9 +8,11 @@ import { setProgress } from "./progress.ts";
 const touched: Record<Exclude<ServerEvent["topic"], "progress">, string[]> = {
   parcels: ["/parcels", "/today", "/settings"],
   families: ["/families", "/today", "/board", "/parcels"],
-  devices: ["/devices", "/families", "/today", "/plans"],
-  sightings: ["/board", "/cells", "/families", "/today"],
+  devices: ["/devices", "/families", "/today", "/plans", "/jobs"],
+  sightings: ["/board", "/cells", "/families", "/today", "/jobs"],
   practice: ["/practice"],
+  clearance: ["/families", "/jobs", "/today", "/board", "/cells", "/plans"],
+  jobs: ["/jobs", "/families", "/today", "/plans"],
 };
 
 export function useServerEvents(): void {

@@ -1,8 +1,10 @@
 // What screens read: one hook a resource, kept fresh by the server's events.
 import useSWR, { type SWRResponse } from "swr";
 import { z } from "zod";
+import { FamilyClearance } from "../../contract/clearance.ts";
 import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
 import { FamilyDetail, FamilyPage, type FamilyQuery } from "../../contract/family.ts";
+import { JobDetail, JobSummary, Language } from "../../contract/job.ts";
 import { ParcelDetail, ParcelSummary } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PlanView } from "../../contract/plan.ts";
@@ -19,6 +21,8 @@ function useResource<S extends z.ZodType>(path: string | null, schema: S): Answe
 }
 
 const Parcels = z.array(ParcelSummary);
+const Jobs = z.array(JobSummary);
+const Languages = z.array(Language);
 const Devices = z.array(DeviceSummary);
 
 export const useSettings = () => useResource("/settings", Settings);
@@ -33,6 +37,11 @@ export const usePlan = (id: number) => useResource(`/plans/${id}`, PlanView);
 export const useBoard = () => useResource("/board", Board);
 export const useCell = (styleId: number, programId: number) => useResource(`/cells/${styleId}/${programId}`, Prediction);
 export const usePracticeProgram = (id: number) => useResource(`/practice/${id}`, PracticeProgram);
+
+export const useClearance = (familyId: number) => useResource(`/families/${familyId}/clearance`, FamilyClearance);
+export const useJobs = () => useResource("/jobs", Jobs);
+export const useJob = (id: number | undefined) => useResource(id === undefined ? null : `/jobs/${id}`, JobDetail);
+export const useLanguages = () => useResource("/languages", Languages);
 
 /** Rows of a list of families that are fetched together. */
 export const FAMILY_PAGE = 50;

@@ -21,3 +21,6 @@ export { default as Undo2 } from "lucide-react-native/dist/esm/icons/undo-2";
 export { default as Pin } from "lucide-react-native/dist/esm/icons/pin";
 export { default as SlidersHorizontal } from "lucide-react-native/dist/esm/icons/sliders-horizontal";
 export { default as X } from "lucide-react-native/dist/esm/icons/x";
+export { default as Briefcase } from "lucide-react-native/dist/esm/icons/briefcase";
+export { default as Copy } from "lucide-react-native/dist/esm/icons/copy";
+export { default as Plus } from "lucide-react-native/dist/esm/icons/plus";

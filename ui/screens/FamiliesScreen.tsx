@@ -5,11 +5,11 @@ import { FlatList, ScrollView, TextInput, View } from "react-native";
 import type { FaceKind, FamilyQuery, FamilySummary, Script } from "../../contract/family.ts";
 import type { StationKey } from "../../contract/style.ts";
 import { count } from "../../core/words/words.ts";
-import { FAMILY_PAGE, useFamilies, useFamiliesNear } from "../data/hooks.ts";
+import { FAMILY_PAGE, useFamilies, useFamiliesNear, useJobs } from "../data/hooks.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
-import { Pin } from "../parts/icons.ts";
+import { Briefcase, Pin } from "../parts/icons.ts";
 import { STATION_WORDS, Trail } from "../parts/Marks.tsx";
 import { Heading } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
@@ -44,6 +44,18 @@ function FamilyAt({ index, query, size, currentId }: { index: number; query: Fam
   const family = page.data?.families[index % FAMILY_PAGE];
   if (!family) return <View style={{ height: size * 1.3 + 100 }} className="mb-3 w-full border border-edge bg-drawer" aria-hidden />;
   return <FamilyCard family={family} words={words} size={size} current={family.id === currentId} />;
+}
+
+function JobsLink() {
+  const palette = usePalette();
+  return (
+    <Link href="/jobs" testID="jobs-link">
+      <View className="min-h-[48px] flex-row items-center gap-2 border border-edge bg-drawer px-3">
+        <Briefcase size={18} color={palette.ink} aria-hidden />
+        <Strong>Jobs</Strong>
+      </View>
+    </Link>
+  );
 }
 
 const STUCK: readonly { key: StationKey; label: string }[] = (["sound", "cleared", "placed", "seen"] as const).map((key) => ({
@@ -84,6 +96,9 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
   const [pinned, setPinned] = useState(false);
   const [script, setScript] = useState<Script>();
   const [kind, setKind] = useState<FaceKind>();
+  const [job, setJob] = useState<string>();
+  const jobs = useJobs();
+  const jobNames = Object.fromEntries((jobs.data ?? []).map((one) => [String(one.id), one.name]));
   const palette = usePalette();
   const query = useMemo(
     (): FamilyQuery => ({
@@ -92,18 +107,19 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
       at,
       script,
       kind,
+      job: job === undefined ? undefined : Number(job),
       covers: covers ? "yes" : undefined,
       pinned: pinned ? "yes" : undefined,
     }),
-    [search, words, at, script, kind, covers, pinned],
+    [search, words, at, script, kind, job, covers, pinned],
   );
   const first = useFamilies({ ...query, from: 0, limit: FAMILY_PAGE });
   const total = first.data?.total ?? 0;
   const places = useMemo(() => Array.from({ length: total }, (_, index) => index), [total]);
-  const narrowed = search !== "" || at !== undefined || covers || pinned || script !== undefined || kind !== undefined;
+  const narrowed = search !== "" || at !== undefined || covers || pinned || script !== undefined || kind !== undefined || job !== undefined;
   const header = (
     <>
-      <Heading title="Families" note={first.data ? count(total, "family", "families") : undefined} />
+      <Heading title="Families" note={first.data ? count(total, "family", "families") : undefined} aside={<JobsLink />} />
       <WordsBar />
       <TextInput
         aria-label="Find a family by name"
@@ -132,6 +148,9 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
             onPress={() => setAt(at === filter.key ? undefined : filter.key)}
           />
         ))}
+        {jobs.data && jobs.data.length > 0 ? (
+          <Choice label="Cleared for a job" none="Cleared for any job" words={jobNames} value={job} onChange={setJob} testID="job-filter" />
+        ) : null}
         <Choice label="Script" none="Any script" words={SCRIPT_WORDS} value={script} onChange={setScript} testID="script" />
         <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={setKind} testID="kind" />
       </ScrollView>

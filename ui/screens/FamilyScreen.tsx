@@ -13,6 +13,7 @@ import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
+import { ClearanceDrawer } from "./ClearanceDrawer.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { FindingList, Remarks } from "../parts/Findings.tsx";
 import { StateMark, Trail } from "../parts/Marks.tsx";
@@ -186,6 +187,7 @@ function Detail({ family }: { family: FamilyDetail }) {
           ))
         )}
       </Drawer>
+      <ClearanceDrawer familyId={family.id} />
       {family.papers.length > 0 ? (
         <Drawer label="Papers">
           {family.papers.map((paper, i) => (

@@ -1,6 +1,7 @@
 // A parcel's contents as one flat list of lines, so that thousands of them stay light: drawers by family, then the rest.
 import { useCallback } from "react";
 import { Pressable, View } from "react-native";
+import type { ClearanceView } from "../../contract/clearance.ts";
 import type { EntryKind, ParcelDetail, ParcelEntry, ParcelStyle } from "../../contract/parcel.ts";
 import { Settings } from "../../contract/settings.ts";
 import type { Finding } from "../../contract/style.ts";
@@ -9,6 +10,7 @@ import { send } from "../data/api.ts";
 import { useSettings } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
+import { ClearanceTable } from "../parts/Clearance.tsx";
 import { DrawerTab } from "../parts/Drawer.tsx";
 import { FindingList } from "../parts/Findings.tsx";
 import { ReadPaper } from "../parts/ReadPaper.tsx";
@@ -31,6 +33,7 @@ export type ParcelRow =
   | { key: string; what: "twins" }
   | { key: string; what: "tab"; label: string; note: string }
   | { key: string; what: "notes"; notes: string[]; remarks: Finding[]; alike: { name: string; reason: string; shelved: boolean }[] }
+  | { key: string; what: "clearance"; clearance: ClearanceView; open: boolean }
   | { key: string; what: "style"; style: ParcelStyle; open: boolean; last: boolean }
   | { key: string; what: "kind"; kind: EntryKind; entries: number; bytes: number; open: boolean; last: boolean }
   | { key: string; what: "entry"; kind: EntryKind; entry: ParcelEntry; last: boolean };
@@ -47,6 +50,10 @@ export function rowsOf(parcel: ParcelDetail, open: ReadonlySet<string>): ParcelR
     const { family, styles, notes, remarks, alike } = drawer;
     rows.push({ key: `tab ${family}`, what: "tab", label: family, note: count(styles.length, "style") });
     if (notes.length + remarks.length + alike.length > 0) rows.push({ key: `notes ${family}`, what: "notes", notes, remarks, alike });
+    if (drawer.clearance) {
+      const key = `clearance ${family}`;
+      rows.push({ key, what: "clearance", clearance: drawer.clearance, open: open.has(key) });
+    }
     for (const [i, style] of styles.entries()) {
       const key = `style ${style.sha256}#${style.face}`;
       rows.push({ key, what: "style", style, open: open.has(key), last: i === styles.length - 1 });
@@ -189,6 +196,22 @@ export function ParcelLine({ row, words, busy, onToggle, onShelve }: LineProps) 
       return (
         <View className={inDrawer(false)}>
           <Notes row={row} />
+        </View>
+      );
+    case "clearance":
+      return (
+        <View className={inDrawer(false)} testID="parcel-clearance">
+          <Pressable
+            role="button"
+            aria-expanded={row.open}
+            onPress={() => onToggle(row.key)}
+            testID="toggle-clearance"
+            className="min-h-[48px] flex-row items-center justify-between gap-3 px-3 py-2 active:opacity-60"
+          >
+            <Small className="min-w-0 flex-1 text-ink">{row.clearance.summary}</Small>
+            <Small>{row.open ? "▴" : "▾"}</Small>
+          </Pressable>
+          {row.open ? <ClearanceTable uses={row.clearance.uses} /> : null}
         </View>
       );
     case "style":

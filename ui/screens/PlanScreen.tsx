@@ -12,17 +12,38 @@ import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Screen } from "../parts/Screen.tsx";
-import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
+import { ApiProblemNote, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 
-const OP_WORDS: Record<PlanStep["op"], string> = { copy: "Copy", keep: "Already there", leave: "Leave out", remove: "Take off" };
-const OP_DONE: Record<PlanStep["op"], string> = { copy: "Copied", keep: "Already there", leave: "Left out", remove: "Taken off" };
+const OP_WORDS: Record<PlanStep["op"], string> = {
+  copy: "Copy",
+  keep: "Already so",
+  leave: "Leave out",
+  remove: "Take off",
+  "switch-on": "Switch on",
+  "switch-off": "Switch off",
+};
+const OP_DONE: Record<PlanStep["op"], string> = {
+  copy: "Copied",
+  keep: "Already so",
+  leave: "Left out",
+  remove: "Taken off",
+  "switch-on": "Switched on",
+  "switch-off": "Switched off",
+};
+
+/** What each kind of plan is called before it is done, after, and on its button. */
+const ACTION_WORDS: Record<PlanView["action"], (names: string, device: string) => { todo: string; done: string; button: string }> = {
+  place: (names, device) => ({ todo: `Place ${names} on ${device}`, done: `Placed on ${device}`, button: "Place" }),
+  remove: (names, device) => ({ todo: `Take ${names} off ${device}`, done: `Taken off ${device}`, button: "Take off" }),
+  "switch-on": (names, device) => ({ todo: `Switch ${names} on on ${device}`, done: `Switched on on ${device}`, button: "Switch on" }),
+  "switch-off": (names, device) => ({ todo: `Switch ${names} off on ${device}`, done: `Switched off on ${device}`, button: "Switch off" }),
+};
+const wordsOf = (plan: PlanView) => ACTION_WORDS[plan.action](plan.families.map((family) => family.name).join(", "), plan.deviceName);
 
 function title(plan: PlanView): string {
-  const names = plan.families.map((family) => family.name).join(", ");
   if (plan.state === "undone") return "Taken back";
-  if (plan.state === "done") return plan.action === "place" ? `Placed on ${plan.deviceName}` : `Taken off ${plan.deviceName}`;
-  return plan.action === "place" ? `Place ${names} on ${plan.deviceName}` : `Take ${names} off ${plan.deviceName}`;
+  return plan.state === "done" ? wordsOf(plan).done : wordsOf(plan).todo;
 }
 
 function counts(plan: PlanView): string {
@@ -72,8 +93,8 @@ export function PlanScreen({ id }: { id: number }) {
     ),
   );
   const plan = answer.data;
-  const changes = plan?.steps.filter((step) => step.op === "copy" || step.op === "remove").length ?? 0;
-  const doWords = plan?.action === "place" ? `Place ${count(changes, "file")}` : `Take off ${count(changes, "file")}`;
+  const changes = plan?.steps.filter((step) => step.op !== "keep" && step.op !== "leave").length ?? 0;
+  const doWords = plan ? `${wordsOf(plan).button} ${count(changes, "file")}` : "";
   const familyId = plan?.families[0]?.id;
   const action = !plan ? undefined : plan.state === "drawn" || plan.state === "failed" ? (
     <Button
@@ -110,6 +131,14 @@ export function PlanScreen({ id }: { id: number }) {
       <Loaded answer={answer} what="Drawing the plan">
         {(value) => (
           <>
+            {value.warnings.map((warning) => (
+              <ProblemNote
+                key={warning}
+                testID="plan-warning"
+                message={warning}
+                next="You can go on; the job's page and the family's clearance show what was read, and take a licence."
+              />
+            ))}
             {value.action === "place" ? <Small className="mb-2">Goes into: {value.folder}</Small> : null}
             <Steps plan={value} />
             <Drawer label={value.state === "drawn" ? "What programs will need" : "What programs need now"}>

@@ -1,17 +1,21 @@
 // Today: where parcels arrive, and what to do next.
 import { Link, useRouter } from "expo-router";
+import { useCallback } from "react";
 import { PackageOpen, SlidersHorizontal } from "../parts/icons.ts";
 import { View } from "react-native";
 import type { ParcelSummary } from "../../contract/parcel.ts";
+import { PlanView, type PlanRequest } from "../../contract/plan.ts";
 import type { Today } from "../../contract/today.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
+import { send } from "../data/api.ts";
 import { useParcels, useToday, useWatchReport } from "../data/hooks.ts";
 import { dropFiles, forget, useOutgoing, type Outgoing } from "../data/uploads.ts";
+import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
-import { Drawer } from "../parts/Drawer.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { STATION_WORDS } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
-import { Empty, Loaded, ProblemNote, ProgressBar } from "../parts/Status.tsx";
+import { ApiProblemNote, Empty, Loaded, ProblemNote, ProgressBar } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { usePalette } from "../theme/theme.ts";
 import { DropArea } from "../web/DropArea.tsx";
@@ -19,6 +23,7 @@ import { ParcelRow } from "./ParcelRow.tsx";
 
 const STUCK_WORDS: Record<string, string> = {
   sound: "Look at what is damaged",
+  cleared: "Say what its licence allows",
   placed: "Place on a device",
   seen: "Look whether programs show it",
 };
@@ -68,11 +73,61 @@ function Group({ group }: { group: Today["groups"][number] }) {
   );
 }
 
+/** Licences that end soon or have ended: the plan that switches their fonts off, and renewal. */
+function Terms({ terms }: { terms: Today["terms"] }) {
+  const router = useRouter();
+  const draw = useAction(
+    useCallback(
+      async (familyId: number, deviceId: number) => {
+        const request: PlanRequest = { deviceId, action: "switch-off", familyIds: [familyId] };
+        router.push(`/plan/${(await send("POST", "/plans", PlanView, request)).id}`);
+      },
+      [router],
+    ),
+  );
+  if (terms.length === 0) return null;
+  return (
+    <Drawer label="Cleared: Licences that end" note={count(terms.length, "family", "families")} testID="terms">
+      {draw.problem ? <ApiProblemNote problem={draw.problem} /> : null}
+      {terms.map((term, i) => (
+        <DrawerRow key={term.familyId} first={i === 0} testID="term">
+          <Strong lines={1}>{term.name}</Strong>
+          <Small className={term.over ? "text-warning" : ""}>
+            {term.over ? "Lapsed. " : ""}
+            {term.words}.
+          </Small>
+          <View className="mt-2 flex-row flex-wrap gap-2">
+            {term.over
+              ? term.devices.map((device) => (
+                  <Button
+                    key={device.id}
+                    label={`Switch off on ${device.name}`}
+                    busy={draw.busy}
+                    onPress={() => draw.run(term.familyId, device.id)}
+                    testID="switch-off"
+                  />
+                ))
+              : null}
+            <Button label="Renew" hint={term.name} onPress={() => router.push(`/licence?family=${term.familyId}`)} testID="renew" />
+          </View>
+        </DrawerRow>
+      ))}
+    </Drawer>
+  );
+}
+
 function Groups() {
   const today = useToday();
   return (
     <Loaded answer={today} what="Looking at your families">
-      {(value) => value.groups.map((group) => <Group key={group.station} group={group} />)}
+      {(value) => (
+        <>
+          <Terms terms={value.terms} />
+          {value.groups.map((group) => (
+            <Group key={group.station} group={group} />
+          ))}
+        </>
+      )}
     </Loaded>
   );
 }

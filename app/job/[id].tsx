@@ -1,0 +1,9 @@
+import { useNumberParam } from "../../ui/parts/params.ts";
+import { Split } from "../../ui/parts/Shell.tsx";
+import { JobScreen } from "../../ui/screens/JobScreen.tsx";
+import { JobsScreen } from "../../ui/screens/JobsScreen.tsx";
+
+export default function Job() {
+  const id = useNumberParam("id") ?? 0;
+  return <Split list={<JobsScreen currentId={id} />} detail={<JobScreen key={id} id={id} />} />;
+}

@@ -1,0 +1,6 @@
+import { useNumberParam } from "../../../ui/parts/params.ts";
+import { JobFormScreen } from "../../../ui/screens/JobFormScreen.tsx";
+
+export default function EditJob() {
+  return <JobFormScreen id={useNumberParam("id") ?? 0} />;
+}

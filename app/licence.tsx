@@ -1,0 +1,6 @@
+import { useNumberParam } from "../ui/parts/params.ts";
+import { LicenceScreen } from "../ui/screens/LicenceScreen.tsx";
+
+export default function Licence() {
+  return <LicenceScreen familyId={useNumberParam("family") ?? 0} />;
+}

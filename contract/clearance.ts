@@ -1,0 +1,100 @@
+// What a family may be used for, where that was read, and the licences recorded for it.
+import { z } from "zod";
+
+export const Use = z.enum(["own", "given-away", "sold", "client", "document", "video", "web"]);
+export type Use = z.infer<typeof Use>;
+export const Answer = z.enum(["yes", "credit", "no", "not-stated"]);
+export type Answer = z.infer<typeof Answer>;
+/** What a licence says; silence is not said. */
+export const Said = Answer.exclude(["not-stated"]);
+
+export const EvidenceOfUse = z.object({
+  answer: Said,
+  /** The very sentence; for licence texts and bits, what they mean. */
+  sentence: z.string(),
+  /** Where it stands, in words. */
+  where: z.string(),
+  /** The paper it stands in; null for the font's own fields. */
+  paperSha256: z.string().nullable(),
+  line: z.number().int().nullable(),
+  /** SPDX identifier of a known licence. */
+  licence: z.string().nullable(),
+});
+export type EvidenceOfUse = z.infer<typeof EvidenceOfUse>;
+
+export const UseClearance = z.object({
+  use: Use,
+  answer: Answer,
+  by: z.enum(["papers", "person", "licence", "nobody"]),
+  /** Why, as a sentence. */
+  reason: z.string(),
+  /** Papers contradict one another. */
+  conflict: z.boolean(),
+  evidence: z.array(EvidenceOfUse),
+  /** A person's own reading; empty when there is none. */
+  note: z.string(),
+});
+export type UseClearance = z.infer<typeof UseClearance>;
+
+export const LicenceKind = z.enum(["personal", "commercial", "time-limited", "other"]);
+export type LicenceKind = z.infer<typeof LicenceKind>;
+const Day = z.iso.date();
+export const Term = z.union([z.object({ until: Day }), z.object({ days: z.number().int().min(1).max(36_500) })]);
+export type Term = z.infer<typeof Term>;
+
+export const TermView = z.object({
+  state: z.enum(["not-begun", "running", "ending", "over"]),
+  /** "42 days left, until 3 May 2027". */
+  words: z.string(),
+  last: Day.nullable(),
+});
+export type TermView = z.infer<typeof TermView>;
+
+const shortText = z.string().trim().max(300);
+export const LicenceRequest = z.object({
+  kind: LicenceKind,
+  answers: z.partialRecord(Use, Said),
+  seats: z.number().int().min(1).max(1_000_000).nullable(),
+  boughtOn: Day.nullable(),
+  /** In the currency's smallest unit. */
+  priceMinor: z.number().int().min(0).max(1_000_000_000_000).nullable(),
+  /** ISO 4217; empty without a price. */
+  currency: z.string().regex(/^([A-Z]{3})?$/),
+  orderNumber: shortText,
+  note: z.string().trim().max(2000),
+  term: Term.nullable(),
+});
+export type LicenceRequest = z.infer<typeof LicenceRequest>;
+
+export const LicenceView = LicenceRequest.extend({
+  id: z.number().int(),
+  receiptName: z.string().nullable(),
+  termView: TermView.nullable(),
+  madeAt: z.iso.datetime(),
+});
+export type LicenceView = z.infer<typeof LicenceView>;
+
+export const ClearanceView = z.object({
+  uses: z.array(UseClearance),
+  term: TermView.nullable(),
+  lapsed: z.boolean(),
+  /** One sentence that sums it up. */
+  summary: z.string(),
+});
+export type ClearanceView = z.infer<typeof ClearanceView>;
+
+export const FamilyClearance = ClearanceView.extend({
+  familyId: z.number().int(),
+  familyName: z.string(),
+  licences: z.array(LicenceView),
+  /** Time limits papers speak of that nobody recorded yet. */
+  suggestedTerms: z.array(z.object({ term: Term, sentence: z.string(), where: z.string() })),
+  creditLine: z.string(),
+  /** What could not be read, as sentences. */
+  unread: z.array(z.string()),
+});
+export type FamilyClearance = z.infer<typeof FamilyClearance>;
+
+/** `answer` null takes a correction back. */
+export const CorrectionRequest = z.object({ use: Use, answer: Answer.nullable(), note: z.string().trim().max(1000) });
+export type CorrectionRequest = z.infer<typeof CorrectionRequest>;

@@ -1,0 +1,54 @@
+// Jobs: what fonts are wanted for, and how each family stands to it.
+import { z } from "zod";
+import { Answer, TermView, Use } from "./clearance.ts";
+import { Specimen } from "./family.ts";
+
+const ids = z.array(z.number().int()).max(500);
+export const JobRequest = z.object({
+  name: z.string().trim().min(1).max(120),
+  uses: z.array(Use).min(1),
+  languages: z.array(z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/)).max(30),
+  words: z.string().max(2000),
+  familyIds: ids,
+  deviceIds: ids,
+});
+export type JobRequest = z.infer<typeof JobRequest>;
+
+export const JobSummary = JobRequest.extend({
+  id: z.number().int(),
+  /** Families that are cleared, draw the words, are placed and seen; and how many there are. */
+  readyFamilies: z.number().int(),
+  warnings: z.number().int(),
+});
+export type JobSummary = z.infer<typeof JobSummary>;
+
+export const JobFamily = z.object({
+  id: z.number().int(),
+  name: z.string(),
+  specimen: Specimen,
+  coversText: z.boolean(),
+  cleared: z.enum(["yes", "credit", "no", "not-stated"]),
+  clearedWords: z.string(),
+  uses: z.array(z.object({ use: Use, answer: Answer, reason: z.string() })),
+  term: TermView.nullable(),
+  /** Characters of the words it lacks. */
+  missing: z.array(z.string()),
+  /** Languages of the job it cannot set, by name. */
+  lacksLanguages: z.array(z.string()),
+  placed: z.array(z.object({ deviceId: z.number().int(), name: z.string(), placed: z.boolean() })),
+  seen: z.boolean(),
+  seenWords: z.string(),
+  creditLine: z.string(),
+  warnings: z.array(z.string()),
+});
+export type JobFamily = z.infer<typeof JobFamily>;
+
+export const JobDetail = JobSummary.extend({
+  families: z.array(JobFamily),
+  /** Ready to paste; empty when no licence asks for one. */
+  creditLines: z.array(z.string()),
+});
+export type JobDetail = z.infer<typeof JobDetail>;
+
+export const Language = z.object({ tag: z.string(), name: z.string() });
+export type Language = z.infer<typeof Language>;

@@ -1,0 +1,91 @@
+// Clearance in words: where something stands, what counts, how a term goes on.
+import type { Clearance, UseClearance } from "./clearance.ts";
+import type { Day, TermState } from "./terms.ts";
+import { ANSWER_WORDS, USE_WORDS, type Source, type Statement, type Use } from "./uses.ts";
+
+const FIELDS: Record<number, string> = {
+  0: "the font's copyright field",
+  13: "the font's licence field",
+  14: "the font's licence address",
+};
+
+export function whereWords(source: Source): string {
+  switch (source.kind) {
+    case "name-field":
+      return FIELDS[source.id] ?? `the font's name field ${source.id}`;
+    case "embedding":
+      return `the font's embedding bits (fsType ${source.fsType})`;
+    case "paper":
+      return `${source.path}, line ${source.line}`;
+  }
+}
+
+/** "3 May 2027". */
+export const dayWords = (day: Day): string =>
+  new Date(`${day}T00:00:00Z`).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" });
+
+export function termWords(state: TermState): string {
+  const days = (count: number) => `${count} ${count === 1 ? "day" : "days"}`;
+  switch (state.state) {
+    case "not-begun":
+      return `${days(state.days)} from the day it is placed`;
+    case "running":
+    case "ending":
+      return state.left === 1 ? `Ends today, ${dayWords(state.last)}` : `${days(state.left)} left, until ${dayWords(state.last)}`;
+    case "over":
+      return `Ended on ${dayWords(state.last)}`;
+  }
+}
+
+const named = (statement: Statement): string =>
+  statement.licence ? `${statement.licence}: ${statement.sentence}` : `“${statement.sentence}”`;
+
+/** Why a use is answered as it is, as a sentence. */
+export function reasonWords(one: UseClearance, lapsed: boolean): string {
+  const first = one.evidence[0];
+  const read = first ? `${named(first)} (${whereWords(first.source)})` : "";
+  if (one.by === "licence") return lapsed ? "The licence has ended." : "A licence recorded here allows it.";
+  if (one.by === "person") return one.correction!.note ? `Your own reading: ${one.correction!.note}` : "Your own reading.";
+  if (one.conflict) return `Its papers contradict one another; the stricter counts: ${read}`;
+  return first ? read : "Nothing that came with it says so.";
+}
+
+const list = (uses: readonly Use[]): string => uses.map((use) => USE_WORDS[use].toLowerCase()).join(", ");
+
+/** One line for lists: what is allowed, what is not, what is open. */
+export function summaryWords({ uses, lapsed, term }: Clearance): string {
+  if (lapsed) return term ? `Lapsed: ${termWords(term).toLowerCase()}` : "Lapsed";
+  const by = (answer: string) => uses.filter((one) => one.answer === answer).map((one) => one.use);
+  const ending = term && term.state !== "not-begun" ? `. ${termWords(term)}` : "";
+  if (by("not-stated").length === uses.length) return `Nothing stated${ending}`;
+  if (by("yes").length === uses.length) return `Every use${ending}`;
+  if (by("yes").length + by("credit").length === uses.length) return `Every use, with credit${ending}`;
+  const parts = [
+    by("yes").length > 0 && `${ANSWER_WORDS.yes}: ${list(by("yes"))}`,
+    by("credit").length > 0 && `with credit: ${list(by("credit"))}`,
+    by("no").length > 0 && `not: ${list(by("no"))}`,
+    by("not-stated").length > 0 && `not stated: ${list(by("not-stated"))}`,
+  ].filter(Boolean);
+  return `${parts.join("; ")}${ending}`;
+}
+
+/** A line to paste: the one a paper gives in quotes, else the family and whoever a paper or the copyright field names. */
+export function creditLine(family: string, statements: readonly Statement[], copyright: string): string {
+  const asks = statements.filter((one) => Object.values(one.answers).includes("credit") && !one.licence);
+  for (const { sentence } of asks) {
+    const quoted = /[“"]([^”"]{4,160})[”"]/.exec(sentence);
+    if (quoted) return quoted[1]!;
+    const name =
+      /\b(?:credits?|mention|attribute|name)\s+(?:to\s+)?((?:\p{Lu}[\p{L}'’&.-]*)(?:\s+(?:\p{Lu}[\p{L}'’&.-]*|of|the|and))*)/u.exec(
+        sentence,
+      );
+    if (name) return `Font: ${family} by ${name[1]!.replace(/\.$/, "")}`;
+  }
+  const holder = copyright
+    .split("\n")[0]!
+    .replace(/copyright|\(c\)|©|all rights reserved\.?/gi, "")
+    .replace(/[\d,–-]{4,}/g, "")
+    .split(/[.;(<]/)[0]!
+    .trim();
+  return holder ? `Font: ${family} by ${holder}` : `Font: ${family}`;
+}

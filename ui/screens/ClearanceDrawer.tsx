@@ -1,0 +1,215 @@
+// A family's clearance: what was read, set right by hand, opened by a bought licence, ended by a term.
+import { useRouter } from "expo-router";
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import { FamilyClearance, type Answer, type LicenceRequest, type LicenceView, type UseClearance } from "../../contract/clearance.ts";
+import { ANSWER_WORDS } from "../../core/clearance/uses.ts";
+import { Done, send, upload } from "../data/api.ts";
+import { useClearance } from "../data/hooks.ts";
+import { offerUndo } from "../data/undo.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Choice } from "../parts/Choice.tsx";
+import { ClearanceTable } from "../parts/Clearance.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { Field } from "../parts/Field.tsx";
+import { Plus } from "../parts/icons.ts";
+import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+import { DropArea } from "../web/DropArea.tsx";
+
+/** A person's own reading of one use, with a note. */
+function Correct({ familyId, one }: { familyId: number; one: UseClearance }) {
+  const [answer, setAnswer] = useState<Answer | undefined>(one.by === "person" ? one.answer : undefined);
+  const [note, setNote] = useState(one.note);
+  const save = useAction(
+    useCallback(
+      async (said: Answer | null, words: string) => {
+        await send("POST", `/families/${familyId}/clearance`, FamilyClearance, { use: one.use, answer: said, note: words });
+      },
+      [familyId, one.use],
+    ),
+  );
+  return (
+    <View className="mt-2 gap-2 border-t border-edge pt-3">
+      <Small className="text-ink">Is that not right? Say what you know:</Small>
+      {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
+      <Choice
+        label="Your own reading"
+        none="As its papers say"
+        words={ANSWER_WORDS}
+        value={answer}
+        onChange={setAnswer}
+        testID="correct-answer"
+      />
+      <Field label="Why, for later" value={note} onChange={setNote} placeholder="Asked its maker by letter" testID="correct-note" />
+      <View className="flex-row">
+        <Button
+          label={answer === undefined ? "Leave it to its papers" : "Keep my reading"}
+          busy={save.busy}
+          disabled={answer === undefined && one.by !== "person"}
+          onPress={() => save.run(answer ?? null, note)}
+          testID="keep-correction"
+        />
+      </View>
+    </View>
+  );
+}
+
+const KIND_WORDS: Record<LicenceView["kind"], string> = {
+  personal: "Personal licence",
+  commercial: "Commercial licence",
+  "time-limited": "Licence with an end",
+  other: "Licence",
+};
+
+export function money(minor: number, currency: string): string {
+  const format = new Intl.NumberFormat("en", { style: "currency", currency });
+  return format.format(minor / 10 ** (format.resolvedOptions().maximumFractionDigits ?? 2));
+}
+
+function Licence({ licence }: { licence: LicenceView }) {
+  const remove = useAction(
+    useCallback(async () => {
+      await send("POST", `/licences/${licence.id}/remove`, Done);
+      offerUndo("The licence is off the record.", () => send("POST", `/licences/${licence.id}/bring-back`, Done));
+    }, [licence.id]),
+  );
+  const receipt = useAction(
+    useCallback(
+      async (files: File[]) => {
+        const [file] = files;
+        if (file) await upload(`/licences/${licence.id}/receipt`, [{ name: file.name, file }], Done);
+      },
+      [licence.id],
+    ),
+  );
+  const facts = [
+    licence.seats !== null && `${licence.seats} ${licence.seats === 1 ? "seat" : "seats"}`,
+    licence.boughtOn && `from ${licence.boughtOn}`,
+    licence.priceMinor !== null && licence.currency && money(licence.priceMinor, licence.currency),
+    licence.orderNumber && `order ${licence.orderNumber}`,
+  ].filter(Boolean);
+  const problem = remove.problem ?? receipt.problem;
+  return (
+    <DrawerRow testID="licence">
+      {problem ? <ApiProblemNote problem={problem} /> : null}
+      <Strong>{KIND_WORDS[licence.kind]}</Strong>
+      {facts.length > 0 ? <Small>{facts.join(" · ")}</Small> : null}
+      {licence.termView ? (
+        <Small className={licence.termView.state === "over" ? "text-warning" : "text-ink"}>{licence.termView.words}</Small>
+      ) : null}
+      {licence.note ? <Body className="mt-1">{licence.note}</Body> : null}
+      {licence.receiptName ? (
+        <a href={`/api/licences/${licence.id}/receipt`} style={{ display: "block", padding: "12px 0", color: "inherit" }}>
+          <Small className="text-ink underline">Receipt: {licence.receiptName}</Small>
+        </a>
+      ) : null}
+      <DropArea label="Choose the receipt" multiple={false} onFiles={receipt.run}>
+        {({ pick }) => (
+          <View className="mt-2 flex-row flex-wrap gap-2">
+            <Button
+              label={licence.receiptName ? "Another receipt" : "Add the receipt"}
+              busy={receipt.busy}
+              onPress={pick}
+              testID="add-receipt"
+            />
+            <Button label="Take off the record" busy={remove.busy} onPress={remove.run} testID="remove-licence" />
+          </View>
+        )}
+      </DropArea>
+    </DrawerRow>
+  );
+}
+
+/** A term a paper speaks of, recorded with one tap: it lets everything stand that the papers allow, and ends it. */
+function SuggestedTerm({
+  familyId,
+  suggestion,
+  uses,
+}: {
+  familyId: number;
+  suggestion: FamilyClearance["suggestedTerms"][number];
+  uses: readonly UseClearance[];
+}) {
+  const record = useAction(
+    useCallback(async () => {
+      const said = uses.filter((one) => one.answer === "yes" || one.answer === "credit").map((one) => [one.use, one.answer]);
+      const request: LicenceRequest = {
+        kind: "time-limited",
+        answers: Object.fromEntries(said) as LicenceRequest["answers"],
+        seats: null,
+        boughtOn: null,
+        priceMinor: null,
+        currency: "",
+        orderNumber: "",
+        note: suggestion.sentence,
+        term: suggestion.term,
+      };
+      await send("POST", `/families/${familyId}/licences`, FamilyClearance, request);
+    }, [familyId, suggestion, uses]),
+  );
+  return (
+    <DrawerRow testID="suggested-term">
+      {record.problem ? <ApiProblemNote problem={record.problem} /> : null}
+      <Body>“{suggestion.sentence}”</Body>
+      <Small className="mb-2">
+        It stands in {suggestion.where}. Once recorded, Buvano counts the days and warns two weeks before the end.
+      </Small>
+      <View className="flex-row">
+        <Button
+          label={"days" in suggestion.term ? `Count ${suggestion.term.days} days from placing` : `Note the end, ${suggestion.term.until}`}
+          busy={record.busy}
+          onPress={record.run}
+          testID="record-term"
+        />
+      </View>
+    </DrawerRow>
+  );
+}
+
+export function ClearanceDrawer({ familyId }: { familyId: number }) {
+  const answer = useClearance(familyId);
+  const router = useRouter();
+  return (
+    <Drawer label="Clearance" note={answer.data?.term?.words} testID="clearance">
+      <Loaded answer={answer} what="Reading its papers">
+        {(value) => (
+          <>
+            <DrawerRow first>
+              <Body className={value.lapsed ? "text-warning" : ""}>{value.summary}.</Body>
+              {value.unread.map((words) => (
+                <Small key={words} className="mt-1 text-warning">
+                  {words}
+                </Small>
+              ))}
+            </DrawerRow>
+            <ClearanceTable uses={value.uses} more={(one) => <Correct key={one.use + one.by} familyId={familyId} one={one} />} />
+            {value.suggestedTerms.map((suggestion) => (
+              <SuggestedTerm key={suggestion.sentence} familyId={familyId} suggestion={suggestion} uses={value.uses} />
+            ))}
+            {value.licences.map((licence) => (
+              <Licence key={licence.id} licence={licence} />
+            ))}
+            {value.creditLine ? (
+              <DrawerRow>
+                <Small>Credit line</Small>
+                <Body testID="credit-line">{value.creditLine}</Body>
+              </DrawerRow>
+            ) : null}
+            <DrawerRow>
+              <View className="flex-row">
+                <Button
+                  icon={Plus}
+                  label="Record a licence"
+                  onPress={() => router.push(`/licence?family=${familyId}`)}
+                  testID="record-licence"
+                />
+              </View>
+            </DrawerRow>
+          </>
+        )}
+      </Loaded>
+    </Drawer>
+  );
+}

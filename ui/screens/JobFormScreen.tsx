@@ -1,0 +1,156 @@
+// A job's form: name, uses, words, languages, families, devices.
+import { useRouter } from "expo-router";
+import { useCallback, useState, type ReactNode } from "react";
+import { JobDetail, type JobRequest } from "../../contract/job.ts";
+import { USE_WORDS, USES } from "../../core/clearance/uses.ts";
+import { count } from "../../core/words/words.ts";
+import { send } from "../data/api.ts";
+import { useDevices, useFamilies, useJob, useLanguages } from "../data/hooks.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Choice } from "../parts/Choice.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { Field } from "../parts/Field.tsx";
+import { Screen } from "../parts/Screen.tsx";
+import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
+import { Small } from "../parts/Text.tsx";
+import { Tick } from "../parts/Tick.tsx";
+
+const EMPTY: JobRequest = { name: "", uses: ["own"], languages: [], words: "", familyIds: [], deviceIds: [] };
+const toggled = <T,>(list: readonly T[], one: T, on: boolean): T[] => (on ? [...list, one] : list.filter((other) => other !== one));
+
+function Languages({ chosen, onChange }: { chosen: readonly string[]; onChange: (tags: string[]) => void }) {
+  const languages = useLanguages().data ?? [];
+  const names = new Map(languages.map((one) => [one.tag, one.name]));
+  const others = Object.fromEntries(languages.filter((one) => !chosen.includes(one.tag)).map((one) => [one.tag, one.name]));
+  return (
+    <Drawer label="Languages" note={chosen.length > 0 ? count(chosen.length, "language") : undefined}>
+      {chosen.map((tag, i) => (
+        <Tick key={tag} first={i === 0} label={names.get(tag) ?? tag} on onChange={() => onChange(chosen.filter((one) => one !== tag))} />
+      ))}
+      <DrawerRow first={chosen.length === 0}>
+        <Choice
+          label="Add a language"
+          none="Add a language"
+          words={others}
+          value={undefined}
+          onChange={(tag) => tag && onChange([...chosen, tag])}
+          testID="add-language"
+        />
+      </DrawerRow>
+    </Drawer>
+  );
+}
+
+/** Families by name; those chosen stand first, so that a long shelf hides none of them. */
+function Families({ chosen, onChange }: { chosen: readonly number[]; onChange: (ids: number[]) => void }) {
+  const [search, setSearch] = useState("");
+  const answer = useFamilies({ search, limit: 60 });
+  const all = useFamilies({ limit: 500 });
+  const names = new Map((all.data?.families ?? []).map((family) => [family.id, family.name]));
+  const others = (answer.data?.families ?? []).filter((family) => !chosen.includes(family.id));
+  return (
+    <Drawer label="Families wanted" note={chosen.length > 0 ? `${chosen.length} chosen` : undefined}>
+      {chosen.map((id, i) => (
+        <Tick
+          key={id}
+          first={i === 0}
+          label={names.get(id) ?? "…"}
+          on
+          onChange={() => onChange(chosen.filter((one) => one !== id))}
+          testID="chosen-family"
+        />
+      ))}
+      <DrawerRow first={chosen.length === 0}>
+        <Field label="Find a family by name" value={search} onChange={setSearch} testID="job-search" />
+        {answer.data && answer.data.total > 60 ? <Small>The first 60 of {answer.data.total}; type more of the name.</Small> : null}
+      </DrawerRow>
+      {others.map((family) => (
+        <Tick key={family.id} label={family.name} on={false} onChange={() => onChange([...chosen, family.id])} testID="other-family" />
+      ))}
+    </Drawer>
+  );
+}
+
+function Form({ start, id, children }: { start: JobRequest; id: number | undefined; children?: ReactNode }) {
+  const [job, setJob] = useState(start);
+  const router = useRouter();
+  const devices = useDevices();
+  const set = (part: Partial<JobRequest>) => setJob({ ...job, ...part });
+  const save = useAction(
+    useCallback(
+      async (request: JobRequest) => {
+        const saved = await send("POST", id === undefined ? "/jobs" : `/jobs/${id}`, JobDetail, request);
+        router.replace(`/job/${saved.id}`);
+      },
+      [id, router],
+    ),
+  );
+  return (
+    <Screen
+      title={id === undefined ? "A new job" : "Change the job"}
+      back={id === undefined ? "/jobs" : `/job/${id}`}
+      testID="job-form"
+      action={
+        <Button
+          strong
+          label={id === undefined ? "Make the job" : "Keep the changes"}
+          busy={save.busy}
+          disabled={job.name.trim() === "" || job.uses.length === 0}
+          onPress={() => save.run(job)}
+          testID="save-job"
+        />
+      }
+    >
+      {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
+      {children}
+      <Field label="Name" value={job.name} onChange={(name) => set({ name })} placeholder="Plant markers for the shop" testID="job-name" />
+      <Drawer label="What it is for">
+        {USES.map((use, i) => (
+          <Tick
+            key={use}
+            first={i === 0}
+            label={USE_WORDS[use]}
+            on={job.uses.includes(use)}
+            onChange={(on) => set({ uses: toggled(job.uses, use, on) })}
+            testID={`job-use-${use}`}
+          />
+        ))}
+      </Drawer>
+      <Field
+        label="Words that will be set"
+        hint="Every character of them is looked for in each family."
+        value={job.words}
+        onChange={(words) => set({ words })}
+        lines={3}
+        testID="job-words"
+      />
+      <Languages chosen={job.languages} onChange={(languages) => set({ languages })} />
+      <Families chosen={job.familyIds} onChange={(familyIds) => set({ familyIds })} />
+      <Drawer label="Made on">
+        {(devices.data ?? []).map((device, i) => (
+          <Tick
+            key={device.id}
+            first={i === 0}
+            label={device.name}
+            on={job.deviceIds.includes(device.id)}
+            onChange={(on) => set({ deviceIds: toggled(job.deviceIds, device.id, on) })}
+            testID={`job-device-${device.name}`}
+          />
+        ))}
+      </Drawer>
+    </Screen>
+  );
+}
+
+export function JobFormScreen({ id }: { id?: number }) {
+  const answer = useJob(id);
+  if (id === undefined) return <Form start={EMPTY} id={undefined} />;
+  return (
+    <Loaded answer={answer} what="Opening the job">
+      {({ name, uses, languages, words, familyIds, deviceIds }) => (
+        <Form key={id} start={{ name, uses, languages, words, familyIds, deviceIds }} id={id} />
+      )}
+    </Loaded>
+  );
+}

@@ -1,0 +1,167 @@
+// One job: for every family wanted whether it is cleared, draws the words, is placed and was seen; and what to hand to the client.
+import { Link, useRouter } from "expo-router";
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import type { JobDetail, JobFamily } from "../../contract/job.ts";
+import { count } from "../../core/words/words.ts";
+import { Done, send } from "../data/api.ts";
+import { useJob } from "../data/hooks.ts";
+import { offerUndo } from "../data/undo.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { AnswerMark } from "../parts/Clearance.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { Copy, Download, Trash2 } from "../parts/icons.ts";
+import { SeedMark } from "../parts/Marks.tsx";
+import { Screen } from "../parts/Screen.tsx";
+import { Specimen } from "../parts/Specimen.tsx";
+import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+import { usesWords } from "./JobsScreen.tsx";
+
+function Point({ label, words, good, mark }: { label: string; words: string; good: boolean; mark?: React.ReactNode }) {
+  return (
+    <View className="flex-row items-center gap-2 py-1">
+      <View className="w-6 items-center">{mark ?? <SeedMark state={good ? "seen" : "due"} size={20} />}</View>
+      <Small className="w-16 text-ink">{label}</Small>
+      <Small className={`min-w-0 flex-1 ${good ? "" : "text-ink"}`}>{words}</Small>
+    </View>
+  );
+}
+
+function Family({ family, words, first }: { family: JobFamily; words: string; first: boolean }) {
+  const drawn = [
+    family.missing.length > 0 && `lacks ${family.missing.slice(0, 12).join(" ")}${family.missing.length > 12 ? " …" : ""}`,
+    family.lacksLanguages.length > 0 && `cannot set ${family.lacksLanguages.join(", ")}`,
+  ].filter(Boolean);
+  const missingOn = family.placed.filter((one) => !one.placed).map((one) => one.name);
+  return (
+    <DrawerRow first={first} testID="job-family">
+      <Specimen specimen={family.specimen} words={words} size={30} covered={family.coversText} lines={1} />
+      <Link href={`/family/${family.id}`} className="w-full">
+        <View className="min-h-[44px] w-full justify-center">
+          <Strong lines={1} className="underline">
+            {family.name}
+          </Strong>
+        </View>
+      </Link>
+      <Point
+        label="Cleared"
+        words={family.clearedWords + (family.term && family.term.state !== "not-begun" ? `. ${family.term.words}` : "")}
+        good={family.cleared === "yes" || family.cleared === "credit"}
+        mark={<AnswerMark answer={family.cleared} />}
+      />
+      <Point label="Draws" words={drawn.length > 0 ? drawn.join("; ") : "Every character and language"} good={drawn.length === 0} />
+      <Point
+        label="Placed"
+        words={
+          family.placed.length === 0 ? "No device chosen" : missingOn.length === 0 ? "On every device" : `Not on ${missingOn.join(", ")}`
+        }
+        good={family.placed.length > 0 && missingOn.length === 0}
+      />
+      <Point label="Seen" words={family.seenWords} good={family.seen} />
+      {family.warnings.map((warning) => (
+        <Small key={warning} className="mt-1 border-l-2 border-warning pl-3 text-warning" testID="job-warning">
+          {warning}
+        </Small>
+      ))}
+    </DrawerRow>
+  );
+}
+
+function CreditLines({ job }: { job: JobDetail }) {
+  const [copied, setCopied] = useState(false);
+  if (job.creditLines.length === 0) return null;
+  const text = job.creditLines.join("\n");
+  return (
+    <Drawer label="Credit lines">
+      <DrawerRow first>
+        {job.creditLines.map((line) => (
+          <Body key={line} testID="credit-line">
+            {line}
+          </Body>
+        ))}
+        <View className="mt-2 flex-row">
+          <Button
+            icon={Copy}
+            label={copied ? "Copied" : "Copy them"}
+            onPress={() => void navigator.clipboard.writeText(text).then(() => setCopied(true))}
+            testID="copy-credit"
+          />
+        </View>
+      </DrawerRow>
+    </Drawer>
+  );
+}
+
+/** Links, not fetches: the browser saves what the server makes under its own name. */
+const save = (path: string): void => {
+  const link = document.createElement("a");
+  link.href = path;
+  link.download = "";
+  link.click();
+};
+
+export function JobScreen({ id }: { id: number }) {
+  const answer = useJob(id);
+  const router = useRouter();
+  const remove = useAction(
+    useCallback(async () => {
+      await send("POST", `/jobs/${id}/remove`, Done);
+      offerUndo("The job is off the list.", () => send("POST", `/jobs/${id}/bring-back`, Done));
+      router.replace("/jobs");
+    }, [id, router]),
+  );
+  const job = answer.data;
+  return (
+    <Screen
+      title={job?.name ?? "Job"}
+      note={job ? `${usesWords(job.uses)} · ${job.readyFamilies} of ${count(job.families.length, "family", "families")} ready` : undefined}
+      back="/jobs"
+      testID="job"
+      action={
+        job && job.families.length > 0 ? (
+          <View className="flex-row gap-2">
+            <Button
+              strong
+              icon={Download}
+              label="Permission sheet"
+              onPress={() => save(`/api/jobs/${id}/sheet.html`)}
+              className="flex-1"
+              testID="sheet-html"
+            />
+            <Button label="As a table" hint="CSV" onPress={() => save(`/api/jobs/${id}/sheet.csv`)} testID="sheet-csv" />
+          </View>
+        ) : job ? (
+          <Button strong label="Choose families" onPress={() => router.push(`/job/edit/${id}`)} testID="edit-job" />
+        ) : undefined
+      }
+    >
+      {remove.problem ? <ApiProblemNote problem={remove.problem} /> : null}
+      <Loaded answer={answer} what="Opening the job">
+        {(value) => (
+          <>
+            <Drawer label="Families" note={count(value.families.length, "family", "families")}>
+              {value.families.length === 0 ? (
+                <DrawerRow first>
+                  <Body>No family is chosen for it yet.</Body>
+                </DrawerRow>
+              ) : (
+                value.families.map((family, i) => (
+                  <Family key={family.id} family={family} words={value.words || value.name} first={i === 0} />
+                ))
+              )}
+            </Drawer>
+            <CreditLines job={value} />
+            <View className="flex-row flex-wrap gap-2">
+              {value.families.length > 0 ? (
+                <Button label="Change the job" onPress={() => router.push(`/job/edit/${id}`)} testID="edit-job" />
+              ) : null}
+              <Button icon={Trash2} label="Remove" busy={remove.busy} onPress={remove.run} testID="remove-job" />
+            </View>
+          </>
+        )}
+      </Loaded>
+    </Screen>
+  );
+}
