@@ -96,7 +96,9 @@ export class ClearanceService {
     return {
       // The same field in every style says the same thing once.
       statements: statements.filter((one, i) => statements.findIndex((other) => sameStatement(one, other)) === i),
-      terms: readings.flatMap((one) => one.terms).filter((one, i, all) => all.findIndex((other) => other.sentence === one.sentence) === i),
+      terms: readings
+        .flatMap((one) => one.terms)
+        .filter((one, i, all) => all.findIndex((other) => JSON.stringify(other.term) === JSON.stringify(one.term)) === i),
       unread,
       copyright: stated[0]?.copyright ?? "",
     };

@@ -20,10 +20,10 @@ export class TestServer {
     return server;
   }
 
-  /** Starts the built server on the data folder; again after `kill`. */
-  async run(): Promise<void> {
+  /** Starts the built server on the data folder; again after `kill`, `clockDays` ahead of the real clock. */
+  async run(clockDays = 0): Promise<void> {
     const child = spawn(process.execPath, [join(ROOT, "build", "node", "main.mjs")], {
-      env: { ...process.env, BUVANO_DATA: this.dataDir, PORT: "0" },
+      env: { ...process.env, BUVANO_DATA: this.dataDir, PORT: "0", BUVANO_CLOCK_DAYS: String(clockDays) },
       stdio: ["ignore", "pipe", "inherit"],
     });
     this.child = child;

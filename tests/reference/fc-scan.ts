@@ -10,6 +10,7 @@ const FIELDS = [
   "stylelang",
   "fullname",
   "fullnamelang",
+  "lang",
   "postscriptname",
   "weight",
   "width",

@@ -159,6 +159,7 @@ function Detail({ family }: { family: FamilyDetail }) {
           <StyleEntry key={style.id} style={style} family={family} words={words} size={Math.min(size, 48)} first={i === 0} />
         ))}
       </Drawer>
+      <ClearanceDrawer familyId={family.id} />
       <Drawer label="In programs">
         {family.predictions.map((prediction, i) => (
           <ProgramEntry key={`${prediction.styleId}/${prediction.programId}`} prediction={prediction} first={i === 0} />
@@ -187,7 +188,6 @@ function Detail({ family }: { family: FamilyDetail }) {
           ))
         )}
       </Drawer>
-      <ClearanceDrawer familyId={family.id} />
       {family.papers.length > 0 ? (
         <Drawer label="Papers">
           {family.papers.map((paper, i) => (

@@ -1,0 +1,168 @@
+// Clearance as a person meets it: a personal-only font wanted for sold goods, a licence bought, a pack that lapses on day 181, the sheet for
+// the client.
+import { readFileSync, readdirSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { afterAll, beforeAll, expect, test } from "@jest/globals";
+import { axe } from "./axe.ts";
+import { Browser, PHONE } from "./browser.ts";
+import { TestServer } from "./server.ts";
+import { downloads } from "./world.ts";
+import { fillDemo } from "../../demo/fill.ts";
+
+let server: TestServer;
+let browser: Browser;
+beforeAll(async () => {
+  server = await TestServer.start();
+  browser = await Browser.start(PHONE);
+  await fillDemo(server.address, downloads);
+}, 90_000);
+afterAll(async () => {
+  await browser?.quit();
+  await server?.stop();
+}, 30_000);
+
+const textOf = async (testId: string): Promise<string> => (await browser.find(testId)).getText();
+async function openFamily(name: string): Promise<void> {
+  await browser.open(`${server.address}/families`);
+  await browser.type("search", name);
+  await browser.waitUntil("it is alone", async () => (await browser.all("family-card")).length === 1);
+  await browser.click("family-card");
+  await browser.find("clearance-table");
+}
+/** Draws the plan that places the family on Workshop laptop. */
+async function planPlacing(name: string): Promise<void> {
+  await openFamily(name);
+  await browser.click("place");
+  await browser.click("device-Workshop laptop");
+  await browser.click("draw-plan");
+  await browser.find("plan-step");
+}
+
+test("what a licence allows is shown before shelving, with the sentence and its line", async () => {
+  await browser.open(server.address);
+  await browser.clickText("tendril_script_free.zip");
+  await browser.click("toggle-clearance");
+  await browser.click("use-sold");
+  const evidence = await browser.driver.executeScript("return document.querySelector('[data-testid=use-sold]').innerText");
+  expect(evidence).toContain("“This version is free for personal use only.”");
+  expect(evidence).toContain("please read.txt, line 3");
+  expect(await axe(browser)).toEqual([]);
+}, 60_000);
+
+test("a personal-only font wanted for sold goods warns on its job, in the plan, and no more once a licence is recorded", async () => {
+  await browser.open(`${server.address}/jobs`);
+  await browser.clickText("Plant markers for the shop");
+  expect(await textOf("job-warning")).toContain("Tendril Script is not cleared for sold goods.");
+  expect(await axe(browser)).toEqual([]);
+  await planPlacing("Tendril");
+  expect(await textOf("plan-warning")).toContain("For “Plant markers for the shop”: Tendril Script is not cleared for sold goods.");
+
+  await openFamily("Tendril");
+  await browser.click("record-licence");
+  await browser.type("licence-price", "18.00");
+  await browser.type("licence-boughtOn", "2026-02-31");
+  await browser.text("A day like 2026-04-30");
+  await browser.type("licence-boughtOn", "2026-02-28");
+  await browser.type("licence-orderNumber", "SEED-26");
+  expect(await axe(browser)).toEqual([]);
+  await browser.click("save-licence");
+  expect(await textOf("licence")).toContain("€18.00");
+  const receipt = join(browser.downloads, "receipt.txt");
+  writeFileSync(receipt, "Paid with thanks.");
+  await browser.give(receipt);
+  await browser.text("Receipt: receipt.txt");
+  expect(await textOf("use-sold")).toContain("Yes");
+  await browser.open(`${server.address}/jobs`);
+  await browser.clickText("Plant markers for the shop");
+  await browser.find("job-family");
+  expect(await browser.all("job-warning")).toEqual([]);
+}, 90_000);
+
+test("a reading is set right by hand, with a note, and left to the papers again", async () => {
+  await openFamily("Trellis Fair");
+  await browser.clickText("Video");
+  await browser.choose("correct-answer", "No");
+  await browser.type("correct-note", "Its maker asks for a letter first");
+  await browser.click("keep-correction");
+  await browser.waitUntil("it counts", async () => (await textOf("use-video")).includes("Its maker asks for a letter first"));
+  await browser.choose("correct-answer", "As its papers say");
+  await browser.click("keep-correction");
+  await browser.waitUntil("the papers count again", async () => !(await textOf("use-video")).includes("Its maker asks"));
+}, 60_000);
+
+test("a pack of 180 days: recorded from its paper, running on day 180, lapsed on day 181, switched off, renewed", async () => {
+  await openFamily("Frostbloom");
+  await browser.click("record-term");
+  await browser.text("180 days from the day it is placed");
+  await planPlacing("Frostbloom");
+  await browser.click("do-plan");
+  await browser.find("undo-plan");
+
+  await server.kill("SIGTERM");
+  await server.run(179);
+  await browser.open(server.address);
+  expect(await textOf("term")).toContain("Ends today");
+  expect(await browser.all("switch-off")).toEqual([]);
+
+  await server.kill("SIGTERM");
+  await server.run(180);
+  await browser.open(server.address);
+  expect(await textOf("term")).toContain("Lapsed. Ended on");
+  expect(await axe(browser)).toEqual([]);
+  await browser.click("switch-off");
+  expect(await textOf("plan-step")).toContain("Switch off");
+  await browser.click("do-plan");
+  await browser.find("undo-plan");
+  await browser.open(`${server.address}/sightings`);
+  await browser.find("cell");
+  expect(await browser.words()).toMatch(/Frostbloom\s+Lapsed/);
+  await browser.open(server.address);
+  await browser.find("parcel-row");
+  expect(await browser.all("term")).toEqual([]);
+
+  await openFamily("Frostbloom");
+  await browser.click("record-licence");
+  await browser.choose("licence-kind", "With an end");
+  await browser.click("save-licence");
+  await browser.waitUntil("it is renewed", async () => (await textOf("clearance")).includes("180 days"));
+  await browser.waitUntil("nothing is lapsed", async () => (await textOf("use-own")).includes("Yes"));
+  await server.kill("SIGTERM");
+  await server.run();
+}, 120_000);
+
+test("a job is made; families are narrowed to those cleared for it; its permission sheet is read back", async () => {
+  await browser.open(`${server.address}/job/new`);
+  await browser.type("job-name", "Seed bags");
+  await browser.click("job-use-own");
+  await browser.click("job-use-sold");
+  await browser.click("job-use-web");
+  await browser.type("job-words", "Rye, 2.80");
+  await browser.choose("add-language", "Hebrew");
+  await browser.type("job-search", "Almanac");
+  await browser.waitUntil("one is left", async () => (await browser.all("other-family")).length === 1);
+  await browser.click("other-family");
+  await browser.click("job-device-Workshop laptop");
+  expect(await axe(browser)).toEqual([]);
+  await browser.click("save-job");
+  expect(await textOf("job-family")).toContain("cannot set Hebrew");
+  expect(await textOf("credit-line")).toBe("Font: Almanac Field by Fernhollow Seed Walk");
+  await browser.click("sheet-csv");
+  const sheet = () => readdirSync(browser.downloads).find((name) => name === "Permission-sheet-Seed-bags.csv");
+  await browser.waitUntil("the sheet is there", async () => sheet() !== undefined);
+  const lines = readFileSync(join(browser.downloads, sheet()!), "utf8").trim().split("\r\n");
+  expect(lines[0]).toContain("\ufeffFont family,Use,Allowed");
+  expect(lines[1]).toContain('Almanac Field,Sold goods,"Yes, with credit","You may use these fonts for personal and commercial work');
+  await browser.click("sheet-html");
+  await browser.waitUntil("the page is there", async () => readdirSync(browser.downloads).includes("Permission-sheet-Seed-bags.html"));
+
+  await browser.open(`${server.address}/families`);
+  await browser.find("family-card");
+  await browser.choose("job-filter", "Seed bags");
+  await browser.waitUntil("they are narrowed", async () => !(await browser.words()).includes("Tendril Script"));
+  await browser.open(`${server.address}/jobs`);
+  await browser.clickText("Seed bags");
+  await browser.click("remove-job");
+  await browser.find("jobs");
+  await browser.click("undo");
+  await browser.text("Seed bags");
+}, 90_000);
