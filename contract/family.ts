@@ -85,6 +85,8 @@ export const StyleDetail = StyleName.extend({
   codepoints: z.number().int(),
   bytes: z.number().int(),
   outlines: z.string(),
+  /** What else its name and tables say: width, optical size, named styles of a variable font, colour. */
+  facts: z.array(z.string()),
   embedding: z.string(),
   fileName: z.string(),
   verdict: Verdict,

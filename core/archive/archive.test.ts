@@ -82,6 +82,8 @@ test.each([
 test("first bytes win over a wrong ending", () => {
   expect(sortEntry("readme", text("OTTO...."))).toMatchObject({ kind: "font" });
   expect(sortEntry("Sprig.ttf", text("wOF2....")).kind).toBe("web font");
+  expect(sortEntry("old.svg", text(`<svg><defs><font id="a"><glyph/></font></defs></svg>`)).kind).toBe("font");
+  expect(sortEntry("picture.svg", text("<svg><path/></svg>")).kind).toBe("preview");
 });
 
 describe("unpacking", () => {

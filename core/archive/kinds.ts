@@ -42,6 +42,9 @@ function byBytes(head: Uint8Array): Sorted | undefined {
 export function sortEntry(path: string, head: Uint8Array): Sorted {
   if (junkByName.test(path)) return { kind: "junk", reason: "Left behind by an operating system." };
   const bytes = byBytes(head);
+  // A drawing that declares glyphs is a font in SVG (SVG 1.1, "Fonts"), not a picture.
+  if (/\.svg$/i.test(path) && /<font[\s>]/i.test(new TextDecoder("latin1").decode(head.subarray(0, 16_384))))
+    return { kind: "font", reason: "A font in an old format." };
   const named = endings.find(([, ending]) => ending.test(path));
   if (bytes && (!named || (named[0] !== bytes.kind && !(named[0] === "preview" && bytes.kind === "preview")))) return bytes;
   if (named) return { kind: named[0], reason: named[2] };

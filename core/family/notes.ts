@@ -46,3 +46,36 @@ export function differingNames(fileName: string, archiveName: string, family: st
   if (!unlike(fileName)) return "";
   return `The file is called ${fileName}${archiveName !== "" && archiveName !== fileName ? `, the archive ${archiveName}` : ""}; programs list it as ${family}.`;
 }
+
+/** Names of usWidthClass (OpenType specification, OS/2). */
+const WIDTHS = [
+  "",
+  "ultra-condensed",
+  "extra-condensed",
+  "condensed",
+  "semi-condensed",
+  "",
+  "semi-expanded",
+  "expanded",
+  "extra-expanded",
+  "ultra-expanded",
+];
+
+/** What a style's name and tables say besides weight: width, the sizes it is drawn for, named styles, colour, its four-style names. */
+export function styleFacts(record: Inspection): string[] {
+  const { width, opticalPt, styleWords, instances, colour, legacyFamily, legacyStyle, family, style } = record;
+  const facts: string[] = [];
+  if (WIDTHS[width]) facts.push(WIDTHS[width]);
+  if (opticalPt) facts.push(`for ${opticalPt[0]} to ${opticalPt[1]} pt`);
+  else if (styleWords.opticalSize) facts.push(`for ${styleWords.opticalSize} sizes`);
+  if (instances.length > 0)
+    facts.push(
+      `named styles ${instances
+        .slice(0, 4)
+        .map((one) => one.name)
+        .join(", ")}${instances.length > 4 ? " …" : ""}`,
+    );
+  if (colour.length > 0) facts.push(`coloured (${colour.join(", ")})`);
+  if (legacyFamily !== family || legacyStyle !== style) facts.push(`with four styles: ${legacyFamily}, ${legacyStyle}`);
+  return facts;
+}

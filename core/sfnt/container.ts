@@ -57,6 +57,9 @@ function explainOther(view: View): ProblemError {
     );
   if (/^%!(PS-\w+Font-|FontType1)/.test(head) || head.startsWith("\x80\x01")) return old("a Type 1 font (.pfb)");
   if (head.startsWith("StartFontMetrics")) return old("the measurements of a Type 1 font (.afm), not a font,");
+  // Printer Font Metrics: version 0x0100, then the file's own size, both little-endian (from memory).
+  if (view.data.byteLength > 117 && view.data.getUint16(0, true) === 0x100 && view.data.getUint32(2, true) === view.length)
+    return old("the measurements of a Type 1 font (.pfm), not a font,");
   if (head.charCodeAt(34) === 0x4c && head.charCodeAt(35) === 0x50 && view.length > 80)
     return old("a font for web pages of an old kind (.eot)");
   if (/<svg[\s>]/i.test(head) || (/^\s*<\?xml/.test(head) && /svg/i.test(head))) return old("an SVG font or drawing");

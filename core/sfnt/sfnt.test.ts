@@ -202,6 +202,14 @@ test.each([
   ["nothing", [], "not-a-font"],
   ["text", [...Buffer.from("This is a text about fonts.")], "not-a-font"],
   ["Type 1", [...Buffer.from("%!FontType1-1.0: Seed 001.001")], "font-format-old"],
+  ["Type 1, packed", [0x80, 0x01, ...Array<number>(20).fill(0)], "font-format-old"],
+  ["Type 1 measurements", [...Buffer.from("StartFontMetrics 4.1")], "font-format-old"],
+  // Version 0x0100 and the file's size, little-endian.
+  ["Type 1 measurements for printers", [0, 1, 200, 0, 0, 0, ...Array<number>(194).fill(0)], "font-format-old"],
+  // "LP" at byte 34 (Embedded OpenType, W3C member submission).
+  ["an old web font", [...Array<number>(34).fill(0), 0x4c, 0x50, ...Array<number>(60).fill(0)], "font-format-old"],
+  // A resource fork starts with the offset of its data, 256.
+  ["a resource fork", [0, 0, 1, 0, ...Array<number>(400).fill(1)], "font-format-old"],
   ["an SVG", [...Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"></svg>')], "font-format-old"],
   ["a directory without tables", [0, 1, 0, 0, ...u16(0, 0, 0, 0)], "font-directory"],
   ["a cut directory", [0, 1, 0, 0, ...u16(9, 0, 0, 0)], "font-truncated"],

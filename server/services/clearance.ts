@@ -75,13 +75,19 @@ export class ClearanceService {
 
   /** Reads fonts and their papers. `names` are the families' names, which papers may call the fonts by. */
   read(stated: readonly StatedLicence[], papers: readonly PaperRef[], names: readonly string[]): ReadClearance {
-    const words = names.flatMap((name) => name.split(/[\s-]+/));
-    const known = words.join(" ");
+    const words = names.flatMap((name) => name.split(/[\s-]+/)).filter((word) => word.length > 2);
+    // Families share their licences' texts; a name matters only to a text that speaks it.
+    const spoken = (text: string): string[] => {
+      const lower = text.toLowerCase();
+      return words.filter((word) => lower.includes(word.toLowerCase()));
+    };
     const readings: Reading[] = [];
     const unread: string[] = [];
     for (const one of stated) {
-      const key = `font ${one.fsType} ${one.os2Version} ${one.licence}\n${one.licenceUrl}\n${one.copyright}\n${known}`;
-      readings.push(this.reading(key, () => readFont(one, knownLicences(), words)));
+      const text = `${one.licence}\n${one.licenceUrl}\n${one.copyright}`;
+      const known = spoken(text);
+      const key = `font ${one.fsType} ${one.os2Version} ${text}\n${known.join(" ")}`;
+      readings.push(this.reading(key, () => readFont(one, knownLicences(), known)));
     }
     for (const { path, sha256 } of papers) {
       const paper = this.context.parcels.paperText(sha256);
@@ -89,8 +95,12 @@ export class ClearanceService {
       if (paper.problem) unread.push(`${path}: ${paper.problem.message} ${paper.problem.next}`);
       else if (paper.cut) unread.push(`${path} is very long; only its beginning was read.`);
       const { text } = paper;
-      if (text !== "")
-        readings.push(this.reading(`paper ${path} ${sha256} ${known}`, () => readPaper({ path, sha256, text }, knownLicences(), words)));
+      if (text !== "") {
+        const known = spoken(text);
+        readings.push(
+          this.reading(`paper ${path} ${sha256} ${known.join(" ")}`, () => readPaper({ path, sha256, text }, knownLicences(), known)),
+        );
+      }
     }
     const statements = readings.flatMap((one) => one.statements);
     return {

@@ -3,10 +3,11 @@ import type { FamilyDetail, FamilyPage, FamilyQuery, FamilySummary, PlacementVie
 import type { Station, StationKey } from "../../contract/style.ts";
 import type { Today, TodayTerm } from "../../contract/today.ts";
 import { isCleared, type Clearance } from "../../core/clearance/clearance.ts";
+import type { Use } from "../../core/clearance/uses.ts";
 import { summaryWords, termWords } from "../../core/clearance/words.ts";
 import { charactersOf, holdsAll, missingFrom } from "../../core/coverage/text.ts";
 import { compareStyles, familyKey } from "../../core/family/group.ts";
-import { familyNotes } from "../../core/family/notes.ts";
+import { familyNotes, styleFacts } from "../../core/family/notes.ts";
 import { sameFamilyReason } from "../../core/family/spelling.ts";
 import { examineFamily } from "../../core/health/family.ts";
 import type { SightingState } from "../../core/menu/state.ts";
@@ -16,7 +17,7 @@ import { notFound } from "../fault.ts";
 import type { ObservedRow } from "../store/devices.ts";
 import type { StyleRow } from "../store/library.ts";
 import type { ClearanceService } from "./clearance.ts";
-import { clearedFor, type JobService } from "./jobs.ts";
+import type { JobService } from "./jobs.ts";
 import type { Shelf, ShelfFamily, ShelfStyle } from "./shelf.ts";
 import { copiesByFile, type SightingService } from "./sightings.ts";
 
@@ -53,7 +54,21 @@ export class FamilyService {
         );
         // What filters look at lies flat: thousands of families are looked through for every letter somebody types.
         const { key, scripts, kinds, ranges } = family;
-        return { key: Buffer.from(key).toString(), at: summary.at, pinned: summary.pinned, scripts, kinds, ranges, family, summary };
+        const cleared = clearances
+          .get(family.id)!
+          .uses.filter((one) => one.answer === "yes" || one.answer === "credit")
+          .map((one) => one.use);
+        return {
+          key: Buffer.from(key).toString(),
+          at: summary.at,
+          pinned: summary.pinned,
+          scripts,
+          kinds,
+          ranges,
+          cleared,
+          family,
+          summary,
+        };
       });
       this.kept = { stamp, entries };
     }
@@ -63,7 +78,7 @@ export class FamilyService {
   list(query: FamilyQuery): FamilyPage {
     const search = query.search ? familyKey(query.search) : "";
     const needed = charactersOf(query.text ?? "").map((character) => character.codePointAt(0)!);
-    const cleared = this.clearedFor(query);
+    const wanted = [...(query.job === undefined ? [] : this.jobs.usesOf(query.job)), ...(query.use ? [query.use] : [])] as Use[];
     const fits = this.entries().filter(
       (entry) =>
         (search === "" || entry.key.includes(search)) &&
@@ -71,7 +86,7 @@ export class FamilyService {
         (!query.pinned || entry.pinned) &&
         (!query.script || entry.scripts.includes(query.script)) &&
         (!query.kind || entry.kinds.includes(query.kind)) &&
-        (!cleared || cleared.has(entry.family.id)) &&
+        wanted.every((use) => entry.cleared.includes(use)) &&
         (!query.covers || holdsAll(entry.ranges, needed)),
     );
     const { from = 0, limit = 60 } = query;
@@ -79,14 +94,6 @@ export class FamilyService {
       .slice(from, from + limit)
       .map(({ family, summary }): FamilySummary => ({ ...summary, coversText: holdsAll(family.ranges, needed) }));
     return { total: fits.length, all: this.entries().length, from, families: shown };
-  }
-
-  /** Families cleared for what the query asks; undefined when it does not ask. */
-  private clearedFor(query: FamilyQuery): ReadonlySet<number> | undefined {
-    if (query.job === undefined && query.use === undefined) return undefined;
-    const uses = [...(query.job === undefined ? [] : this.jobs.usesOf(query.job)), ...(query.use ? [query.use] : [])];
-    const fits = [...this.clearance.all()].filter(([, clearance]) => ["yes", "credit"].includes(clearedFor(clearance, uses)));
-    return new Set(fits.map(([id]) => id));
   }
 
   detail(id: number, text: string): FamilyDetail {
@@ -207,6 +214,8 @@ const kinOf = (style: StyleRow) => ({ ...style.record, sha256: style.sha256 });
 
 interface Entry extends Pick<ShelfFamily, "key" | "scripts" | "kinds" | "ranges" | "pinned"> {
   at: StationKey | null;
+  /** Uses it is cleared for. */
+  cleared: readonly Use[];
   family: ShelfFamily;
   summary: Omit<FamilySummary, "coversText">;
 }
@@ -284,6 +293,6 @@ function styleDetail(style: StyleRow): StyleDetail {
   const { family, style: name, fullName, legacyFamily, legacyStyle, postScriptName, version, weight, italic } = style.record;
   const { codepoints, outlines, embedding, container, verdict, findings } = style.record;
   const names = { family, style: name, fullName, legacyFamily, legacyStyle, postScriptName, version };
-  const facts = { weight, italic, codepoints, outlines, embedding, container, verdict, findings };
+  const facts = { weight, italic, codepoints, outlines, embedding, container, verdict, findings, facts: styleFacts(style.record) };
   return { ...names, ...facts, id: style.id, sha256: style.sha256, face: style.face, bytes: style.bytes, fileName: style.fileName };
 }

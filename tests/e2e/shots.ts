@@ -19,6 +19,10 @@ const phone: Shot[] = [
   ["practice-program", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],
   ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],
 ];
+const clearance: Shot[] = [
+  ["job", ({ jobId }) => `/job/${jobId}`, "job-family"],
+  ["clearance", ({ lapsingId }) => `/family/${lapsingId}`, "clearance-table"],
+];
 const wide: Shot[] = [
   ["families-wide", ({ familyId }) => `/family/${familyId}`, "style"],
   ["board-wide", () => "/sightings", "board-row"],
@@ -31,7 +35,7 @@ const server = await TestServer.start();
 try {
   const world = await makeWorld(server);
   for (const [shots, size, isDark] of [
-    [phone, PHONE, false],
+    [[...phone, ...clearance], PHONE, false],
     [wide, WIDE, false],
     [dark, PHONE, true],
   ] as const) {
@@ -39,7 +43,9 @@ try {
     try {
       for (const [name, path, ready] of shots) {
         await browser.open(server.address + path(world));
-        await browser.find(ready);
+        const found = await browser.find(ready);
+        // Clearance lies further down its page.
+        if (ready === "clearance-table") await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'center' })", found);
         await browser.shot(join(target, `${name}.png`));
         process.stderr.write(`docs/screenshots/${name}.png\n`);
       }

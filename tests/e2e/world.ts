@@ -23,6 +23,10 @@ async function post(server: TestServer, path: string, body: unknown = {}): Promi
 export interface World {
   /** Parcels by the name of their archive. */
   parcels: Record<string, number>;
+  /** A job with a family that is not cleared for it. */
+  jobId: number;
+  /** A family whose paper speaks of an end. */
+  lapsingId: number;
   familyId: number;
   planId: number;
   styleId: number;
@@ -50,7 +54,7 @@ export async function makeWorld(server: TestServer): Promise<World> {
   form.append("file", await pdf.blob(), "Letter-Desk-Trellis-Fair.pdf");
   Sighting.parse(await (await fetch(`${server.address}/api/cells/${styleId}/1/evidence`, { method: "POST", body: form })).json());
   const drawn = PlanView.parse(await post(server, "/plans", { deviceId: 1, action: "place", familyIds: [id("Tendril Script")] }));
-  return { parcels, familyId: id("Trellis Fair"), planId: drawn.id, styleId };
+  return { parcels, jobId: 1, lapsingId: id("Frostbloom"), familyId: id("Trellis Fair"), planId: drawn.id, styleId };
 }
 
 export const demoFile = (name: string): Promise<Buffer> => readFile(join(downloads, name));

@@ -78,6 +78,7 @@ export async function benchLibrary(workerDir: string, print: (line: string) => v
     ["stuck at", (i) => `at=${["sound", "cleared", "placed", "seen"][i % 4]}&limit=50&text=${text}`],
     ["script", (i) => `script=${["latin", "hebrew", "arabic", "thai"][i % 4]}&limit=50&text=${text}`],
     ["kind", (i) => `kind=${["text", "symbols", "variable", "monospaced"][i % 4]}&limit=50&text=${text}`],
+    ["cleared for a use", (i) => `use=${["own", "sold", "client", "web"][i % 4]}&limit=50&text=${text}`],
     ["pinned", () => `pinned=yes&limit=50&text=${text}`],
   ];
   for (const [name, query] of kinds) {

@@ -23,6 +23,8 @@ const UNREACHABLE = new ApiProblem(
   0,
 );
 
+const CALLED_OFF = new ApiProblem("called-off", "Sending was called off.", "Drop it again when you want it.", 0);
+
 export function problemFrom(status: number, text: string): ApiProblem {
   try {
     const problem = ProblemDocument.parse(JSON.parse(text));
@@ -70,6 +72,7 @@ export function upload<S extends z.ZodType>(
   files: readonly { name: string; file: Blob }[],
   schema: S,
   onProgress: (sent: number, total: number) => void = () => {},
+  signal?: AbortSignal,
 ): Promise<z.output<S>> {
   const form = new FormData();
   for (const { name, file } of files) form.append("file", file, name);
@@ -77,6 +80,8 @@ export function upload<S extends z.ZodType>(
     const call = new XMLHttpRequest();
     call.upload.onprogress = (event) => onProgress(event.loaded, event.total);
     call.onerror = () => reject(UNREACHABLE);
+    call.onabort = () => reject(CALLED_OFF);
+    signal?.addEventListener("abort", () => call.abort());
     call.onload = () => {
       if (call.status >= 400) return reject(problemFrom(call.status, call.responseText));
       const answer = schema.safeParse(JSON.parse(call.responseText));

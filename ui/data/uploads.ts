@@ -7,43 +7,67 @@ import { makeStore } from "./store.ts";
 export interface Outgoing {
   id: number;
   name: string;
+  /** waiting for its turn, on its way, or stopped by a problem. */
+  state: "waiting" | "sending" | "stopped";
   sent: number;
   total: number;
   problem: ApiProblem | null;
 }
 
 const outgoing = makeStore<readonly Outgoing[]>([]);
+/** What each one needs to be sent, again if need be, and to be called off. */
+const jobs = new Map<number, { files: readonly File[]; stop: AbortController }>();
 let lastId = 0;
 
 const change = (id: number, part: Partial<Outgoing>): void =>
   outgoing.set(outgoing.get().map((one) => (one.id === id ? { ...one, ...part } : one)));
-export const forget = (id: number): void => outgoing.set(outgoing.get().filter((one) => one.id !== id));
 export const useOutgoing = (): readonly Outgoing[] => outgoing.use();
+
+/** Calls one off, whether it waits, is on its way or was stopped. */
+export function callOff(id: number): void {
+  jobs.get(id)?.stop.abort();
+  jobs.delete(id);
+  outgoing.set(outgoing.get().filter((one) => one.id !== id));
+}
 
 const pathOf = (file: File): string =>
   ((file as { path?: string }).path ?? file.webkitRelativePath ?? "").replace(/^\.?\//, "") || file.name;
 
-async function sendParcel(files: readonly File[]): Promise<ParcelSummary | undefined> {
+function enqueue(files: readonly File[]): number {
   const id = ++lastId;
   const name = files.length === 1 ? files[0]!.name : `${files.length} files`;
-  outgoing.set([...outgoing.get(), { id, name, sent: 0, total: files.reduce((sum, file) => sum + file.size, 0), problem: null }]);
+  const total = files.reduce((sum, file) => sum + file.size, 0);
+  jobs.set(id, { files, stop: new AbortController() });
+  outgoing.set([...outgoing.get(), { id, name, state: "waiting", sent: 0, total, problem: null }]);
+  return id;
+}
+
+/** Sends one of the queue; undefined when it was called off or could not be sent. */
+async function send(id: number): Promise<ParcelSummary | undefined> {
+  const job = jobs.get(id);
+  if (!job) return undefined;
+  change(id, { state: "sending", problem: null });
   try {
-    const named = files.map((file) => ({ name: pathOf(file), file }));
-    const parcel = await upload("/parcels", named, ParcelSummary, (sent, total) => change(id, { sent, total }));
-    forget(id);
+    const named = job.files.map((file) => ({ name: pathOf(file), file }));
+    const parcel = await upload("/parcels", named, ParcelSummary, (sent, total) => change(id, { sent, total }), job.stop.signal);
+    callOff(id);
     return parcel;
   } catch (problem) {
-    change(id, { problem: problem as ApiProblem });
+    if (jobs.has(id)) change(id, { state: "stopped", problem: problem as ApiProblem });
     return undefined;
   }
 }
+export const sendAgain = (id: number): Promise<ParcelSummary | undefined> => send(id);
 
-/** Sends what was dropped: each archive is a parcel of its own, loose files together are one. Resolves to the first parcel. */
+/**
+ * Sends what was dropped, one after another: each archive is a parcel of its own, loose files together are one. Resolves to the first
+ * parcel.
+ */
 export async function dropFiles(files: readonly File[]): Promise<ParcelSummary | undefined> {
   const loose = files.filter((file) => isFontName(file.name) || files.length === 1 || pathOf(file).includes("/"));
   const archives = files.filter((file) => !loose.includes(file));
-  const parcels: (ParcelSummary | undefined)[] = [];
-  if (loose.length > 0) parcels.push(await sendParcel(loose));
-  for (const archive of archives) parcels.push(await sendParcel([archive]));
-  return parcels.find((parcel) => parcel !== undefined);
+  const queue = [...(loose.length > 0 ? [loose] : []), ...archives.map((archive) => [archive])].map(enqueue);
+  let first: ParcelSummary | undefined;
+  for (const id of queue) first = (await send(id)) ?? first;
+  return first;
 }

@@ -51,9 +51,7 @@ function StyleEntry({
           weight {style.weight} · {count(style.codepoints, "character")} · {sizeWords(style.bytes)}
         </Small>
       </View>
-      <Small>
-        {style.fileName} · {style.version}
-      </Small>
+      <Small>{[style.fileName, style.version, ...style.facts].join(" · ")}</Small>
       <Remarks findings={style.findings} />
     </DrawerRow>
   );

@@ -1,15 +1,15 @@
 // Today: where parcels arrive, and what to do next.
 import { Link, useRouter } from "expo-router";
-import { useCallback } from "react";
-import { PackageOpen, SlidersHorizontal } from "../parts/icons.ts";
-import { View } from "react-native";
+import { useCallback, useState } from "react";
+import { PackageOpen, SlidersHorizontal, X } from "../parts/icons.ts";
+import { Pressable, View } from "react-native";
 import type { ParcelSummary } from "../../contract/parcel.ts";
 import { PlanView, type PlanRequest } from "../../contract/plan.ts";
 import type { Today } from "../../contract/today.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
 import { useParcels, useToday, useWatchReport } from "../data/hooks.ts";
-import { dropFiles, forget, useOutgoing, type Outgoing } from "../data/uploads.ts";
+import { callOff, dropFiles, sendAgain, useOutgoing, type Outgoing } from "../data/uploads.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
@@ -29,24 +29,38 @@ const STUCK_WORDS: Record<string, string> = {
 };
 
 function Sending({ one }: { one: Outgoing }) {
+  const palette = usePalette();
   if (one.problem) {
     return (
       <ProblemNote message={`${one.name}: ${one.problem.message}`} next={one.problem.next}>
-        <View className="mt-2 items-start">
-          <Button label="Dismiss" onPress={() => forget(one.id)} />
+        <View className="mt-2 flex-row gap-2">
+          <Button label="Send again" onPress={() => void sendAgain(one.id)} testID="send-again" />
+          <Button label="Dismiss" onPress={() => callOff(one.id)} />
         </View>
       </ProblemNote>
     );
   }
+  const words =
+    one.state === "waiting" ? "Waiting" : one.sent < one.total ? `${sizeWords(one.sent)} of ${sizeWords(one.total)}` : "Arriving…";
   return (
-    <View className="mb-3 border border-edge bg-drawer p-3" testID="sending">
-      <View className="mb-2 flex-row justify-between gap-3">
-        <Strong lines={1} className="min-w-0 flex-1">
-          {one.name}
-        </Strong>
-        <Small>{one.sent < one.total ? `${sizeWords(one.sent)} of ${sizeWords(one.total)}` : "Arriving…"}</Small>
+    <View className="mb-2 flex-row items-center gap-3 border border-edge bg-drawer pl-3" testID="sending">
+      <View className="min-w-0 flex-1 py-2">
+        <View className="mb-2 flex-row justify-between gap-3">
+          <Strong lines={1} className="min-w-0 flex-1">
+            {one.name}
+          </Strong>
+          <Small>{words}</Small>
+        </View>
+        <ProgressBar part={one.total > 0 ? one.sent / one.total : undefined} label={`Sending ${one.name}`} />
       </View>
-      <ProgressBar part={one.total > 0 ? one.sent / one.total : undefined} label={`Sending ${one.name}`} />
+      <Pressable
+        role="button"
+        aria-label={`Call off ${one.name}`}
+        onPress={() => callOff(one.id)}
+        className="h-14 w-12 items-center justify-center active:opacity-60"
+      >
+        <X size={18} color={palette.ink} aria-hidden />
+      </Pressable>
     </View>
   );
 }
@@ -135,13 +149,27 @@ function Groups() {
 /** Whether a parcel still waits for someone. */
 const waits = (parcel: ParcelSummary): boolean => parcel.state !== "ready" || parcel.shelvableStyles > 0 || parcel.unwrappableStyles > 0;
 
+/** So many rows are shown before somebody asks for more. */
+const SHOWN_AT_FIRST = 20;
+
 function Parcels({ label, parcels }: { label: string; parcels: readonly ParcelSummary[] }) {
+  const [shown, setShown] = useState(SHOWN_AT_FIRST);
   if (parcels.length === 0) return null;
   return (
     <Drawer label={label} note={count(parcels.length, "parcel")}>
-      {parcels.map((parcel, i) => (
+      {parcels.slice(0, shown).map((parcel, i) => (
         <ParcelRow key={parcel.id} parcel={parcel} first={i === 0} />
       ))}
+      {parcels.length > shown ? (
+        <Pressable
+          role="button"
+          onPress={() => setShown(shown + 100)}
+          className="min-h-[48px] justify-center border-t border-edge px-3 active:opacity-60"
+          testID="more-parcels"
+        >
+          <Body className="underline">{count(parcels.length - shown, "more parcel")}</Body>
+        </Pressable>
+      ) : null}
     </Drawer>
   );
 }
@@ -181,9 +209,12 @@ export function TodayScreen() {
             <Button strong icon={PackageOpen} label="Bring in a download" onPress={pick} testID="bring" />
           </View>
           <WatchTrouble />
-          {outgoing.map((one) => (
+          {outgoing.slice(0, SHOWN_AT_FIRST).map((one) => (
             <Sending key={one.id} one={one} />
           ))}
+          {outgoing.length > SHOWN_AT_FIRST ? (
+            <Small className="mb-3">And {outgoing.length - SHOWN_AT_FIRST} more wait to be sent.</Small>
+          ) : null}
           <Loaded answer={parcels} what="Looking for parcels">
             {(list) =>
               list.length === 0 ? (
