@@ -16,6 +16,8 @@ module.exports = {
     {
       displayName: "ui",
       preset: "jest-expo",
+      // Packages that ship as modules Node.js cannot require are compiled too.
+      transformIgnorePatterns: ["/node_modules/(?!((jest-)?react-native|@react-native|expo|@expo|lucide-react-native|nativewind))"],
       testMatch: ["<rootDir>/ui/**/*.test.tsx"],
     },
   ],

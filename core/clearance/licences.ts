@@ -21,40 +21,35 @@ const CREDIT = "Every use is free as long as its maker is credited.";
 const COPYLEFT = "Letters may be used for anything; whether embedding the font in a document is free of conditions is not stated.";
 const NO_MONEY = "Free without money, with credit; not for sold work or for clients.";
 
-const rows: readonly (readonly [ids: string, meaning: string, answers: KnownLicence["answers"]])[] = [
-  ["OFL-1.0 OFL-1.1 Ubuntu-font-1.0 Bitstream-Vera Arphic-1999 IPA ParaType-Free-Font-1.3", OPEN, every("yes")],
+/** By SPDX identifier, whole. */
+const rows: readonly (readonly [ids: RegExp, meaning: string, answers: KnownLicence["answers"]])[] = [
+  [/^(OFL-1\.[01]|\w+-font-1\.0|Bitstream-Vera|Arphic-1999|IPA|ParaType-Free-Font-1\.3)$/, OPEN, every("yes")],
   [
-    "Apache-2.0 MIT MIT-0 X11 ISC BSD-2-Clause BSD-3-Clause 0BSD Bitstream-Charter mplus Baekmuk Adobe-Utopia Lucida-Bitmap-Fonts Knuth-CTAN Wsuipa Adobe-Glyph FSFAP LPPL-1.0 LPPL-1.1 LPPL-1.2 LPPL-1.3a LPPL-1.3c",
+    /^(Apache-2\.0|MIT(-0)?|X11|ISC|BSD-[23]-Clause|0BSD|Bitstream-Charter|mplus|Baekmuk|\w+-Utopia|Lucida-Bitmap-Fonts|Knuth-CTAN|Wsuipa|\w+-Glyph|FSFAP|LPPL-1\.([012]|3[ac]))$/,
     PERMISSIVE,
     every("yes"),
   ],
-  ["CC0-1.0 Unlicense WTFPL", DEDICATED, every("yes")],
-  ["CC-BY-3.0 CC-BY-4.0 CC-BY-SA-3.0 CC-BY-SA-4.0", CREDIT, every("credit")],
+  [/^(CC0-1\.0|Unlicense|WTFPL)$/, DEDICATED, every("yes")],
+  [/^CC-BY(-SA)?-[34]\.0$/, CREDIT, every("credit")],
   [
-    "CC-BY-ND-4.0",
+    /^CC-BY-ND-4\.0$/,
     "Free with credit; whether setting words with it counts as changing it is not stated.",
     only("credit", "own", "given-away"),
   ],
+  [/^CC-BY-NC(-3\.0|-4\.0|-SA-4\.0|-ND-4\.0)$/, NO_MONEY, { ...only("credit", "own", "given-away"), ...only("no", "sold", "client") }],
+  [/^(A?GPL-3\.0-only|GPL-2\.0-only|LGPL-(2\.1|3\.0)-only)$/, COPYLEFT, only("yes", "own", "given-away", "sold", "client", "video")],
   [
-    "CC-BY-NC-3.0 CC-BY-NC-4.0 CC-BY-NC-SA-4.0 CC-BY-NC-ND-4.0",
-    NO_MONEY,
-    { ...only("credit", "own", "given-away"), ...only("no", "sold", "client") },
-  ],
-  [
-    "GPL-2.0-only GPL-3.0-only AGPL-3.0-only LGPL-2.1-only LGPL-3.0-only",
-    COPYLEFT,
-    only("yes", "own", "given-away", "sold", "client", "video"),
-  ],
-  [
-    "GPL-2.0-with-font-exception",
+    /^GPL-2\.0-with-font-exception$/,
     "Every use of the letters is free, embedding in documents included.",
     only("yes", "own", "given-away", "sold", "client", "document", "video"),
   ],
 ];
 
-export const KNOWN_LICENCES: ReadonlyMap<string, KnownLicence> = new Map(
-  rows.flatMap(([ids, meaning, answers]) => ids.split(" ").map((id) => [id, { id, meaning, answers }] as const)),
-);
+/** What is understood of a licence, by its SPDX identifier; undefined for one that is not known here. */
+export function knownLicence(id: string): KnownLicence | undefined {
+  const row = rows.find(([ids]) => ids.test(id));
+  return row && { id, meaning: row[1], answers: row[2] };
+}
 
 /**
  * Licences that repeat most of a known one and change its terms. They are recognised so as not to be taken for it; what they allow is left
@@ -64,6 +59,12 @@ export const LOOKALIKES: readonly string[] = (
   "JSON MIT-STK MIT-Click X11-swapped ECL-2.0 ImageMagick CC-BY-NC-SA-3.0 BSD-2-Clause-Views BSD-3-Clause-No-Nuclear-License-2014 " +
   "BSD-3-Clause-Attribution AGPL-1.0-only FSL-1.1-MIT"
 ).split(" ");
+
+/** The texts to recognise, out of a list of licences by SPDX identifier. */
+export const textsToKnow = (list: Readonly<Record<string, { licenseText: string }>>): { id: string; text: string }[] =>
+  Object.entries(list)
+    .filter(([id]) => knownLicence(id) !== undefined || LOOKALIKES.includes(id))
+    .map(([id, { licenseText }]) => ({ id, text: licenseText }));
 
 /** Ways papers name a licence without its text; the first that fits counts. Names and addresses are the licences' own. */
 const MENTIONS: readonly (readonly [named: RegExp, id: string])[] = [
@@ -126,5 +127,5 @@ export function variantOf(id: string, beside: string): string {
 /** The licence a variant is read as. */
 export function baseLicence(id: string): KnownLicence | undefined {
   const base = id.replace(/-(no-)?RFN$/, "").replace(/-or-later$/, "-only");
-  return KNOWN_LICENCES.get(base);
+  return knownLicence(base);
 }

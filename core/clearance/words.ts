@@ -37,6 +37,9 @@ export function termWords(state: TermState): string {
   }
 }
 
+/** Words that begin a line, as they stand inside a sentence. */
+export const inSentence = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1);
+
 const named = (statement: Statement): string =>
   statement.licence ? `${statement.licence}: ${statement.sentence}` : `“${statement.sentence}”`;
 
@@ -54,7 +57,7 @@ const list = (uses: readonly Use[]): string => uses.map((use) => USE_WORDS[use].
 
 /** One line for lists: what is allowed, what is not, what is open. */
 export function summaryWords({ uses, lapsed, term }: Clearance): string {
-  if (lapsed) return term ? `Lapsed: ${termWords(term).toLowerCase()}` : "Lapsed";
+  if (lapsed) return term ? `Lapsed: ${inSentence(termWords(term))}` : "Lapsed";
   const by = (answer: string) => uses.filter((one) => one.answer === answer).map((one) => one.use);
   const ending = term && term.state !== "not-begun" ? `. ${termWords(term)}` : "";
   if (by("not-stated").length === uses.length) return `Nothing stated${ending}`;

@@ -2,7 +2,7 @@
 import { createRequire } from "node:module";
 import type { ClearanceView, FamilyClearance, LicenceRequest, LicenceView, TermView, UseClearance } from "../../contract/clearance.ts";
 import { weigh, type Clearance } from "../../core/clearance/clearance.ts";
-import { KNOWN_LICENCES, LOOKALIKES } from "../../core/clearance/licences.ts";
+import { textsToKnow } from "../../core/clearance/licences.ts";
 import { papersFor } from "../../core/clearance/papers.ts";
 import { readFont, readPaper, type Reading } from "../../core/clearance/read.ts";
 import { LicenceRecogniser } from "../../core/clearance/spdx.ts";
@@ -31,11 +31,9 @@ interface PaperRef {
 let recogniser: LicenceRecogniser | undefined;
 /** Made when first wanted: it takes a third of a second. */
 function knownLicences(): LicenceRecogniser {
-  const list = () => createRequire(import.meta.url)("spdx-license-list/full") as Record<string, { licenseText: string }>;
-  if (!recogniser) {
-    const texts = list();
-    recogniser = new LicenceRecogniser([...KNOWN_LICENCES.keys(), ...LOOKALIKES].map((id) => ({ id, text: texts[id]!.licenseText })));
-  }
+  recogniser ??= new LicenceRecogniser(
+    textsToKnow(createRequire(import.meta.url)("spdx-license-list/full") as Parameters<typeof textsToKnow>[0]),
+  );
   return recogniser;
 }
 

@@ -2,7 +2,7 @@
 import type { JobDetail, JobFamily, JobRequest, JobSummary } from "../../contract/job.ts";
 import type { Clearance } from "../../core/clearance/clearance.ts";
 import { stricter, USE_WORDS, type Answer } from "../../core/clearance/uses.ts";
-import { reasonWords } from "../../core/clearance/words.ts";
+import { inSentence, reasonWords } from "../../core/clearance/words.ts";
 import { setsLanguage } from "../../core/coverage/languages.ts";
 import { missingFrom } from "../../core/coverage/text.ts";
 import type { SightingState } from "../../core/menu/state.ts";
@@ -122,7 +122,7 @@ export class JobService {
         found.push(`${family.name} ${said} for ${USE_WORDS[one.use].toLowerCase()}. ${reasonWords(one, false)}`);
       }
     }
-    if (clearance.term?.state === "ending") found.push(`The licence of ${family.name}: ${termView(clearance.term).words.toLowerCase()}.`);
+    if (clearance.term?.state === "ending") found.push(`The licence of ${family.name}: ${inSentence(termView(clearance.term).words)}.`);
     return found;
   }
 

@@ -1,0 +1,38 @@
+import { act, fireEvent, render, screen } from "@testing-library/react-native";
+import { ApiProblem } from "../data/api.ts";
+import { dismissUndo, offerUndo } from "../data/undo.ts";
+import { UndoBar } from "./UndoBar.tsx";
+
+afterEach(() => act(() => dismissUndo()));
+
+test("offers the last thing only, until it is dismissed", async () => {
+  await render(<UndoBar />);
+  expect(screen.queryByText("Undo")).toBeNull();
+  await act(() => offerUndo("One is gone.", async () => {}));
+  await act(() => offerUndo("Two is gone.", async () => {}));
+  expect(screen.queryByText("One is gone.")).toBeNull();
+  expect(screen.getByText("Two is gone.")).toBeTruthy();
+  await fireEvent.press(screen.getByLabelText("Dismiss"));
+  expect(screen.queryByText("Two is gone.")).toBeNull();
+});
+
+test("takes it back once, and is gone then", async () => {
+  const undo = jest.fn(async () => {});
+  await render(<UndoBar />);
+  await act(() => offerUndo("It is gone.", undo));
+  await act(async () => void (await fireEvent.press(screen.getByText("Undo"))));
+  expect(undo).toHaveBeenCalledTimes(1);
+  expect(screen.queryByText("It is gone.")).toBeNull();
+});
+
+test("says why it could not be taken back, and keeps the offer", async () => {
+  await render(<UndoBar />);
+  await act(() =>
+    offerUndo("It is gone.", async () => {
+      throw new ApiProblem("archive-gone", "The archive is deleted already.", "Download it again.", 409);
+    }),
+  );
+  await act(async () => void (await fireEvent.press(screen.getByText("Undo"))));
+  expect(screen.getByText("The archive is deleted already.")).toBeTruthy();
+  expect(screen.getByText("Undo")).toBeTruthy();
+});
