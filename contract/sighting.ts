@@ -26,6 +26,14 @@ export const Prediction = z.object({
 });
 export type Prediction = z.infer<typeof Prediction>;
 
+/** One style in one program, with what to know before it is used. */
+export const Cell = Prediction.extend({
+  familyId: z.number().int(),
+  /** Jobs it is wanted for and not cleared for; a licence that has ended. */
+  warnings: z.array(z.string()),
+});
+export type Cell = z.infer<typeof Cell>;
+
 export const EvidenceFont = z.object({
   name: z.string(),
   embedded: z.boolean(),

@@ -38,7 +38,7 @@ export class PracticeDevice {
   /** Font files in the given folders; unfinished copies are not fonts yet. */
   async list(folders: readonly DeviceFolder[] = DEVICE_FOLDERS): Promise<DeviceFile[]> {
     const found: DeviceFile[] = [];
-    const off = new Set(await this.switchedOff());
+    const switches = await this.switches();
     for (const folder of folders) {
       for (const fileName of (await readdir(this.folder(folder))).sort()) {
         if (!/\.(ttf|otf|ttc|otc)$/i.test(fileName)) continue;
@@ -46,7 +46,8 @@ export class PracticeDevice {
         const about = await stat(path);
         if (!about.isFile()) continue;
         const { mtimeMs, size } = about;
-        found.push({ folder, fileName, path, changedAt: mtimeMs, bytes: size, on: !off.has(`${folder}/${fileName}`) });
+        const turned = switches[`${folder}/${fileName}`];
+        found.push({ folder, fileName, path, changedAt: Math.max(mtimeMs, turned?.atMs ?? 0), bytes: size, on: turned?.on ?? true });
       }
     }
     return found;
@@ -58,30 +59,35 @@ export class PracticeDevice {
 
   async write(folder: "me" | "everyone", fileName: string, bytes: Uint8Array): Promise<void> {
     await this.replace(join(this.folder(folder), fileName), bytes);
-    await this.setOn(folder, fileName, true);
+    await this.forgetSwitch(folder, fileName);
   }
 
   async remove(folder: "me" | "everyone", fileName: string): Promise<void> {
     await rm(join(this.folder(folder), fileName));
-    await this.setOn(folder, fileName, true);
+    await this.forgetSwitch(folder, fileName);
   }
 
-  /** The device's own list of what is switched off, as "folder/file name". */
-  private async switchedOff(): Promise<string[]> {
+  /** Fonts that were ever switched, by "folder/file name": how they stand, and since when. */
+  private async switches(): Promise<Record<string, { on: boolean; atMs: number }>> {
     try {
-      return JSON.parse(await readFile(join(this.root, "switched-off.json"), "utf8")) as string[];
+      return JSON.parse(await readFile(this.switchFile, "utf8")) as Record<string, { on: boolean; atMs: number }>;
     } catch {
-      // Nothing was ever switched off here.
-      return [];
+      // Nothing was ever switched here.
+      return {};
     }
   }
-  /** Switches a font on or off; the file stays where it is. */
+  private get switchFile(): string {
+    return join(this.root, "switches.json");
+  }
+  /** Switches a font on or off; the file stays where it is. For programs it changed at that moment. */
   async setOn(folder: "me" | "everyone", fileName: string, on: boolean): Promise<void> {
-    const name = `${folder}/${fileName}`;
-    const before = await this.switchedOff();
-    if (on === !before.includes(name)) return;
-    const after = on ? before.filter((one) => one !== name) : [...before, name];
-    await this.replace(join(this.root, "switched-off.json"), new TextEncoder().encode(JSON.stringify(after)));
+    const before = await this.switches();
+    const after = { ...before, [`${folder}/${fileName}`]: { on, atMs: Date.now() } };
+    await this.replace(this.switchFile, new TextEncoder().encode(JSON.stringify(after)));
+  }
+  private async forgetSwitch(folder: string, fileName: string): Promise<void> {
+    const { [`${folder}/${fileName}`]: switched, ...others } = await this.switches();
+    if (switched) await this.replace(this.switchFile, new TextEncoder().encode(JSON.stringify(others)));
   }
 
   private async replace(target: string, bytes: Uint8Array): Promise<void> {

@@ -124,6 +124,32 @@ describe("drawing", () => {
   });
 });
 
+describe("a font that is switched off", () => {
+  test("stays where it is, is not offered, and counts as changed at that moment", async () => {
+    await device.write("me", "Tendril.ttf", tendril());
+    const [before] = await device.list(["me"]);
+    await device.setOn("me", "Tendril.ttf", false);
+    const [off] = await device.list(["me"]);
+    expect([off!.on, off!.bytes, off!.changedAt >= before!.changedAt]).toEqual([false, before!.bytes, true]);
+    expect(await labels(await start("Letter Desk"))).not.toContain("Tendril Script");
+    await device.setOn("me", "Tendril.ttf", true);
+    expect(await labels(await start("Letter Desk"))).toContain("Tendril Script");
+  });
+  test("a program that reads at start keeps it until then; one that notices by itself drops it at once", async () => {
+    await device.write("me", "Tendril.ttf", tendril());
+    const [letters, posters] = [await start("Letter Desk"), await start("Poster Desk")];
+    await device.setOn("me", "Tendril.ttf", false);
+    expect(await labels(letters)).toContain("Tendril Script");
+    expect(await labels(posters)).not.toContain("Tendril Script");
+  });
+  test("is on again when it is placed anew", async () => {
+    await device.write("me", "Tendril.ttf", tendril());
+    await device.setOn("me", "Tendril.ttf", false);
+    await device.write("me", "Tendril.ttf", tendril());
+    expect((await device.list(["me"])).map((file) => file.on)).toEqual([true]);
+  });
+});
+
 test("an unfinished copy is not a font, and nothing is left of it", async () => {
   copyFileSync(join(builtIn, "WrenSmall-Regular.ttf"), join(root, "me", "half.ttf.part"));
   expect((await device.list(["me"])).length).toBe(0);

@@ -11,5 +11,5 @@ export const FONTS = [
 /** Tools of other hands that judge the same files. */
 export const JUDGES = [
   ...["fontconfig", "fonttools", "opentype-sanitizer", "libharfbuzz-bin", "libarchive-tools", "unzip", "zip", "p7zip-full"],
-  ...["poppler-utils", "woff2"],
+  ...["poppler-utils", "woff2", "libplist-utils"],
 ];

@@ -7,7 +7,7 @@ import { FamilyClearance, type LicenceRequest } from "../contract/clearance.ts";
 import { FamilyDetail, FamilyPage } from "../contract/family.ts";
 import { JobDetail, type JobRequest } from "../contract/job.ts";
 import { PlanView } from "../contract/plan.ts";
-import { Board } from "../contract/sighting.ts";
+import { Board, Cell } from "../contract/sighting.ts";
 import { Today } from "../contract/today.ts";
 import { renamedTables } from "../demo/writing/rename.ts";
 import { builtInFont, Trial } from "./trial.ts";
@@ -201,7 +201,7 @@ describe("licences", () => {
     expect(FamilyPage.parse(await trial.json("/api/families?at=cleared")).families.map((one) => one.id)).toEqual([id]);
     // Placing it elsewhere warns; what is proposed switches it off where it is.
     const elsewhere = PlanView.parse(await post("/plans", { deviceId: 2, action: "place", familyIds: [id] }));
-    expect(elsewhere.warnings).toEqual(["The licence of Frostbloom has ended. Renew it before you place it."]);
+    expect(elsewhere.warnings).toEqual(["The licence of Frostbloom has ended. Renew it before you use it."]);
     const off = PlanView.parse(await post("/plans", { deviceId: 1, action: "switch-off", familyIds: [id] }));
     expect(off.steps.map((step) => step.op)).toEqual(["switch-off"]);
     await post(`/plans/${off.id}/do`, {});
@@ -232,6 +232,9 @@ describe("jobs", () => {
     expect(plan.warnings).toEqual([
       "For “Plant markers”: Furrow is not cleared for sold goods. “Free for personal use only.” (a.txt, line 1)",
     ]);
+    // The same is said where the font is about to be used.
+    const styleId = plan.steps[0]!.styleId;
+    expect(Cell.parse(await trial.json(`/api/cells/${styleId}/1`)).warnings).toEqual(plan.warnings);
     expect(FamilyPage.parse(await trial.json(`/api/families?job=${job.id}`)).families.map((one) => one.name)).toEqual(["Meadow"]);
     expect(FamilyPage.parse(await trial.json("/api/families?use=own")).families.map((one) => one.name)).toEqual(["Furrow"]);
     await post(`/jobs/${job.id}/remove`, {});

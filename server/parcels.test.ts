@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
 import { FamilyDetail, FamilyPage } from "../contract/family.ts";
 import { WatchReport } from "../contract/settings.ts";
+import { TabletView } from "../contract/tablet.ts";
 import { openContainer, tableBytes } from "../core/sfnt/container.ts";
 import { loadWoff2 } from "../core/sfnt/woff2.ts";
 import { renamedTables } from "../demo/writing/rename.ts";
@@ -266,5 +267,31 @@ describe("limits", () => {
       next: expect.stringContaining("“Archives inside archives”"),
     });
     await set({ depth: 0 }).expect(400);
+  });
+});
+
+describe("a tablet", () => {
+  test("gets a profile: .otf before its twin, web fonts never, with the media type that opens it there", async () => {
+    const parcel = await trial.bring("garden-note.zip");
+    const all = styles(parcel).map((style) => ({ sha256: style.sha256, face: style.face }));
+    const shelved = await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({ faces: all }).expect(200);
+    const [id] = (shelved.body as { familyIds: number[] }).familyIds;
+    const view = TabletView.parse(await trial.json(`/api/families/${id}/tablet`));
+    expect(view.fonts).toEqual([{ name: "Garden Note", fileName: "GardenNote-Regular.otf" }]);
+    expect(view.left).toEqual([{ name: "GardenNote.ttf", reason: "The same style as GardenNote.otf, which a tablet prefers." }]);
+    const profile = () => trial.api().get(`/api/families/${id}/profile`).responseType("blob").expect(200);
+    const text = (answer: { body: unknown }) => (answer.body as Buffer).toString();
+    const first = await profile();
+    expect([first.headers["content-type"], first.headers["content-disposition"]]).toEqual([
+      "application/x-apple-aspen-config",
+      "attachment; filename=Garden-Note.mobileconfig",
+    ]);
+    const otf = styles(parcel).find((style) => style.path.endsWith(".otf"))!;
+    const font = Buffer.from(await trial.context.files.read(otf.sha256)).toString("base64");
+    expect(text(first).replace(/\s/g, "")).toContain(font);
+    // The same after a restart: placing it again replaces it.
+    await trial.restart();
+    expect(text(await profile())).toBe(text(first));
+    await trial.api().get("/api/families/999/profile").expect(404);
   });
 });

@@ -9,10 +9,12 @@ import { ParcelDetail, ParcelSummary, RetryRequest, ShelveRequest, ShelveResult,
 import { PaperText } from "../../contract/paper.ts";
 import { PlanRequest, PlanView } from "../../contract/plan.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
-import { Board, Prediction, Sighting } from "../../contract/sighting.ts";
+import { Board, Cell, Sighting } from "../../contract/sighting.ts";
 import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
+import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
 import { limitsFrom } from "../../core/archive/limits.ts";
+import { PROFILE_MEDIA_TYPE } from "../../core/placing/profile.ts";
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Services } from "../services/services.ts";
@@ -100,6 +102,14 @@ export function api(context: Context, services: Services): Router {
     answer(FamilyDetail, (request) => families.detail(idOf(request), queryOf(TextQuery, request).text)),
   );
 
+  router.get("/families/:id/profile", async (request, response) => {
+    const { fileName, text } = await services.tablets.profile(idOf(request));
+    response.attachment(fileName).set("content-type", PROFILE_MEDIA_TYPE).send(Buffer.from(text));
+  });
+  router.get(
+    "/families/:id/tablet",
+    answer(TabletView, (request) => services.tablets.view(idOf(request))),
+  );
   router.post(
     "/families/:id/pin",
     answer(Done, (request) => done(families.pin(idOf(request), bodyOf(PinRequest, request).pinned))),
@@ -190,7 +200,11 @@ export function api(context: Context, services: Services): Router {
   );
   router.get(
     "/cells/:styleId/:programId",
-    answer(Prediction, (request) => sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"))),
+    answer(Cell, (request) => {
+      const cell = sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"));
+      const { familyId } = context.library.style(cell.styleId)!;
+      return { ...cell, familyId, warnings: services.jobs.beforeUse([familyId]) };
+    }),
   );
   router.post(
     "/cells/:styleId/:programId/evidence",

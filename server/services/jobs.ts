@@ -126,13 +126,13 @@ export class JobService {
     return found;
   }
 
-  /** What to know before families are placed on a device: lapsed ones, and those not cleared for a job they are wanted for. */
-  beforePlacing(familyIds: readonly number[]): string[] {
+  /** What to know before families are placed or used: lapsed ones, and those not cleared for a job they are wanted for. */
+  beforeUse(familyIds: readonly number[]): string[] {
     const wanted = new Set(familyIds);
     const warnings: string[] = [];
     for (const id of familyIds) {
       const family = this.shelf.family(id);
-      if (family && this.clearance.of(id).lapsed) warnings.push(`The licence of ${family.name} has ended. Renew it before you place it.`);
+      if (family && this.clearance.of(id).lapsed) warnings.push(`The licence of ${family.name} has ended. Renew it before you use it.`);
     }
     for (const job of this.context.jobs.all()) {
       for (const id of job.familyIds.filter((one) => wanted.has(one))) {

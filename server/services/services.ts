@@ -12,6 +12,7 @@ import { ParcelService } from "./parcels.ts";
 import { PracticeService } from "./practice.ts";
 import { Shelf } from "./shelf.ts";
 import { SightingService } from "./sightings.ts";
+import { TabletService } from "./tablets.ts";
 import { WatchService } from "./watch.ts";
 
 const HOUR_MS = 3_600_000;
@@ -28,6 +29,7 @@ export interface Services {
   watch: WatchService;
   clearance: ClearanceService;
   jobs: JobService;
+  tablets: TabletService;
   close(): Promise<void>;
 }
 
@@ -48,8 +50,9 @@ export async function makeServices(context: Context): Promise<Services> {
     families: new FamilyService(context, shelf, sightings, clearance, jobs),
     clearance,
     jobs,
+    tablets: new TabletService(context, jobs),
     devices: new DeviceService(context, room, {
-      warn: (familyIds) => jobs.beforePlacing(familyIds),
+      warn: (familyIds) => jobs.beforeUse(familyIds),
       afterPlacing: (familyIds) => clearance.placed(familyIds),
     }),
     sightings,

@@ -1,4 +1,5 @@
 // Queries on settings.
+import { randomUUID } from "node:crypto";
 import { Settings } from "../../contract/settings.ts";
 import type { Db } from "./database.ts";
 
@@ -17,5 +18,13 @@ export class SettingsStore {
     this.db.transaction(() => {
       for (const [key, value] of Object.entries(change)) if (value !== undefined) put.run(key, JSON.stringify(value));
     })();
+  }
+  /** Names this library for good, wherever its folder is moved. */
+  libraryId(): string {
+    const known = this.db.prepare("SELECT value FROM settings WHERE key = 'libraryId'").pluck().get() as string | undefined;
+    if (known !== undefined) return JSON.parse(known) as string;
+    const id = randomUUID();
+    this.db.prepare("INSERT INTO settings (key, value) VALUES ('libraryId', ?)").run(JSON.stringify(id));
+    return id;
   }
 }

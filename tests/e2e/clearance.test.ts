@@ -55,7 +55,7 @@ test("a personal-only font wanted for sold goods warns on its job, in the plan, 
   expect(await textOf("job-warning")).toContain("Tendril Script is not cleared for sold goods.");
   expect(await axe(browser)).toEqual([]);
   await planPlacing("Tendril");
-  expect(await textOf("plan-warning")).toContain("For “Plant markers for the shop”: Tendril Script is not cleared for sold goods.");
+  expect(await textOf("clearance-warning")).toContain("For “Plant markers for the shop”: Tendril Script is not cleared for sold goods.");
 
   await openFamily("Tendril");
   await browser.click("record-licence");

@@ -1,10 +1,11 @@
 // Parcels as they come: many at once, locked, with an archive inside, in two formats, damaged, twice; and their papers.
 import { execFileSync } from "node:child_process";
-import { copyFileSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
-import { zipSync } from "fflate";
+import { unzipSync, zipSync } from "fflate";
+import { parse } from "plist";
 import { By } from "selenium-webdriver";
 import { renamedTables } from "../../demo/writing/rename.ts";
 import { axe } from "./axe.ts";
@@ -167,6 +168,27 @@ test("two spellings of one family are joined, and parted again", async () => {
   expect(await axe(browser)).toEqual([]);
   await browser.click("undo");
   await browser.find("join");
+}, 60_000);
+
+test("a family is taken to a tablet by a profile, with the tablet's own steps", async () => {
+  await browser.open(`${server.address}/families`);
+  await browser.type("search", "Tendril Script");
+  await browser.waitUntil("it is alone", async () => (await browser.all("family-card")).length === 1);
+  await browser.click("family-card");
+  await browser.click("place");
+  await browser.click("to-tablet");
+  expect(await textOf("profile-font")).toContain("Tendril Script");
+  expect(await browser.words()).toContain("type the tablet's passcode, once for all styles");
+  await browser.click("save-profile");
+  const saved = join(browser.downloads, "Tendril-Script.mobileconfig");
+  await browser.waitUntil("the profile is there", async () => existsSync(saved));
+  const { PayloadDisplayName, PayloadContent } = parse(readFileSync(saved, "utf8")) as {
+    PayloadDisplayName: string;
+    PayloadContent: { Font: Uint8Array }[];
+  };
+  expect(PayloadDisplayName).toBe("Tendril Script, 1 style");
+  const font = unzipSync(readFileSync(demo("tendril_script_free.zip")))["tendril.ttf"]!;
+  expect(Buffer.compare(Buffer.from(PayloadContent[0]!.Font), Buffer.from(font))).toBe(0);
 }, 60_000);
 
 test("a folder is watched: what arrives there becomes a parcel; a folder that is not there is refused", async () => {

@@ -31,6 +31,7 @@ const screens: [name: string, path: (world: World) => string, ready: string][] =
   ["Devices", () => "/devices", "device-card"],
   ["device", () => "/device/1", "placed-font"],
   ["place", ({ familyId }) => `/place?family=${familyId}`, "draw-plan"],
+  ["tablet", ({ familyId }) => `/tablet?family=${familyId}`, "profile-font"],
   ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],
   ["Sightings", () => "/sightings", "cell"],
   ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],

@@ -7,6 +7,7 @@ import { fileURLToPath, URL } from "node:url";
 import { benchArrival } from "./arrival.ts";
 import { corpusFonts, corpusZips } from "./corpus.ts";
 import { benchLibrary } from "./library.ts";
+import { benchScrolling } from "./scrolling.ts";
 
 const here = fileURLToPath(new URL(".", import.meta.url));
 const cli = join(here, "cli.mjs");
@@ -48,3 +49,4 @@ await benchArrival(
   print,
 );
 await benchLibrary(here, print);
+await benchScrolling(here, print);

@@ -9,8 +9,9 @@ import { ParcelDetail, ParcelSummary } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { PracticeProgram } from "../../contract/practice.ts";
-import { Board, Prediction } from "../../contract/sighting.ts";
+import { Board, Cell } from "../../contract/sighting.ts";
 import { Settings, WatchReport } from "../../contract/settings.ts";
+import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
 import { get, type ApiProblem } from "./api.ts";
 
@@ -35,10 +36,11 @@ export const useDevices = () => useResource("/devices", Devices);
 export const useDevice = (id: number) => useResource(`/devices/${id}`, DeviceDetail);
 export const usePlan = (id: number) => useResource(`/plans/${id}`, PlanView);
 export const useBoard = () => useResource("/board", Board);
-export const useCell = (styleId: number, programId: number) => useResource(`/cells/${styleId}/${programId}`, Prediction);
+export const useCell = (styleId: number, programId: number) => useResource(`/cells/${styleId}/${programId}`, Cell);
 export const usePracticeProgram = (id: number) => useResource(`/practice/${id}`, PracticeProgram);
 
 export const useClearance = (familyId: number) => useResource(`/families/${familyId}/clearance`, FamilyClearance);
+export const useTablet = (familyId: number) => useResource(`/families/${familyId}/tablet`, TabletView);
 export const useJobs = () => useResource("/jobs", Jobs);
 export const useJob = (id: number | undefined) => useResource(id === undefined ? null : `/jobs/${id}`, JobDetail);
 export const useLanguages = () => useResource("/languages", Languages);

@@ -32,6 +32,18 @@ export function ProblemNote({
   );
 }
 
+/** Uses a font is not cleared for, before it is placed or used. */
+export function ClearanceWarnings({ warnings }: { warnings: readonly string[] }) {
+  return warnings.map((warning) => (
+    <ProblemNote
+      key={warning}
+      testID="clearance-warning"
+      message={warning}
+      next="You can go on; the family's clearance shows what was read, and takes a licence."
+    />
+  ));
+}
+
 export const ApiProblemNote = ({ problem }: { problem: ApiProblem }) => <ProblemNote message={problem.message} next={problem.next} />;
 
 export function Waiting({ what }: { what: string }) {

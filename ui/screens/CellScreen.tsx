@@ -11,7 +11,7 @@ import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { StateMark } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
-import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
+import { ApiProblemNote, ClearanceWarnings, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { DropArea } from "../web/DropArea.tsx";
 
@@ -98,6 +98,7 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
           <Loaded answer={answer} what="Working out where it will be">
             {(cell) => (
               <>
+                <ClearanceWarnings warnings={cell.warnings} />
                 <View className="mb-5 border border-edge bg-drawer p-3" testID="cell-state">
                   <StateMark state={cell.state} />
                   <Body className="mt-2">{cell.reason}</Body>

@@ -17,6 +17,7 @@ import { Screen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { saveFrom } from "../web/download.ts";
 import { usesWords } from "./JobsScreen.tsx";
 
 function Point({ label, words, good, mark }: { label: string; words: string; good: boolean; mark?: React.ReactNode }) {
@@ -94,14 +95,6 @@ function CreditLines({ job }: { job: JobDetail }) {
   );
 }
 
-/** Links, not fetches: the browser saves what the server makes under its own name. */
-const save = (path: string): void => {
-  const link = document.createElement("a");
-  link.href = path;
-  link.download = "";
-  link.click();
-};
-
 export function JobScreen({ id }: { id: number }) {
   const answer = useJob(id);
   const router = useRouter();
@@ -126,11 +119,11 @@ export function JobScreen({ id }: { id: number }) {
               strong
               icon={Download}
               label="Permission sheet"
-              onPress={() => save(`/api/jobs/${id}/sheet.html`)}
+              onPress={() => saveFrom(`/api/jobs/${id}/sheet.html`)}
               className="flex-1"
               testID="sheet-html"
             />
-            <Button label="As a table" hint="CSV" onPress={() => save(`/api/jobs/${id}/sheet.csv`)} testID="sheet-csv" />
+            <Button label="As a table" hint="CSV" onPress={() => saveFrom(`/api/jobs/${id}/sheet.csv`)} testID="sheet-csv" />
           </View>
         ) : job ? (
           <Button strong label="Choose families" onPress={() => router.push(`/job/edit/${id}`)} testID="edit-job" />

@@ -1,5 +1,5 @@
 // Choosing where a family goes: device and account. What it would do is shown on the plan that follows.
-import { useRouter } from "expo-router";
+import { Link, useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { Pressable, View } from "react-native";
 import { PlanView, type PlanRequest } from "../../contract/plan.ts";
@@ -8,9 +8,11 @@ import { useDevices, useFamily } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
+import { Tablet } from "../parts/icons.ts";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Small, Strong } from "../parts/Text.tsx";
+import { usePalette } from "../theme/theme.ts";
 
 function Choice({
   label,
@@ -50,13 +52,15 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
   const devices = useDevices();
   const family = useFamily(familyId, "");
   const router = useRouter();
+  const palette = usePalette();
   const [chosen, setChosen] = useState<number>();
   const [account, setAccount] = useState<"me" | "everyone">("me");
   const deviceId = chosen ?? devices.data?.[0]?.id;
-  const onDevice = family.data?.placements.some((placement) => placement.deviceId === deviceId) ?? false;
+  const there = family.data?.placements.filter((placement) => placement.deviceId === deviceId) ?? [];
+  const on = there.some((placement) => placement.on);
   const draw = useAction(
     useCallback(
-      async (action: "place" | "remove") => {
+      async (action: PlanRequest["action"]) => {
         if (deviceId === undefined) return;
         const request: PlanRequest = { deviceId, action, account, familyIds: [familyId] };
         const plan = await send("POST", "/plans", PlanView, request);
@@ -81,8 +85,23 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
             onPress={() => draw.run("place")}
             testID="draw-plan"
           />
-          {onDevice ? (
-            <Button label="Plan taking it off" disabled={draw.busy} onPress={() => draw.run("remove")} testID="draw-removal" />
+          {there.length > 0 ? (
+            <View className="flex-row gap-2">
+              <Button
+                label={on ? "Plan switching it off" : "Plan switching it on"}
+                disabled={draw.busy}
+                onPress={() => draw.run(on ? "switch-off" : "switch-on")}
+                className="flex-1"
+                testID="draw-switch"
+              />
+              <Button
+                label="Plan taking it off"
+                disabled={draw.busy}
+                onPress={() => draw.run("remove")}
+                className="flex-1"
+                testID="draw-removal"
+              />
+            </View>
           ) : null}
         </>
       }
@@ -107,6 +126,15 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
           </View>
         )}
       </Loaded>
+      <Link href={`/tablet?family=${familyId}`} className="mb-4 w-full" testID="to-tablet">
+        <View className="min-h-[52px] w-full flex-row items-center gap-3 border border-edge bg-drawer px-3">
+          <Tablet size={22} color={palette.ink} aria-hidden />
+          <View className="min-w-0 flex-1">
+            <Strong>On a tablet of your own</Strong>
+            <Small>By a profile that the tablet reads itself.</Small>
+          </View>
+        </View>
+      </Link>
       <View role="radiogroup" aria-label="Account">
         <Drawer label="For whom">
           <Choice

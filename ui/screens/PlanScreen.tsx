@@ -12,7 +12,7 @@ import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Screen } from "../parts/Screen.tsx";
-import { ApiProblemNote, Loaded, ProblemNote } from "../parts/Status.tsx";
+import { ApiProblemNote, ClearanceWarnings, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 
 const OP_WORDS: Record<PlanStep["op"], string> = {
@@ -131,14 +131,7 @@ export function PlanScreen({ id }: { id: number }) {
       <Loaded answer={answer} what="Drawing the plan">
         {(value) => (
           <>
-            {value.warnings.map((warning) => (
-              <ProblemNote
-                key={warning}
-                testID="plan-warning"
-                message={warning}
-                next="You can go on; the job's page and the family's clearance show what was read, and take a licence."
-              />
-            ))}
+            <ClearanceWarnings warnings={value.warnings} />
             {value.action === "place" ? <Small className="mb-2">Goes into: {value.folder}</Small> : null}
             <Steps plan={value} />
             <Drawer label={value.state === "drawn" ? "What programs will need" : "What programs need now"}>

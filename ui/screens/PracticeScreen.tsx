@@ -14,7 +14,7 @@ import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
 import { StateMark } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
-import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
+import { ApiProblemNote, ClearanceWarnings, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { light, type Palette } from "../theme/palette";
 import { usePalette } from "../theme/theme.ts";
@@ -210,6 +210,7 @@ function Preset({
   const cell = useCell(styleId, program.program.id);
   return (
     <>
+      {cell.data ? <ClearanceWarnings warnings={cell.data.warnings} /> : null}
       {cell.data ? (
         <View className="mb-4 border border-edge bg-drawer p-3" testID="expected">
           <Small>{cell.data.listed ? "Expected in the list as" : "Would be listed as"}</Small>

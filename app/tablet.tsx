@@ -1,0 +1,6 @@
+import { useNumberParam } from "../ui/parts/params.ts";
+import { TabletScreen } from "../ui/screens/TabletScreen.tsx";
+
+export default function Tablet() {
+  return <TabletScreen familyId={useNumberParam("family") ?? 0} />;
+}
