@@ -123,13 +123,25 @@ export function api(context: Context, services: Services): Router {
     answer(Done, (request) => done(families.part(idOf(request), bodyOf(PartRequest, request).key))),
   );
 
+  /** A file of the store, or one of a parcel still being unpacked; it may move from there to the store while it is looked for. */
+  const readStored = async (sha256: string): Promise<Uint8Array> => {
+    const stored = () => context.files.read(sha256);
+    const early = async () => {
+      const path = parcels.earlyFile(sha256);
+      if (path === undefined) throw notFound("file");
+      return readFile(path);
+    };
+    return stored()
+      .catch(early)
+      .catch(stored)
+      .catch(() => {
+        throw notFound("file");
+      });
+  };
   router.get("/files/:sha256", async (request, response) => {
     const { sha256 } = request.params;
     if (!/^[0-9a-f]{64}$/.test(sha256)) throw notFound("file");
-    const early = (await context.files.has(sha256)) ? undefined : parcels.earlyFile(sha256);
-    const bytes = await (early === undefined ? context.files.read(sha256) : readFile(early)).catch(() => {
-      throw notFound("file");
-    });
+    const bytes = await readStored(sha256);
     const type = mediaTypes[new TextDecoder("latin1").decode(bytes.subarray(0, 4))];
     response.set({ "content-type": type ?? "application/octet-stream", "cache-control": "private, max-age=31536000, immutable" });
     if (!type) response.set("content-disposition", "attachment");

@@ -126,15 +126,6 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
           </View>
         )}
       </Loaded>
-      <Link href={`/tablet?family=${familyId}`} className="mb-4 w-full" testID="to-tablet">
-        <View className="min-h-[52px] w-full flex-row items-center gap-3 border border-edge bg-drawer px-3">
-          <Tablet size={22} color={palette.ink} aria-hidden />
-          <View className="min-w-0 flex-1">
-            <Strong>On a tablet of your own</Strong>
-            <Small>By a profile that the tablet reads itself.</Small>
-          </View>
-        </View>
-      </Link>
       <View role="radiogroup" aria-label="Account">
         <Drawer label="For whom">
           <Choice
@@ -154,6 +145,15 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
           />
         </Drawer>
       </View>
+      <Link href={`/tablet?family=${familyId}`} className="mb-4 w-full" testID="to-tablet">
+        <View className="min-h-[52px] w-full flex-row items-center gap-3 border border-edge bg-drawer px-3">
+          <Tablet size={22} color={palette.ink} aria-hidden />
+          <View className="min-w-0 flex-1">
+            <Strong>On a tablet of your own</Strong>
+            <Small>By a profile that the tablet reads itself.</Small>
+          </View>
+        </View>
+      </Link>
     </Screen>
   );
 }

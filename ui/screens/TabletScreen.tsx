@@ -48,6 +48,7 @@ export function TabletScreen({ familyId }: { familyId: number }) {
         {(value) => (
           <>
             <ClearanceWarnings warnings={value.warnings} />
+            <Steps label="On the tablet" steps={value.steps} />
             <Drawer label="In the profile" note={count(value.fonts.length, "style")}>
               {value.fonts.length === 0 ? (
                 <DrawerRow first>
@@ -67,7 +68,6 @@ export function TabletScreen({ familyId }: { familyId: number }) {
                 </DrawerRow>
               ))}
             </Drawer>
-            <Steps label="On the tablet" steps={value.steps} />
             <Steps label="To take it off again" steps={value.removal} />
           </>
         )}

@@ -6,17 +6,32 @@ const loading = new Map<string, Promise<boolean>>();
 
 export const familyOf = (sha256: string): string => `specimen-${sha256.slice(0, 16)}`;
 
+/** A file that is just being put in its place cannot be had for a moment; a font the browser refuses stays refused. */
+const TRIES = 3;
+const TRY_AGAIN_MS = 400;
+
+async function fetchFace(sha256: string): Promise<boolean> {
+  for (let tries = 1; ; tries++) {
+    try {
+      const ready = await new FontFace(familyOf(sha256), `url(${fontUrl(sha256)})`, { display: "block" }).load();
+      // The browser library's own types leave `add` out of FontFaceSet under some settings.
+      (document.fonts as unknown as Set<FontFace>).add(ready);
+      return true;
+    } catch {
+      if (tries === TRIES) return false;
+      await new Promise((resolve) => setTimeout(resolve, TRY_AGAIN_MS));
+    }
+  }
+}
+
 function load(sha256: string): Promise<boolean> {
   let face = loading.get(sha256);
   if (!face) {
-    face = new FontFace(familyOf(sha256), `url(${fontUrl(sha256)})`, { display: "block" }).load().then(
-      (ready) => {
-        // The browser library's own types leave `add` out of FontFaceSet under some settings.
-        (document.fonts as unknown as Set<FontFace>).add(ready);
-        return true;
-      },
-      () => false,
-    );
+    face = fetchFace(sha256).then((ready) => {
+      // What failed is tried anew when it is next shown.
+      if (!ready) loading.delete(sha256);
+      return ready;
+    });
     loading.set(sha256, face);
   }
   return face;
