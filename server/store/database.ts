@@ -24,15 +24,16 @@ function keepPrepared(db: Db): void {
 /** Opens (and makes) the database file. Throws when a newer program wrote it. */
 export function openDatabase(path: string): Db {
   const db = new Database(path);
-  db.pragma("journal_mode = WAL");
-  db.pragma("synchronous = FULL");
-  db.pragma("foreign_keys = ON");
-  keepPrepared(db);
+  // Looked at before anything is set: a newer library is not touched.
   const version = db.pragma("user_version", { simple: true }) as number;
   if (version > migrations.length) {
     db.close();
     throw new Error("This library was written by a newer Buvano. Start that one, or choose another data folder.");
   }
+  db.pragma("journal_mode = WAL");
+  db.pragma("synchronous = FULL");
+  db.pragma("foreign_keys = ON");
+  keepPrepared(db);
   for (let next = version; next < migrations.length; next++) {
     db.transaction(() => {
       db.exec(migrations[next]!);

@@ -191,6 +191,37 @@ test("a family is taken to a tablet by a profile, with the tablet's own steps", 
   expect(Buffer.compare(Buffer.from(PayloadContent[0]!.Font), Buffer.from(font))).toBe(0);
 }, 60_000);
 
+test("a hundred archives in one drop are sent, unpacked and listed, each with its result", async () => {
+  const regular = readFileSync(join(builtIn, "WrenSmall-Regular.ttf"));
+  const archives = Array.from({ length: 100 }, (_, i) => {
+    const path = join(work, `seed-${String(i).padStart(3, "0")}.zip`);
+    const whole = zipSync({ "a.ttf": renamedTables(regular, { family: `Seed ${i}`, style: "Regular", version: "1.000" }) }, { level: 1 });
+    // Every tenth is cut off on its way.
+    writeFileSync(path, i % 10 === 9 ? whole.subarray(0, whole.length / 2) : whole);
+    return path;
+  });
+  await drop(...archives);
+  const parcels = async () =>
+    ((await (await fetch(`${server.address}/api/parcels`)).json()) as { name: string; state: string; styles: number }[]).filter((one) =>
+      one.name.startsWith("seed-"),
+    );
+  for (const end = Date.now() + 90_000; ;) {
+    const all = await parcels();
+    if (all.length === 100 && all.every((one) => one.state === "ready" || one.state === "failed")) break;
+    if (Date.now() > end) throw new Error("Some parcels were never unpacked.");
+    await browser.driver.sleep(200);
+  }
+  const all = await parcels();
+  expect([
+    all.filter((one) => one.state === "ready" && one.styles === 1).length,
+    all.filter((one) => one.state === "failed").length,
+  ]).toEqual([90, 10]);
+  await browser.waitUntil("nothing waits to be sent", async () => (await browser.all("sending")).length === 0);
+  expect((await browser.all("parcel-row")).length).toBeLessThan(60);
+  await browser.click("more-parcels");
+  await browser.waitUntil("all are listed", async () => (await browser.all("parcel-row")).length >= 100);
+}, 150_000);
+
 test("a folder is watched: what arrives there becomes a parcel; a folder that is not there is refused", async () => {
   const folder = join(work, "Downloads");
   mkdirSync(folder);

@@ -1,0 +1,132 @@
+// A library written by an older Buvano is brought up to date with everything in it; one written by a newer one is left alone.
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, expect, test } from "@jest/globals";
+import Database from "better-sqlite3";
+import { ClearanceStore, JobStore } from "./clearance.ts";
+import { openDatabase } from "./database.ts";
+import { LibraryStore } from "./library.ts";
+import { ParcelStore } from "./parcels.ts";
+import { SettingsStore } from "./settings.ts";
+
+const dir = mkdtempSync(join(tmpdir(), "buvano-migrations-"));
+afterAll(() => rmSync(dir, { recursive: true }));
+const migration = (name: string): string => readFileSync(join(process.cwd(), "server", "store", "migrations", name), "utf8");
+
+/** A library as the first two versions of the schema hold it. */
+function oldLibrary(path: string): void {
+  const db = new Database(path);
+  db.exec(migration("001-first.sql"));
+  db.exec(migration("002-settings.sql"));
+  db.pragma("user_version = 2");
+  db.exec(`
+    INSERT INTO parcels (id, name, bytes, state, arrived_at) VALUES (1, 'furrow.zip', 10, 'ready', '2026-01-01T00:00:00.000Z');
+    INSERT INTO parcel_files (parcel_id, name, stored_as, bytes) VALUES (1, 'furrow.zip', 'a', 10);
+    INSERT INTO parcel_entries (parcel_id, path, kind, reason, bytes, sha256) VALUES (1, 'a.ttf', 'font', 'x', 5, 'aa'), (1, 'a.txt', 'paper', 'x', 5, 'bb');
+    INSERT INTO faces (sha256, face, family, style, legacy_family, legacy_style, full_name, postscript_name, weight, width, italic, codepoints, container, bytes, verdict, record)
+      VALUES ('aa', 0, 'Furrow', 'Regular', 'Furrow', 'Regular', 'Furrow', 'Furrow-Regular', 400, 5, 0, 1, 'sfnt', 5, 'sound', '{"face":0,"family":"Furrow","style":"Regular","ranges":[65,65],"findings":[]}');
+    INSERT INTO families (id, key, name) VALUES (1, 'furrow', 'Furrow');
+    INSERT INTO styles (family_id, sha256, face, parcel_id, file_name, shelved_at) VALUES (1, 'aa', 0, 1, 'a.ttf', '2026-01-01T00:00:00.000Z');
+    INSERT INTO settings (key, value) VALUES ('twinFormat', '"ttf"');
+  `);
+  db.close();
+}
+
+test("an older library keeps parcels, shelf and choices, and gains what is new", () => {
+  const path = join(dir, "old.db");
+  oldLibrary(path);
+  const db = openDatabase(path);
+  expect(db.pragma("user_version", { simple: true })).toBe(4);
+  const parcels = new ParcelStore(db);
+  expect(parcels.all()).toMatchObject([{ name: "furrow.zip", cleared_at: null, removed_at: null }]);
+  expect(parcels.allPapers().get(1)).toEqual([{ path: "a.txt", sha256: "bb" }]);
+  expect(parcels.fontPaths().get(1)).toEqual([{ parcelId: 1, paths: ["a.ttf"] }]);
+  const library = new LibraryStore(db);
+  expect(library.families()).toEqual([{ id: 1, name: "Furrow", pinned: false }]);
+  // What older readers did not look for stands at its neutral value, and the file is known to want reading again.
+  expect(library.stylesOf(1)[0]!.record).toMatchObject({ family: "Furrow", capitals: "none", otherNames: [], advances: [] });
+  expect(library.outdatedFiles()).toEqual([{ sha256: "aa", bytes: 5 }]);
+  expect(new SettingsStore(db).get()).toMatchObject({ twinFormat: "ttf", watchedFolder: null, limits: { depth: 3 } });
+  expect([new ClearanceStore(db).licences().size, new JobStore(db).all()]).toEqual([0, []]);
+  db.close();
+  // Opened again, nothing is done twice.
+  openDatabase(path).close();
+});
+
+test("a library of a newer Buvano is refused, and not touched", () => {
+  const path = join(dir, "new.db");
+  const db = new Database(path);
+  db.pragma("user_version = 99");
+  db.close();
+  const before = readFileSync(path);
+  expect(() => openDatabase(path)).toThrow("written by a newer Buvano");
+  expect(readFileSync(path).equals(before)).toBe(true);
+});
+
+test("a library names itself once and for all", () => {
+  const path = join(dir, "id.db");
+  const db = openDatabase(path);
+  const id = new SettingsStore(db).libraryId();
+  expect([id, new SettingsStore(db).libraryId()]).toEqual([expect.stringMatching(/^[0-9a-f-]{36}$/), id]);
+  // It is no choice of anybody's.
+  expect(new SettingsStore(db).get()).not.toHaveProperty("libraryId");
+  db.close();
+  const again = openDatabase(path);
+  expect(new SettingsStore(again).libraryId()).toBe(id);
+  again.close();
+});
+
+test("of a family's licences and corrections those count that stand", () => {
+  const db = openDatabase(join(dir, "clearance.db"));
+  db.exec("INSERT INTO families (id, key, name) VALUES (1, 'furrow', 'Furrow'), (2, 'meadow', 'Meadow')");
+  const store = new ClearanceStore(db);
+  const licence = {
+    kind: "commercial" as const,
+    answers: { sold: "yes" as const },
+    seats: null,
+    boughtOn: null,
+    priceMinor: null,
+    currency: "",
+    orderNumber: "",
+    note: "",
+    term: { days: 30 },
+  };
+  const first = store.addLicence(1, licence, null, "2026-01-01");
+  store.addLicence(2, { ...licence, term: { until: "2026-12-31" } }, null, "2026-01-01");
+  expect([...store.licences()].map(([id, rows]) => [id, rows[0]!.term, rows[0]!.placedOn])).toEqual([
+    [1, { days: 30 }, null],
+    [2, { until: "2026-12-31" }, null],
+  ]);
+  store.beginTerms([1], "2026-02-01");
+  store.beginTerms([1], "2026-03-01");
+  expect(store.licence(first)!.placedOn).toBe("2026-02-01");
+  store.removeLicence(first, "2026-02-02");
+  expect(store.licences().has(1)).toBe(false);
+  store.removeLicence(first, null);
+  expect(store.licences().get(1)).toHaveLength(1);
+  store.correct(1, "sold", "no", "a", "2026-01-01");
+  store.correct(1, "sold", "yes", "b", "2026-01-02");
+  store.correct(1, "web", "no", "c", "2026-01-03");
+  store.correct(1, "web", null, "", "2026-01-04");
+  expect(store.corrections().get(1)).toEqual([{ use: "sold", answer: "yes", note: "b", at: "2026-01-02" }]);
+  db.close();
+});
+
+test("a job keeps its families when it is changed, forgets those that are gone, and comes back when its removal is undone", () => {
+  const db = openDatabase(join(dir, "jobs.db"));
+  db.exec("INSERT INTO families (id, key, name) VALUES (1, 'furrow', 'Furrow'), (2, 'meadow', 'Meadow')");
+  const store = new JobStore(db);
+  const job = { name: "Markers", uses: ["sold" as const], languages: ["en"], words: "Rye", familyIds: [2, 1, 99], deviceIds: [1] };
+  const id = store.put(job, "2026-01-01");
+  expect(store.get(id)).toEqual({ ...job, id, familyIds: [1, 2] });
+  store.put({ ...job, name: "Labels", familyIds: [2] }, "2026-01-02", id);
+  expect(store.all().map((one) => [one.id, one.name, one.familyIds])).toEqual([[id, "Labels", [2]]]);
+  db.exec("DELETE FROM families WHERE id = 2");
+  expect(store.get(id)!.familyIds).toEqual([]);
+  store.remove(id, "2026-01-03");
+  expect([store.get(id), store.all()]).toEqual([undefined, []]);
+  store.remove(id, null);
+  expect(store.get(id)!.name).toBe("Labels");
+  db.close();
+});
