@@ -227,30 +227,33 @@ const CREDIT_WORD = /\b(credit(s|ed|ing)?|attribut\w+|acknowledg\w+|mention\w*|l
  * takes it back.
  */
 const VOCABULARY = new Set(
-  `a about alike every restriction restrictions note limited restricted nothing file files a be all allow allowed allows also always am an and any anybody anyhow anyone anything anywhere are as at
- attribution back be been big board boards book books both but by can card cards case charge charities charity charge church class
- classroom client clients comes commercial commercially commercial-use complete completely content cost costs
- countries country covered covers craft crafts create created creating credit credits credited customer design designer designers
- designs desire desktop digital do document documents does download downloaded each educational either embed embedded embedding
- enjoy entirely especially etc even ever every everybody everyone everything everywhere excellent extra family feel fine film films fits font
- fonts for forever form freely free freedom from fully further gift gifts give given gives giving go good goods granted gratis great
- happy has have help here his home however i if in included includes including into is it items its itself job jobs just kind kinds
- letter letters licence licenced licensed license like liked likes line lines links logo logos long made magazine make maker making
- many may me media mention merchandise movies music my name need needed needs never new no non noncommercial non-commercial nonprofit
- non-profit not of ok okay on one online only or our out own page pages paper per permission
- permitted permits personal personally please poster posters print printed printing prints private privately problem
- product products professional professionally profit project projects provided public publication publications purpose purposes restriction
- restrictions royalty same school schools screen screens sell selling sell set sets shop shops sign signs size
- so software sold sort sorts stated such suitable sure take text thank thanks that the their them then there
- these they thing things this those time to too two type typeface typefaces types under unlimited unrestricted us usage use used
- useful user users uses using usual version very via video videos want wants way we web website websites welcome well what
- whatever when where wherever whether which while who whole whoever whom wide will with within without word words work works
- worldwide would write yes you your yours yourself church television tv broadcast broadcasts broadcasting streaming pdf pdfs ebook ebooks
- e-books e-book gain business businesses strictly exclusively solely merely into release released full hobby crafters crafter it's it’s you're you’re that's that’s attribution appreciated appreciate nice
- optional required donation donations require requires obligatory mandatory necessary due payment fee fees lasts last lasting domain pack
- clear proper visible free-of-charge wherever limits limit limitations commercial-free cost-free author artist give include must as-is also
- anything's freeware personal-use domain 100 whatsoever matter merchandise sale projects kindly copyright licences licenses
- t-shirts t-shirt mugs stickers invitations leaflets flyers brochures books covers packaging marker markers film's theirs worry hesitate`
+  `
+  100 a about alike all allow allowed allows also always am an and any anybody anyhow anyone anything anything's anywhere
+  appreciate appreciated are artist as as-is at attribution author back be been big board boards book books both broadcast
+  broadcasting broadcasts brochures business businesses but by can card cards case charge charities charity church class classroom
+  clear client clients comes commercial commercial-free commercial-use commercially complete completely content copyright cost
+  cost-free costs countries country covered covers craft crafter crafters crafts create created creating credit credited credits
+  customer design designer designers designs desire desktop digital do document documents does domain donation donations download
+  downloaded due e-book e-books each ebook ebooks educational either embed embedded embedding enjoy entirely especially etc even
+  ever every everybody everyone everything everywhere excellent exclusively extra family fee feel fees file files film film's
+  films fine fits flyers font fonts for forever form free free-of-charge freedom freely freeware from full fully further gain gift
+  gifts give given gives giving go good goods granted gratis great happy has have help here hesitate his hobby home however i if
+  in include included includes including into invitations is it it's items its itself it’s job jobs just kind kindly kinds last
+  lasting lasts leaflets letter letters licence licenced licences license licensed licenses like liked likes limit limitations
+  limited limits line lines links logo logos long made magazine make maker making mandatory many marker markers matter may me
+  media mention merchandise merely movies mugs music must my name necessary need needed needs never new nice no non non-commercial
+  non-profit noncommercial nonprofit not note nothing obligatory of ok okay on one online only optional or our out own pack
+  packaging page pages paper payment pdf pdfs per permission permits permitted personal personal-use personally please poster
+  posters print printed printing prints private privately problem product products professional professionally profit project
+  projects proper provided public publication publications purpose purposes release released require required requires restricted
+  restriction restrictions royalty sale same school schools screen screens sell selling set sets shop shops sign signs size so
+  software sold solely sort sorts stated stickers streaming strictly such suitable sure t-shirt t-shirts take television text
+  thank thanks that that's that’s the their theirs them then there these they thing things this those time to too tv two type
+  typeface typefaces types under unlimited unrestricted us usage use used useful user users uses using usual version very via
+  video videos visible want wants way we web website websites welcome well what whatever whatsoever when where wherever whether
+  which while who whoever whole whom wide will with within without word words work works worldwide worry would write yes you
+  you're your yours yourself you’re
+  `
     .split(/\s+/)
     .filter(Boolean),
 );

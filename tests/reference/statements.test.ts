@@ -1,8 +1,8 @@
 // The reader of plain-word statements against labelled ones: a yes is never wrong, and little is missed. Precision and recall are printed.
 import { describe, expect, test } from "@jest/globals";
-import { STUDIED, UNSEEN } from "./labelled.ts";
-import { readSentence, type Answers } from "./statements.ts";
-import { USES, type Use } from "./uses.ts";
+import { STUDIED, UNSEEN } from "./labelled-statements.ts";
+import { readSentence, type Answers } from "../../core/clearance/statements.ts";
+import { USES, type Use } from "../../core/clearance/uses.ts";
 
 const LETTERS: Record<string, Use> = { o: "own", g: "given-away", s: "sold", c: "client", d: "document", v: "video", w: "web" };
 const SIGNS = { "+": "yes", $: "credit", "-": "no" } as const;
