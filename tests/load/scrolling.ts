@@ -14,17 +14,27 @@ import { fillShelf, p95 } from "./library.ts";
 /** Scrolls for some seconds, as a thumb would, and gives the time each frame took in milliseconds. */
 const SCROLL = `
 const done = arguments[0];
-const list = [...document.querySelectorAll("*")].find((one) => one.scrollHeight > one.clientHeight + 5000);
 const frames = [];
 let before = performance.now();
-const end = before + 6000;
+let end;
 requestAnimationFrame(function frame(now) {
-  frames.push(now - before);
-  before = now;
-  list.scrollTop += 25;
-  if (now < end) requestAnimationFrame(frame);
-  else done(frames.slice(5));
-});`;
+  // The page's tallest part that scrolls; it may take a moment to grow.
+  const list = [...document.querySelectorAll("div")].filter((one) => getComputedStyle(one).overflowY !== "visible")
+    .sort((a, b) => b.scrollHeight - b.clientHeight - (a.scrollHeight - a.clientHeight))[0];
+  if (list && list.scrollHeight > list.clientHeight) run(list);
+  else requestAnimationFrame(frame);
+});
+function run(list) {
+  before = performance.now();
+  end = before + 6000;
+  requestAnimationFrame(function frame(now) {
+    frames.push(now - before);
+    before = now;
+    list.scrollTop += 25;
+    if (now < end) requestAnimationFrame(frame);
+    else done([list.scrollTop, ...frames.slice(5)]);
+  });
+}`;
 
 export async function benchScrolling(workerDir: string, print: (line: string) => void): Promise<void> {
   const dataDir = mkdtempSync(join(tmpdir(), "buvano-bench-scrolling-"));
@@ -47,10 +57,11 @@ export async function benchScrolling(workerDir: string, print: (line: string) =>
     services.families.list({ limit: 1 });
     await browser.open(`http://localhost:${(server.address() as AddressInfo).port}/families`);
     await browser.find("family-card");
-    const frames = (await browser.driver.executeAsyncScript(SCROLL)) as number[];
+    await browser.driver.manage().setTimeouts({ script: 60_000 });
+    const [reached, ...frames] = (await browser.driver.executeAsyncScript(SCROLL)) as number[];
     const late = frames.filter((ms) => ms > 50).length;
     print(
-      `scrolling through ${styles} styles: ${frames.length} frames in 6 s, p95 ${p95(frames).toFixed(0)} ms; ${late} took longer than 50 ms`,
+      `scrolling ${reached} px through ${styles} styles: ${frames.length} frames in 6 s, p95 ${p95(frames).toFixed(0)} ms; ${late} took longer than 50 ms`,
     );
   } finally {
     await browser.quit();

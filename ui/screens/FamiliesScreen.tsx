@@ -1,6 +1,6 @@
 // Families: every entry a specimen of the person's own words above its trail. Only the part in view is fetched.
 import { Link } from "expo-router";
-import { useMemo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import { FlatList, ScrollView, TextInput, View } from "react-native";
 import type { FaceKind, FamilyQuery, FamilySummary, Script } from "../../contract/family.ts";
 import type { StationKey } from "../../contract/style.ts";
@@ -18,7 +18,14 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { WordsBar } from "../parts/WordsBar.tsx";
 import { usePalette } from "../theme/theme.ts";
 
-function FamilyCard({ family, words, size, current }: { family: FamilySummary; words: string; size: number; current: boolean }) {
+interface CardProps {
+  family: FamilySummary;
+  words: string;
+  size: number;
+  current: boolean;
+}
+
+const FamilyCard = memo(function FamilyCard({ family, words, size, current }: CardProps) {
   const palette = usePalette();
   return (
     <Link href={`/family/${family.id}`} className="mb-3 w-full" testID="family-card" aria-current={current ? "true" : undefined}>
@@ -35,16 +42,23 @@ function FamilyCard({ family, words, size, current }: { family: FamilySummary; w
       </View>
     </Link>
   );
-}
+});
 
 /** One place in the list; its part of the list is fetched when it comes near the window, and its room is kept until then. */
-function FamilyAt({ index, query, size, currentId }: { index: number; query: FamilyQuery; size: number; currentId: number | undefined }) {
+interface PlaceProps {
+  index: number;
+  query: FamilyQuery;
+  size: number;
+  currentId: number | undefined;
+}
+
+const FamilyAt = memo(function FamilyAt({ index, query, size, currentId }: PlaceProps) {
   const [words] = useWords();
   const page = useFamiliesNear(query, index);
   const family = page.data?.families[index % FAMILY_PAGE];
   if (!family) return <View style={{ height: size * 1.3 + 100 }} className="mb-3 w-full border border-edge bg-drawer" aria-hidden />;
   return <FamilyCard family={family} words={words} size={size} current={family.id === currentId} />;
-}
+});
 
 function JobsLink() {
   const palette = usePalette();
@@ -164,7 +178,8 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
         contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4"
         ListHeaderComponent={header}
         initialNumToRender={8}
-        windowSize={7}
+        windowSize={5}
+        maxToRenderPerBatch={4}
         renderItem={({ item }) => <FamilyAt index={item} query={query} size={size} currentId={currentId} />}
         ListEmptyComponent={
           <Loaded answer={first} what="Fetching your families">
