@@ -1,7 +1,7 @@
 // What names say: style words, spellings of one family, and names that differ.
 import { describe, expect, test } from "@jest/globals";
 import { differingNames } from "./notes.ts";
-import { likeNames, sameFamilyReason, withoutStyleWords } from "./spelling.ts";
+import { sameFamilyReason, withoutStyleWords } from "./spelling.ts";
 import { parseStyleWords } from "./style-words.ts";
 import { areSymbolSiblings, codePointWords, isSymbolFont } from "./symbols.ts";
 
@@ -68,10 +68,7 @@ describe("spellings of one family", () => {
     ["Light", "Bold"],
     ["", "Furrow"],
   ])("%s and %s are left alone", (a, b) => expect(sameFamilyReason(a, b)).toBeUndefined());
-  test("are found among many", () => {
-    expect(likeNames(["Aster", "Furrow Text", "Wren", "FURROWTEXT"])).toEqual([
-      { a: "Furrow Text", b: "FURROWTEXT", reason: "they differ only in spaces and signs" },
-    ]);
+  test("leave out the words of a style at a name's end", () => {
     expect(withoutStyleWords("Furrow Text Extra Bold Italic")).toBe("Furrow Text");
     expect(withoutStyleWords("Bold")).toBe("Bold");
   });

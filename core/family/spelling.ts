@@ -63,15 +63,3 @@ export function sameFamilyReason(nameA: string, nameB: string): string | undefin
     return "they differ by one letter";
   return undefined;
 }
-
-/** All pairs of `names` that seem to mean one family. */
-export function likeNames(names: readonly string[]): { a: string; b: string; reason: string }[] {
-  const pairs: { a: string; b: string; reason: string }[] = [];
-  for (const [i, a] of names.entries()) {
-    for (const b of names.slice(i + 1)) {
-      const reason = sameFamilyReason(a, b);
-      if (reason) pairs.push({ a, b, reason });
-    }
-  }
-  return pairs;
-}

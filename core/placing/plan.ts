@@ -77,47 +77,33 @@ export function planPlacing(wanted: readonly WantedStyle[], observed: readonly O
   });
 }
 
-/** Steps that take `wanted` off the device, from whichever folder holds them. */
-export function planRemoving(wanted: readonly WantedStyle[], observed: readonly ObservedFile[]): Step[] {
-  return wanted.flatMap((style) =>
+/** One step for every copy of `wanted` on the device, as `decide` says. */
+function forCopies(
+  wanted: readonly WantedStyle[],
+  observed: readonly ObservedFile[],
+  decide: (file: ObservedFile) => Pick<Step, "op" | "reason">,
+): Step[] {
+  return wanted.flatMap(({ styleId, name, sha256, bytes }) =>
     observed
-      .filter((file) => file.sha256 === style.sha256)
-      .map((file) => ({
-        op: "remove" as const,
-        styleId: style.styleId,
-        styleName: style.name,
-        sha256: style.sha256,
-        fileName: file.fileName,
-        account: file.account,
-        bytes: style.bytes,
-        reason:
-          file.account === "me"
-            ? "Out of your own font folder; the library keeps it."
-            : "Out of the folder for everyone; the library keeps it.",
-      })),
+      .filter((file) => file.sha256 === sha256)
+      .map((file) => ({ ...decide(file), styleId, styleName: name, sha256, fileName: file.fileName, account: file.account, bytes })),
   );
 }
 
+/** Steps that take `wanted` off the device, from whichever folder holds them. */
+export const planRemoving = (wanted: readonly WantedStyle[], observed: readonly ObservedFile[]): Step[] =>
+  forCopies(wanted, observed, ({ account }) => ({
+    op: "remove",
+    reason: `Out of ${account === "me" ? "your own font folder" : "the folder for everyone"}; the library keeps it.`,
+  }));
+
 /** Steps that switch `wanted` on or off where they are. Copies that are so already are kept. */
-export function planSwitching(wanted: readonly WantedStyle[], observed: readonly ObservedFile[], on: boolean): Step[] {
-  return wanted.flatMap((style) =>
-    observed
-      .filter((file) => file.sha256 === style.sha256)
-      .map((file): Step => {
-        const base = {
-          styleId: style.styleId,
-          styleName: style.name,
-          sha256: style.sha256,
-          fileName: file.fileName,
-          account: file.account,
-          bytes: style.bytes,
-        };
-        if (file.on === on) return { ...base, op: "keep", reason: `It is ${on ? "on" : "off"} already.` };
-        const reason = on ? "Programs get to see it again." : "The file stays where it is; programs no longer get to see it.";
-        return { ...base, op: on ? "switch-on" : "switch-off", reason };
-      }),
-  );
-}
+export const planSwitching = (wanted: readonly WantedStyle[], observed: readonly ObservedFile[], on: boolean): Step[] =>
+  forCopies(wanted, observed, (file) => {
+    if (file.on === on) return { op: "keep", reason: `It is ${on ? "on" : "off"} already.` };
+    const reason = on ? "Programs get to see it again." : "The file stays where it is; programs no longer get to see it.";
+    return { op: on ? "switch-on" : "switch-off", reason };
+  });
 
 /** Steps that change something on the device. */
 export const changes = (step: Pick<Step, "op">): boolean => step.op !== "keep" && step.op !== "leave";

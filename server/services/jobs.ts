@@ -15,7 +15,7 @@ import type { Shelf, ShelfFamily } from "./shelf.ts";
 import type { SightingService } from "./sightings.ts";
 
 /** What a clearance says to all uses of a job together: the strictest of its answers, silence counting before a yes. */
-export function clearedFor(clearance: Clearance, uses: readonly string[]): Answer {
+function clearedFor(clearance: Clearance, uses: readonly string[]): Answer {
   const answers = clearance.uses.filter((one) => uses.includes(one.use)).map((one) => one.answer);
   if (answers.includes("no")) return "no";
   if (answers.includes("not-stated")) return "not-stated";

@@ -60,7 +60,7 @@ export async function makeServices(context: Context): Promise<Services> {
     papers: new PaperService(context),
     close: async () => {
       clearInterval(tidying);
-      watch.stop();
+      await watch.close();
       parcels.close();
       await pool.close();
       context.events.close();

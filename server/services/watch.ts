@@ -53,6 +53,8 @@ export class WatchService {
   }
   stop(): void {
     clearTimeout(this.timer);
+    this.timer = undefined;
+    this.folder = null;
     this.watcher?.close();
     this.watcher = undefined;
     this.sizes.clear();
@@ -68,7 +70,9 @@ export class WatchService {
     }, ms);
     this.timer.unref();
   }
-  async whenLooked(): Promise<void> {
+  /** Stops, once a look under way is over. */
+  async close(): Promise<void> {
+    this.stop();
     await this.looking;
   }
 
