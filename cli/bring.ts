@@ -6,7 +6,7 @@ import { fileURLToPath, URL } from "node:url";
 import type { ParcelFileRow } from "../server/store/parcels.ts";
 import type { Problem } from "../core/problem.ts";
 import { isFontName } from "../core/archive/kinds.ts";
-import { makeContext } from "../server/context.ts";
+import { makeContext, thisMachine } from "../server/context.ts";
 import { makeServices } from "../server/services/services.ts";
 
 interface Drop {
@@ -53,7 +53,14 @@ async function drops(paths: readonly string[], problems: BringSummary["problems"
 export async function bring(paths: readonly string[], dataDir: string, json: boolean): Promise<number> {
   const started = performance.now();
   const here = fileURLToPath(new URL(".", import.meta.url));
-  const context = await makeContext({ dataDir, webDir: undefined, workerDir: here, builtInFonts: undefined, now: () => new Date() });
+  const context = await makeContext({
+    dataDir,
+    webDir: undefined,
+    workerDir: here,
+    builtInFonts: undefined,
+    now: () => new Date(),
+    ...thisMachine(),
+  });
   const services = await makeServices(context);
   const summary: BringSummary = { archives: 0, entries: 0, faces: 0, families: 0, sound: 0, usable: 0, refused: 0, ms: 0, problems: [] };
   const say = (archive: string, problem: Problem, path?: string) =>

@@ -1,6 +1,7 @@
 // Families in the library.
 import { z } from "zod";
 import { Use } from "./clearance.ts";
+import { Folder } from "./device.ts";
 import { Prediction, Sighting } from "./sighting.ts";
 import { Finding, SpecimenText, Station, StationKey, StyleName, Verdict } from "./style.ts";
 
@@ -97,8 +98,10 @@ export type StyleDetail = z.infer<typeof StyleDetail>;
 export const PlacementView = z.object({
   deviceId: z.number().int(),
   deviceName: z.string(),
-  account: z.enum(["me", "everyone"]),
+  folder: Folder,
   on: z.boolean(),
+  /** Programs get to see it. */
+  visible: z.boolean(),
   styles: z.number().int(),
   observedAt: z.iso.datetime(),
 });

@@ -46,3 +46,7 @@ export const PracticeDrawing = z.object({
   faked: z.array(z.enum(["bold", "italic"])),
 });
 export type PracticeDrawing = z.infer<typeof PracticeDrawing>;
+
+/** Loads a style of the library into a program by hand; `keep` has it there next time too. */
+export const LoadStyleRequest = z.object({ styleId: z.number().int(), keep: z.boolean().default(false) });
+export type LoadStyleRequest = z.infer<typeof LoadStyleRequest>;

@@ -5,10 +5,10 @@ export const ProgramKind = z.enum(["design", "office", "video", "cutting", "note
 export type ProgramKind = z.infer<typeof ProgramKind>;
 
 export const ProgramTraits = z.object({
-  /** Folders whose fonts it reads; the device's own fonts always count. */
-  reads: z.array(z.enum(["me", "everyone"])),
-  /** always: notices changes while open. start: only when it starts. */
-  readsWhen: z.enum(["always", "start"]),
+  /** Folders and stores whose fonts it reads; the device's own fonts always count. */
+  reads: z.array(z.enum(["me", "everyone", "profile", "own"])),
+  /** always: notices changes while open. start: only when it starts. by-hand: only what is loaded into it. */
+  readsWhen: z.enum(["always", "start", "by-hand"]),
   /** families: family, then all its styles. four-style: legacy families with bold and italic buttons. full-names: one flat list. */
   lists: z.enum(["families", "four-style", "full-names"]),
   /** Draws a bold or italic of its own when the family has none. */

@@ -19,6 +19,10 @@ export const Settings = z.object({
   limits: ArchiveLimits.default(DEFAULT_ARCHIVE_LIMITS),
   /** A folder on the server's machine whose new downloads become parcels; null for none. */
   watchedFolder: z.string().max(4000).nullable().default(null),
+  /** Whether the computer Buvano runs on is one of the devices. */
+  thisComputer: z.boolean().default(false),
+  /** Whether devices on the network can reach Buvano, to be paired. */
+  network: z.boolean().default(false),
 });
 export type Settings = z.infer<typeof Settings>;
 export const SettingsChange = Settings.partial();

@@ -1,104 +1,262 @@
-// A simulated device: folders of real font files. Writing is done as careful systems do it: temporary name, sync, rename.
+// A simulated device: folders of real font files, a font cache programs go by, switches, a passcode, and a state that can be made
+// difficult. Writing is done as careful systems do it: temporary name, sync, rename.
+import { randomUUID } from "node:crypto";
 import { copyFile, mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises";
-import { join } from "node:path";
+import { dirname, join } from "node:path";
+import { ProfileShelf } from "./profiles.ts";
 
-export type DeviceFolder = "built-in" | "me" | "everyone";
-export const DEVICE_FOLDERS: readonly DeviceFolder[] = ["built-in", "me", "everyone"];
+export type WritableFolder = "me" | "everyone";
+export type DeviceFolder = WritableFolder | "built-in" | "profile" | "own";
+const PLAIN_FOLDERS = ["built-in", "me", "everyone"] as const;
 
 export interface DeviceFile {
   folder: DeviceFolder;
+  /** In a program's own store with the program's name before it. */
   fileName: string;
-  path: string;
   /** Milliseconds since 1970. */
   changedAt: number;
   bytes: number;
   /** Switched off: the file is there, and programs do not get to see it. */
   on: boolean;
+  /** The device's font cache knows it, so that programs can find it. */
+  cached: boolean;
+  read(): Promise<Uint8Array>;
+}
+
+/** What can be the matter with a device; all of it is kept on its disk. */
+export interface DeviceState {
+  /** Switched off or not in reach. */
+  away: boolean;
+  /** Its font folders cannot be written to. */
+  readOnly: boolean;
+  /** What its font folders can hold. */
+  capacityBytes: number;
+  /** Open programs keep the fonts they read from being removed. */
+  locksOpenFonts: boolean;
+  wrongPasscodes: number;
+  /** Milliseconds since 1970; no passcode is taken before then. */
+  lockedUntil: number;
+}
+const ORDINARY: DeviceState = {
+  away: false,
+  readOnly: false,
+  capacityBytes: 512 * 1024 * 1024,
+  locksOpenFonts: false,
+  wrongPasscodes: 0,
+  lockedUntil: 0,
+};
+export const TRIES = 3;
+export const LOCK_MS = 60_000;
+
+export type Unlocking = { ok: true; key: string } | { ok: false; triesLeft: number; lockedUntil: number };
+
+/** A fault as a system reports it: a code its callers know. */
+class SystemFault extends Error {
+  readonly code: string;
+  constructor(code: string) {
+    super(code);
+    this.code = code;
+  }
 }
 
 export class PracticeDevice {
   readonly root: string;
-  constructor(root: string) {
+  readonly profiles: ProfileShelf;
+  private readonly passcode: string;
+  private readonly now: () => number;
+  private readonly keys = new Set<string>();
+  /** Files that open programs have read, as "folder/file name". */
+  inUse: () => ReadonlySet<string> = () => new Set();
+
+  constructor(root: string, passcode = "", now: () => number = Date.now) {
     this.root = root;
+    this.passcode = passcode;
+    this.now = now;
+    this.profiles = new ProfileShelf(join(root, "profiles"), now);
   }
 
   /** Makes the folders and fills the built-in one with the fonts every practice device comes with. */
   async prepare(builtInFonts: string): Promise<void> {
-    for (const folder of DEVICE_FOLDERS) await mkdir(this.folder(folder), { recursive: true });
+    for (const folder of [...PLAIN_FOLDERS, "own"]) await mkdir(join(this.root, folder), { recursive: true });
+    await this.profiles.prepare();
     const there = new Set(await readdir(this.folder("built-in")));
     for (const name of await readdir(builtInFonts)) {
       if (!there.has(name)) await copyFile(join(builtInFonts, name), join(this.folder("built-in"), name));
     }
+    for (const folder of ["me", "everyone"] as const) {
+      for (const name of await readdir(this.folder(folder)))
+        if (name.endsWith(".part")) await rm(join(this.folder(folder), name), { force: true });
+    }
+    if ((await this.cache()) === undefined) await this.refreshCache();
   }
 
-  folder(folder: DeviceFolder): string {
+  folder(folder: WritableFolder | "built-in"): string {
     return join(this.root, folder);
   }
 
-  /** Font files in the given folders; unfinished copies are not fonts yet. */
-  async list(folders: readonly DeviceFolder[] = DEVICE_FOLDERS): Promise<DeviceFile[]> {
+  async state(): Promise<DeviceState> {
+    return { ...ORDINARY, ...(await readJson<Partial<DeviceState>>(join(this.root, "state.json"))) };
+  }
+  async setState(change: Partial<DeviceState>): Promise<void> {
+    await this.writeJson("state.json", { ...(await this.state()), ...change });
+  }
+  private async reachable(): Promise<DeviceState> {
+    const state = await this.state();
+    if (state.away) throw new SystemFault("EHOSTDOWN");
+    return state;
+  }
+
+  /** All fonts on the device; unfinished copies are not fonts yet. Throws EHOSTDOWN while it is away. */
+  async list(): Promise<DeviceFile[]> {
+    await this.reachable();
     const found: DeviceFile[] = [];
     const switches = await this.switches();
-    for (const folder of folders) {
-      for (const fileName of (await readdir(this.folder(folder))).sort()) {
-        if (!/\.(ttf|otf|ttc|otc)$/i.test(fileName)) continue;
-        const path = join(this.folder(folder), fileName);
-        const about = await stat(path);
-        if (!about.isFile()) continue;
-        const { mtimeMs, size } = about;
-        const turned = switches[`${folder}/${fileName}`];
-        found.push({ folder, fileName, path, changedAt: Math.max(mtimeMs, turned?.atMs ?? 0), bytes: size, on: turned?.on ?? true });
+    const cache = new Set(await this.cache());
+    const cached = (file: Pick<DeviceFile, "folder" | "fileName" | "changedAt">) => cache.has(cacheEntry(file));
+    for (const folder of PLAIN_FOLDERS) {
+      for (const one of await fontsIn(this.folder(folder))) {
+        const turned = switches[`${folder}/${one.fileName}`];
+        const changedAt = Math.max(one.changedAt, turned?.atMs ?? 0);
+        const file = { folder, fileName: one.fileName, changedAt: one.changedAt };
+        found.push({ ...one, folder, changedAt, on: turned?.on ?? true, cached: cached(file), read: () => readFile(one.path) });
+      }
+    }
+    for (const font of await this.profiles.fonts()) found.push({ ...font, folder: "profile", on: true, cached: true });
+    for (const program of await readdir(join(this.root, "own")).catch(() => [])) {
+      for (const one of await fontsIn(join(this.root, "own", program))) {
+        const fileName = `${program}/${one.fileName}`;
+        found.push({ ...one, fileName, folder: "own", on: true, cached: true, read: () => readFile(one.path) });
       }
     }
     return found;
   }
-
-  read(file: DeviceFile): Promise<Uint8Array> {
-    return readFile(file.path);
+  /** The fonts a program gets to see: on, known to the font cache, in a folder it reads. */
+  async visible(folders: readonly DeviceFolder[], program = ""): Promise<DeviceFile[]> {
+    return (await this.list()).filter(
+      (file) =>
+        file.on && file.cached && folders.includes(file.folder) && (file.folder !== "own" || file.fileName.startsWith(`${program}/`)),
+    );
   }
 
-  async write(folder: "me" | "everyone", fileName: string, bytes: Uint8Array): Promise<void> {
-    await this.replace(join(this.folder(folder), fileName), bytes);
+  /** The font cache's entries; undefined when there never was one. */
+  private cache(): Promise<string[] | undefined> {
+    return readJson<string[]>(join(this.root, "font-cache.json"));
+  }
+  /** Looks through the font folders anew. Until then programs do not find what was put there. */
+  async refreshCache(): Promise<void> {
+    const entries: string[] = [];
+    for (const folder of PLAIN_FOLDERS)
+      for (const { fileName, changedAt } of await fontsIn(this.folder(folder))) entries.push(cacheEntry({ folder, fileName, changedAt }));
+    await this.writeJson("font-cache.json", entries);
+  }
+
+  /** Takes the device's passcode. After three wrong ones it takes none for a minute. */
+  async unlock(passcode: string): Promise<Unlocking> {
+    const state = await this.reachable();
+    if (state.lockedUntil > this.now()) return { ok: false, triesLeft: 0, lockedUntil: state.lockedUntil };
+    if (passcode === this.passcode) {
+      await this.setState({ wrongPasscodes: 0, lockedUntil: 0 });
+      const key = randomUUID();
+      this.keys.add(key);
+      return { ok: true, key };
+    }
+    const wrong = state.wrongPasscodes + 1;
+    const lockedUntil = wrong >= TRIES ? this.now() + LOCK_MS : 0;
+    await this.setState({ wrongPasscodes: wrong >= TRIES ? 0 : wrong, lockedUntil });
+    return { ok: false, triesLeft: Math.max(0, TRIES - wrong), lockedUntil };
+  }
+  lock(key: string): void {
+    this.keys.delete(key);
+  }
+
+  /** What may be written: EACCES without the key to the folder for everyone, EROFS when nothing may. */
+  private async allow(folder: WritableFolder, key: string | undefined): Promise<DeviceState> {
+    const state = await this.reachable();
+    if (state.readOnly) throw new SystemFault("EROFS");
+    if (folder === "everyone" && (key === undefined || !this.keys.has(key))) throw new SystemFault("EACCES");
+    return state;
+  }
+  async freeBytes(): Promise<number> {
+    const { capacityBytes } = await this.state();
+    const used = (await this.list()).filter((file) => file.folder !== "built-in").reduce((sum, file) => sum + file.bytes, 0);
+    return Math.max(0, capacityBytes - used);
+  }
+
+  async write(folder: WritableFolder, fileName: string, bytes: Uint8Array, key?: string): Promise<void> {
+    await this.allow(folder, key);
+    if (bytes.length > (await this.freeBytes())) throw new SystemFault("ENOSPC");
+    await replaceFile(join(this.folder(folder), fileName), bytes);
     await this.forgetSwitch(folder, fileName);
   }
-
-  async remove(folder: "me" | "everyone", fileName: string): Promise<void> {
+  async remove(folder: WritableFolder, fileName: string, key?: string): Promise<void> {
+    const { locksOpenFonts } = await this.allow(folder, key);
+    if (locksOpenFonts && this.inUse().has(`${folder}/${fileName}`)) throw new SystemFault("EBUSY");
     await rm(join(this.folder(folder), fileName));
     await this.forgetSwitch(folder, fileName);
+  }
+  /** Switches a font on or off; the file stays where it is. For programs it changed at that moment. */
+  async setOn(folder: WritableFolder, fileName: string, on: boolean, key?: string): Promise<void> {
+    await this.allow(folder, key);
+    await stat(join(this.folder(folder), fileName));
+    await this.writeJson("switches.json", { ...(await this.switches()), [`${folder}/${fileName}`]: { on, atMs: this.now() } });
+  }
+  /** Keeps a font in a program's own store. */
+  async keep(program: string, fileName: string, bytes: Uint8Array): Promise<void> {
+    await this.reachable();
+    const folder = join(this.root, "own", program);
+    await mkdir(folder, { recursive: true });
+    await replaceFile(join(folder, fileName), bytes);
+  }
+  async dropKept(program: string, fileName: string): Promise<void> {
+    await rm(join(this.root, "own", program, fileName), { force: true });
   }
 
   /** Fonts that were ever switched, by "folder/file name": how they stand, and since when. */
   private async switches(): Promise<Record<string, { on: boolean; atMs: number }>> {
-    try {
-      return JSON.parse(await readFile(this.switchFile, "utf8")) as Record<string, { on: boolean; atMs: number }>;
-    } catch {
-      // Nothing was ever switched here.
-      return {};
-    }
-  }
-  private get switchFile(): string {
-    return join(this.root, "switches.json");
-  }
-  /** Switches a font on or off; the file stays where it is. For programs it changed at that moment. */
-  async setOn(folder: "me" | "everyone", fileName: string, on: boolean): Promise<void> {
-    const before = await this.switches();
-    const after = { ...before, [`${folder}/${fileName}`]: { on, atMs: Date.now() } };
-    await this.replace(this.switchFile, new TextEncoder().encode(JSON.stringify(after)));
+    return (await readJson(join(this.root, "switches.json"))) ?? {};
   }
   private async forgetSwitch(folder: string, fileName: string): Promise<void> {
     const { [`${folder}/${fileName}`]: switched, ...others } = await this.switches();
-    if (switched) await this.replace(this.switchFile, new TextEncoder().encode(JSON.stringify(others)));
+    if (switched) await this.writeJson("switches.json", others);
   }
+  private writeJson(name: string, value: unknown): Promise<void> {
+    return replaceFile(join(this.root, name), new TextEncoder().encode(JSON.stringify(value)));
+  }
+}
 
-  private async replace(target: string, bytes: Uint8Array): Promise<void> {
-    const unfinished = `${target}.part`;
-    const file = await open(unfinished, "w");
-    try {
-      await file.writeFile(bytes);
-      await file.sync();
-    } finally {
-      await file.close();
-    }
-    await rename(unfinished, target);
+const cacheEntry = (file: Pick<DeviceFile, "folder" | "fileName" | "changedAt">): string =>
+  `${file.folder}/${file.fileName} ${file.changedAt}`;
+
+async function readJson<T>(path: string): Promise<T | undefined> {
+  try {
+    return JSON.parse(await readFile(path, "utf8")) as T;
+  } catch {
+    // It was never written.
+    return undefined;
   }
+}
+
+async function fontsIn(folder: string): Promise<{ fileName: string; path: string; changedAt: number; bytes: number }[]> {
+  const found = [];
+  for (const fileName of (await readdir(folder)).sort()) {
+    if (!/\.(ttf|otf|ttc|otc)$/i.test(fileName)) continue;
+    const path = join(folder, fileName);
+    const about = await stat(path);
+    if (about.isFile()) found.push({ fileName, path, changedAt: about.mtimeMs, bytes: about.size });
+  }
+  return found;
+}
+
+/** Writes a file whole or not at all. */
+export async function replaceFile(target: string, bytes: Uint8Array): Promise<void> {
+  await mkdir(dirname(target), { recursive: true });
+  const unfinished = `${target}.part`;
+  const file = await open(unfinished, "w");
+  try {
+    await file.writeFile(bytes);
+    await file.sync();
+  } finally {
+    await file.close();
+  }
+  await rename(unfinished, target);
 }

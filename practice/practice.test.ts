@@ -7,6 +7,7 @@ import { unzipSync } from "fflate";
 import { readPdf } from "../core/evidence/pdf.ts";
 import { assembleSfnt } from "../core/sfnt/assemble.ts";
 import { openContainer, tableBytes } from "../core/sfnt/container.ts";
+import { writeProfile } from "../core/placing/profile.ts";
 import type { ProgramTraits } from "../contract/program.ts";
 import { PracticeDevice } from "./device.ts";
 import { openProgramFont } from "./engine/font.ts";
@@ -21,16 +22,31 @@ const tendril = (): Uint8Array => fromZip("tendril_script_free.zip", "tendril.tt
 
 let root: string;
 let device: PracticeDevice;
+/** What the device takes for the present moment, in milliseconds since 1970. */
+let clock: number;
 beforeEach(async () => {
+  clock = Date.now();
   root = mkdtempSync(join(tmpdir(), "buvano-practice-"));
-  device = new PracticeDevice(root);
+  device = new PracticeDevice(root, "2580", () => clock);
   await device.prepare(builtIn);
 });
 afterEach(() => rmSync(root, { recursive: true }));
 
 const traitsOf = (name: string): ProgramTraits =>
   PRACTICE_WORLD.flatMap((one) => one.programs).find((program) => program.name === name)!.traits;
-const start = (name: string) => OpenProgram.start(name, traitsOf(name), device);
+const slugOf = (name: string): string => name.toLowerCase().replace(" ", "-");
+const start = (name: string) => OpenProgram.start(name, slugOf(name), traitsOf(name), device);
+/** Puts a font in place the way an installer does: the device takes notice. */
+async function put(folder: "me" | "everyone", name: string, bytes: Uint8Array, key?: string): Promise<void> {
+  await device.write(folder, name, bytes, key);
+  await device.refreshCache();
+}
+async function key(): Promise<string> {
+  const answer = await device.unlock("2580");
+  if (!answer.ok) throw new Error("The passcode was refused.");
+  return answer.key;
+}
+const mine = async () => (await device.list()).filter((file) => file.folder === "me");
 const typed = (font: string, text = "Seed", more = {}) => ({
   font,
   text,
@@ -46,7 +62,7 @@ const labels = async (program: OpenProgram) => (await program.menu()).map((entry
 describe("when a program reads fonts", () => {
   test("at start: a font placed later needs a restart; one removed later stays until then", async () => {
     const open = await start("Letter Desk");
-    await device.write("me", "Tendril.ttf", tendril());
+    await put("me", "Tendril.ttf", tendril());
     expect(await labels(open)).not.toContain("Tendril Script");
     const again = await start("Letter Desk");
     expect(await labels(again)).toContain("Tendril Script");
@@ -56,22 +72,22 @@ describe("when a program reads fonts", () => {
   });
   test("all the time: it comes and goes by itself", async () => {
     const open = await start("Poster Desk");
-    await device.write("me", "Tendril.ttf", tendril());
+    await put("me", "Tendril.ttf", tendril());
     expect(await labels(open)).toContain("Tendril Script");
     await device.remove("me", "Tendril.ttf");
     expect(await labels(open)).not.toContain("Tendril Script");
   });
   test("from everyone's folder only: mine is never listed", async () => {
-    await device.write("me", "Tendril.ttf", tendril());
+    await put("me", "Tendril.ttf", tendril());
     expect(await labels(await start("Title Desk"))).not.toContain("Tendril Script");
-    await device.write("everyone", "Tendril.ttf", tendril());
+    await put("everyone", "Tendril.ttf", tendril(), await key());
     expect(await labels(await start("Title Desk"))).toContain("Tendril Script");
   });
 });
 
 describe("drawing", () => {
   test("comes from the placed file's bytes: another file under the same name draws otherwise", async () => {
-    await device.write("me", "x.ttf", tendril());
+    await put("me", "x.ttf", tendril());
     const before = await (await start("Letter Desk")).draw(typed("Tendril Script"));
     expect(before.runs.map((run) => [run.how, run.drawnWith])).toEqual([["asked", "Tendril Script"]]);
     // Another font's tables under the same names, in a file of the same name.
@@ -85,7 +101,7 @@ describe("drawing", () => {
         named.faces[0]!.tables.find((record) => record.tag === "name")!,
       ),
     );
-    await device.write("me", "x.ttf", assembleSfnt("\0\x01\0\0", tables));
+    await put("me", "x.ttf", assembleSfnt("\0\x01\0\0", tables));
     const after = await (await start("Letter Desk")).draw(typed("Tendril Script"));
     const wren = await (await start("Letter Desk")).draw(typed("Wren Small"));
     expect(after.runs.map((run) => [run.how, run.drawnWith])).toEqual([["asked", "Tendril Script"]]);
@@ -126,42 +142,147 @@ describe("drawing", () => {
 
 describe("a font that is switched off", () => {
   test("stays where it is, is not offered, and counts as changed at that moment", async () => {
-    await device.write("me", "Tendril.ttf", tendril());
-    const [before] = await device.list(["me"]);
+    await put("me", "Tendril.ttf", tendril());
+    const [before] = await mine();
     await device.setOn("me", "Tendril.ttf", false);
-    const [off] = await device.list(["me"]);
+    const [off] = await mine();
     expect([off!.on, off!.bytes, off!.changedAt >= before!.changedAt]).toEqual([false, before!.bytes, true]);
     expect(await labels(await start("Letter Desk"))).not.toContain("Tendril Script");
     await device.setOn("me", "Tendril.ttf", true);
     expect(await labels(await start("Letter Desk"))).toContain("Tendril Script");
   });
   test("a program that reads at start keeps it until then; one that notices by itself drops it at once", async () => {
-    await device.write("me", "Tendril.ttf", tendril());
+    await put("me", "Tendril.ttf", tendril());
     const [letters, posters] = [await start("Letter Desk"), await start("Poster Desk")];
     await device.setOn("me", "Tendril.ttf", false);
     expect(await labels(letters)).toContain("Tendril Script");
     expect(await labels(posters)).not.toContain("Tendril Script");
   });
   test("is on again when it is placed anew", async () => {
-    await device.write("me", "Tendril.ttf", tendril());
+    await put("me", "Tendril.ttf", tendril());
     await device.setOn("me", "Tendril.ttf", false);
-    await device.write("me", "Tendril.ttf", tendril());
-    expect((await device.list(["me"])).map((file) => file.on)).toEqual([true]);
+    await put("me", "Tendril.ttf", tendril());
+    expect((await mine()).map((file) => file.on)).toEqual([true]);
   });
 });
 
 test("an unfinished copy is not a font, and nothing is left of it", async () => {
   copyFileSync(join(builtIn, "WrenSmall-Regular.ttf"), join(root, "me", "half.ttf.part"));
-  expect((await device.list(["me"])).length).toBe(0);
+  expect((await mine()).length).toBe(0);
 });
 
 test.each([
   ["TrueType", "trellis-fair.zip", "Trellis Fair.ttf", "TrellisFair-Regular"],
   ["TrueType", "fernhollow-text-family.zip", "Fernhollow Text/FernhollowText-Bold.ttf", "FernhollowText-Bold"],
 ])("a %s font of %s is embedded in an export, under its own name", async (type, zip, name, postScriptName) => {
-  await device.write("me", "x.ttf", fromZip(zip, name));
+  await put("me", "x.ttf", fromZip(zip, name));
   const program = await start("Letter Desk");
   const family = (await labels(program)).find((label) => /Trellis|Fernhollow/.test(label))!;
   const read = await readPdf(await program.exportPdf(typed(family, "Opening", { bold: true })));
   expect(read).toMatchObject({ ok: true, value: { pages: 1, fonts: [{ name: postScriptName, embedded: true, subset: true, type }] } });
+});
+
+describe("a device", () => {
+  test("guards the folder for everyone: no key, no writing; the key is worth nothing once given back", async () => {
+    await expect(device.write("everyone", "a.ttf", tendril())).rejects.toMatchObject({ code: "EACCES" });
+    const opened = await key();
+    await put("everyone", "a.ttf", tendril(), opened);
+    device.lock(opened);
+    await expect(device.remove("everyone", "a.ttf", opened)).rejects.toMatchObject({ code: "EACCES" });
+    expect(await labels(await start("Title Desk"))).toContain("Tendril Script");
+  });
+  test("takes no passcode for a minute after three wrong ones, not even the right one, and remembers that", async () => {
+    expect(await device.unlock("1")).toMatchObject({ ok: false, triesLeft: 2 });
+    expect(await device.unlock("2")).toMatchObject({ ok: false, triesLeft: 1 });
+    expect(await device.unlock("3")).toMatchObject({ ok: false, triesLeft: 0, lockedUntil: clock + 60_000 });
+    const again = new PracticeDevice(root, "2580", () => clock);
+    expect(await again.unlock("2580")).toMatchObject({ ok: false });
+    clock += 60_001;
+    expect(await again.unlock("2580")).toMatchObject({ ok: true });
+  });
+  test("has programs find what its font cache knows: a file put there behind its back waits for the next look", async () => {
+    copyFileSync(join(builtIn, "WrenSmall-Regular.ttf"), join(root, "me", "by-hand.ttf"));
+    expect(await mine()).toMatchObject([{ on: true, cached: false }]);
+    const found = async () => (await device.visible(["me"])).length;
+    expect(await found()).toBe(0);
+    await device.refreshCache();
+    expect([await found(), (await mine())[0]!.cached]).toEqual([1, true]);
+  });
+  test.each([
+    ["is read-only", { readOnly: true }, "EROFS"],
+    ["is full", { capacityBytes: 10 }, "ENOSPC"],
+    ["is away", { away: true }, "EHOSTDOWN"],
+  ])("that %s writes nothing and leaves nothing half-written", async (_how, state, code) => {
+    await device.setState(state);
+    await expect(device.write("me", "a.ttf", tendril())).rejects.toMatchObject({ code });
+    await device.setState({ away: false });
+    expect(await mine()).toEqual([]);
+  });
+  test("may keep fonts from being removed while a program uses them", async () => {
+    await put("me", "a.ttf", tendril());
+    const program = await start("Letter Desk");
+    device.inUse = () => new Set(program.filesRead());
+    await device.setState({ locksOpenFonts: true });
+    await expect(device.remove("me", "a.ttf")).rejects.toMatchObject({ code: "EBUSY" });
+    device.inUse = () => new Set();
+    await device.remove("me", "a.ttf");
+    expect(await mine()).toEqual([]);
+  });
+});
+
+describe("profiles on a tablet", () => {
+  const profile = (family: string, bytes: Uint8Array) =>
+    new TextEncoder().encode(
+      writeProfile({
+        family,
+        organisation: "Fernhollow",
+        library: "a",
+        fonts: [{ fullName: family, postScriptName: "T", fileName: "T.ttf", bytes }],
+      }),
+    );
+  const offered = async () => (await device.profiles.waiting())[0]!;
+  test("wait, are allowed, installed, listed with the very bytes of their fonts, and removed", async () => {
+    expect(await device.profiles.offer(new TextEncoder().encode("no profile"))).toBe(false);
+    expect(await device.profiles.offer(profile("Tendril", tendril()))).toBe(true);
+    const { id, allowed, name, fonts } = await offered();
+    expect([allowed, name, fonts[0]!.fileName]).toEqual([false, "Tendril, 1 style", "T.ttf"]);
+    await expect(device.profiles.install(id)).rejects.toMatchObject({ code: "ENOENT" });
+    await device.profiles.allow(id);
+    expect(await labels(await start("Note Desk"))).not.toContain("Tendril Script");
+    await device.profiles.install(id);
+    expect(await device.profiles.waiting()).toEqual([]);
+    const [file] = await device.profiles.fonts();
+    expect(Buffer.compare(await file!.read(), tendril())).toBe(0);
+    expect(await labels(await start("Note Desk"))).toContain("Tendril Script");
+    await device.profiles.remove(id);
+    expect(await labels(await start("Note Desk"))).not.toContain("Tendril Script");
+  });
+  test("one with the same identifier replaces the earlier one", async () => {
+    for (const bytes of [tendril(), fromZip("trellis-fair.zip", "Trellis Fair.ttf")]) {
+      await device.profiles.offer(profile("Tendril", bytes));
+      const { id } = await offered();
+      await device.profiles.allow(id);
+      await device.profiles.install(id);
+    }
+    expect(await device.profiles.installed()).toHaveLength(1);
+    expect(await labels(await start("Note Desk"))).toContain("Trellis Fair");
+  });
+});
+
+describe("a program with a store of its own", () => {
+  test("reads no folder, lists what is loaded by hand, and after closing only what it was told to keep", async () => {
+    await put("me", "Trellis.ttf", fromZip("trellis-fair.zip", "Trellis Fair.ttf"));
+    const open = await start("Browser Desk");
+    expect(await labels(open)).not.toContain("Trellis Fair");
+    expect(await open.load("x.ttf", new Uint8Array(20), true)).toBe(false);
+    expect(await open.load("Tendril.ttf", tendril(), false)).toBe(true);
+    expect(await open.load("Trellis.ttf", fromZip("trellis-fair.zip", "Trellis Fair.ttf"), true)).toBe(true);
+    expect(await labels(open)).toEqual(expect.arrayContaining(["Tendril Script", "Trellis Fair"]));
+    const again = await labels(await start("Browser Desk"));
+    expect(again).toContain("Trellis Fair");
+    expect(again).not.toContain("Tendril Script");
+    expect((await device.list()).filter((file) => file.folder === "own").map((file) => file.fileName)).toEqual([
+      "browser-desk/Trellis.ttf",
+    ]);
+  });
 });

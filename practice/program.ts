@@ -3,7 +3,7 @@ import type { ProgramTraits } from "../contract/program.ts";
 import { FAKE, runPath } from "./engine/drawing.ts";
 import { openProgramFont, type ProgramFont } from "./engine/font.ts";
 import { layOut, type Layout } from "./engine/layout.ts";
-import type { PracticeDevice } from "./device.ts";
+import type { DeviceFile, PracticeDevice } from "./device.ts";
 
 /** Name IDs (OpenType specification, name table). */
 const ID = { family: 1, style: 2, full: 4, typographicFamily: 16, typographicStyle: 17 };
@@ -53,29 +53,56 @@ export class OpenProgram {
   readonly name: string;
   readonly traits: ProgramTraits;
   private readonly device: PracticeDevice;
+  /** Names its own store. */
+  private readonly slug: string;
   private fonts: ListedFont[] = [];
+  /** Loaded by hand since it was opened. */
+  private readonly loaded: ListedFont[] = [];
+  private read: readonly DeviceFile[] = [];
 
-  private constructor(name: string, traits: ProgramTraits, device: PracticeDevice) {
+  private constructor(name: string, slug: string, traits: ProgramTraits, device: PracticeDevice) {
     this.name = name;
+    this.slug = slug;
     this.traits = traits;
     this.device = device;
   }
 
   /** Starts the program: it reads the fonts that are there now. */
-  static async start(name: string, traits: ProgramTraits, device: PracticeDevice): Promise<OpenProgram> {
-    const program = new OpenProgram(name, traits, device);
+  static async start(name: string, slug: string, traits: ProgramTraits, device: PracticeDevice): Promise<OpenProgram> {
+    const program = new OpenProgram(name, slug, traits, device);
     await program.readFonts();
     return program;
   }
 
   private async readFonts(): Promise<void> {
-    const files = (await this.device.list(["built-in", ...this.traits.reads])).filter((file) => file.on);
+    const files = await this.device.visible(["built-in", ...this.traits.reads], this.slug);
     const fonts: ListedFont[] = [];
     for (const file of files) {
-      const font = openProgramFont(await this.device.read(file));
-      if (font) fonts.push({ font, ...label(font, this.traits.lists), builtIn: file.folder === "built-in" });
+      const font = openProgramFont(await file.read());
+      if (font) fonts.push(this.listed(font, file.folder === "built-in"));
     }
-    this.fonts = fonts;
+    this.read = files;
+    this.fonts = [...fonts, ...this.loaded];
+  }
+  private listed(font: ProgramFont, builtIn: boolean): ListedFont {
+    return { font, ...label(font, this.traits.lists), builtIn };
+  }
+  /** Files it has read, as "folder/file name". */
+  filesRead(): string[] {
+    return this.read.map((file) => `${file.folder}/${file.fileName}`);
+  }
+
+  /**
+   * Loads a font file by hand, for programs that keep a store of their own; `keep` puts it there for next time. Returns false when it
+   * cannot use the file.
+   */
+  async load(fileName: string, bytes: Uint8Array, keep: boolean): Promise<boolean> {
+    const font = openProgramFont(bytes);
+    if (!font) return false;
+    this.loaded.push(this.listed(font, false));
+    this.fonts.push(this.loaded.at(-1)!);
+    if (keep) await this.device.keep(this.slug, fileName, bytes);
+    return true;
   }
 
   /** The font list as the program shows it now. */

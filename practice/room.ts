@@ -2,7 +2,7 @@
 import { join } from "node:path";
 import { PracticeDevice } from "./device.ts";
 import { OpenProgram } from "./program.ts";
-import { PRACTICE_WORLD, type PracticeDevicePlan, type PracticeProgramPlan } from "./world.ts";
+import { PRACTICE_WORLD, type PracticeDevicePlan } from "./world.ts";
 
 interface Session {
   program: OpenProgram;
@@ -18,9 +18,10 @@ export class PracticeRoom {
   }
 
   async prepare(builtInFonts: string): Promise<void> {
-    for (const { slug } of PRACTICE_WORLD) {
-      const device = new PracticeDevice(join(this.root, slug));
+    for (const { slug, passcode } of PRACTICE_WORLD) {
+      const device = new PracticeDevice(join(this.root, slug), passcode);
       await device.prepare(builtInFonts);
+      device.inUse = () => new Set(this.openOn(slug).flatMap(({ program }) => program.filesRead()));
       this.devices.set(slug, device);
     }
   }
@@ -31,21 +32,23 @@ export class PracticeRoom {
   device(slug: string): PracticeDevice | undefined {
     return this.devices.get(slug);
   }
-  private plan(device: string, program: string): PracticeProgramPlan | undefined {
-    return PRACTICE_WORLD.find((one) => one.slug === device)?.programs.find((one) => one.slug === program);
+  plan(slug: string): PracticeDevicePlan | undefined {
+    return PRACTICE_WORLD.find((one) => one.slug === slug);
   }
-
+  private openOn(device: string): Session[] {
+    return [...this.sessions].filter(([key]) => key.startsWith(`${device}/`)).map(([, session]) => session);
+  }
   session(device: string, program: string): Session | undefined {
     return this.sessions.get(`${device}/${program}`);
   }
   /** Starts a program unless it is open; resolves to its session, or undefined when there is no such program. */
   async open(device: string, program: string, at: string): Promise<Session | undefined> {
-    const plan = this.plan(device, program);
+    const plan = this.plan(device)?.programs.find((one) => one.slug === program);
     const home = this.devices.get(device);
     if (!plan || !home) return undefined;
     const already = this.session(device, program);
     if (already) return already;
-    const session = { program: await OpenProgram.start(plan.name, plan.traits, home), openedAt: at };
+    const session = { program: await OpenProgram.start(plan.name, plan.slug, plan.traits, home), openedAt: at };
     this.sessions.set(`${device}/${program}`, session);
     return session;
   }

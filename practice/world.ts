@@ -11,6 +11,8 @@ export interface PracticeDevicePlan {
   slug: string;
   name: string;
   kind: "laptop" | "desktop" | "tablet";
+  /** Asked for before fonts are put in place for everyone, and before a profile is installed. Shown to whoever practises. */
+  passcode: string;
   programs: PracticeProgramPlan[];
 }
 
@@ -39,7 +41,21 @@ const cuttingDesk: PracticeProgramPlan = {
   traits: { reads: ["me", "everyone"], readsWhen: "start", lists: "families", fakesStyles: false },
 };
 
+const noteDesk: PracticeProgramPlan = {
+  slug: "note-desk",
+  name: "Note Desk",
+  kind: "notes",
+  traits: { reads: ["profile"], readsWhen: "start", lists: "families", fakesStyles: false },
+};
+const browserDesk: PracticeProgramPlan = {
+  slug: "browser-desk",
+  name: "Browser Desk",
+  kind: "browser",
+  traits: { reads: ["own"], readsWhen: "by-hand", lists: "families", fakesStyles: true },
+};
+
 export const PRACTICE_WORLD: PracticeDevicePlan[] = [
-  { slug: "workshop-laptop", name: "Workshop laptop", kind: "laptop", programs: [letterDesk, posterDesk, cuttingDesk] },
-  { slug: "office-desktop", name: "Office desktop", kind: "desktop", programs: [letterDesk, titleDesk] },
+  { slug: "workshop-laptop", name: "Workshop laptop", kind: "laptop", passcode: "2580", programs: [letterDesk, posterDesk, cuttingDesk] },
+  { slug: "office-desktop", name: "Office desktop", kind: "desktop", passcode: "4711", programs: [letterDesk, titleDesk, browserDesk] },
+  { slug: "greenhouse-tablet", name: "Greenhouse tablet", kind: "tablet", passcode: "1357", programs: [noteDesk] },
 ];

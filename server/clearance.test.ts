@@ -203,7 +203,7 @@ describe("licences", () => {
     const elsewhere = PlanView.parse(await post("/plans", { deviceId: 2, action: "place", familyIds: [id] }));
     expect(elsewhere.warnings).toEqual(["The licence of Frostbloom has ended. Renew it before you use it."]);
     const off = PlanView.parse(await post("/plans", { deviceId: 1, action: "switch-off", familyIds: [id] }));
-    expect(off.steps.map((step) => step.op)).toEqual(["switch-off"]);
+    expect(off.items.map((item) => item.steps[0]!.op)).toEqual(["switch-off"]);
     await post(`/plans/${off.id}/do`, {});
     expect(await today()).toEqual([]);
     const open = (await post("/practice/1/open", {})) as { menu: { label: string }[] };
@@ -233,7 +233,7 @@ describe("jobs", () => {
       "For “Plant markers”: Furrow is not cleared for sold goods. “Free for personal use only.” (a.txt, line 1)",
     ]);
     // The same is said where the font is about to be used.
-    const styleId = plan.steps[0]!.styleId;
+    const styleId = plan.items[0]!.steps[0]!.styleId;
     expect(Cell.parse(await trial.json(`/api/cells/${styleId}/1`)).warnings).toEqual(plan.warnings);
     expect(FamilyPage.parse(await trial.json(`/api/families?job=${job.id}`)).families.map((one) => one.name)).toEqual(["Meadow"]);
     expect(FamilyPage.parse(await trial.json("/api/families?use=own")).families.map((one) => one.name)).toEqual(["Furrow"]);

@@ -1,5 +1,6 @@
 // What every service works with, made once at start.
 import { mkdir } from "node:fs/promises";
+import { homedir } from "node:os";
 import { join } from "node:path";
 import { EventHub } from "./events.ts";
 import { FileStore } from "./files/files.ts";
@@ -8,6 +9,7 @@ import { openDatabase, type Db } from "./store/database.ts";
 import { DeviceStore } from "./store/devices.ts";
 import { LibraryStore } from "./store/library.ts";
 import { ParcelStore } from "./store/parcels.ts";
+import { PairingStore } from "./store/pairings.ts";
 import { PlanStore } from "./store/plans.ts";
 import { SettingsStore } from "./store/settings.ts";
 import { HistoryStore, SightingStore } from "./store/sightings.ts";
@@ -23,7 +25,18 @@ export interface Config {
   /** Fonts every practice device comes with; undefined when the practice room is not wanted. */
   builtInFonts: string | undefined;
   now: () => Date;
+  /** The account this runs for: its home, system and environment; tests hand in others. */
+  home: string;
+  platform: NodeJS.Platform;
+  env: NodeJS.ProcessEnv;
 }
+
+/** The account and system this process runs under. */
+export const thisMachine = (): Pick<Config, "home" | "platform" | "env"> => ({
+  home: homedir(),
+  platform: process.platform,
+  env: process.env,
+});
 
 export interface Context {
   config: Config;
@@ -32,6 +45,7 @@ export interface Context {
   library: LibraryStore;
   devices: DeviceStore;
   plans: PlanStore;
+  pairings: PairingStore;
   sightings: SightingStore;
   history: HistoryStore;
   settings: SettingsStore;
@@ -58,6 +72,7 @@ export async function makeContext(config: Config): Promise<Context> {
     library: new LibraryStore(db),
     devices: new DeviceStore(db),
     plans: new PlanStore(db),
+    pairings: new PairingStore(db),
     sightings: new SightingStore(db),
     history: new HistoryStore(db),
     settings: new SettingsStore(db),

@@ -14,7 +14,7 @@ export class EventHub {
   tell(...events: ServerEvent[]): void {
     for (const event of events) for (const response of this.open) response.write(`data: ${JSON.stringify(event)}\n\n`);
   }
-  changed(...topics: Exclude<ServerEvent["topic"], "progress">[]): void {
+  changed(...topics: Exclude<ServerEvent["topic"], "progress" | "plan">[]): void {
     this.tell(...topics.map((topic) => ({ topic })));
   }
   close(): void {

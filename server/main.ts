@@ -1,5 +1,6 @@
 // Starts the server on this machine's own address. Settings come from the environment:
-// BUVANO_DATA (the library's folder), PORT (4173; 0 for any free one), BUVANO_CLOCK_DAYS (so many days ahead of the real clock, to see
+// BUVANO_DATA (the library's folder), PORT (4173; 0 for any free one), BUVANO_NETWORK_PORT (4174; used only when the network is opened in
+// the settings), BUVANO_CLOCK_DAYS (so many days ahead of the real clock, to see
 // what a licence's end looks like).
 import { mkdir } from "node:fs/promises";
 import type { AddressInfo } from "node:net";
@@ -8,7 +9,8 @@ import { join } from "node:path";
 import { fileURLToPath, URL } from "node:url";
 import qrcode from "qrcode";
 import { makeApp } from "./app.ts";
-import { makeContext } from "./context.ts";
+import { makeContext, thisMachine } from "./context.ts";
+import { NetworkDoor } from "./network.ts";
 import { makeServices } from "./services/services.ts";
 
 const here = fileURLToPath(new URL(".", import.meta.url));
@@ -24,8 +26,16 @@ const context = await makeContext({
   workerDir: here,
   builtInFonts: join(here, "..", "demo", "built-in"),
   now: () => new Date(Date.now() + daysAhead * 86_400_000),
+  ...thisMachine(),
 });
 const services = await makeServices(context);
+const door = new NetworkDoor(
+  context,
+  services.pairing,
+  Number(process.env["BUVANO_NETWORK_PORT"] ?? (process.env["PORT"] === "0" ? 0 : 4174)),
+);
+services.pairing.door = door;
+if (context.settings.get().network) await door.set(true);
 // A large shelf takes seconds to read; they pass before the first page asks for it.
 services.families.list({ limit: 1 });
 let tellReady: (address: string) => void;
@@ -48,6 +58,7 @@ const server = makeApp(context, services).listen(Number(process.env["PORT"] || 4
 async function stop(): Promise<void> {
   server.close();
   server.closeAllConnections();
+  await door.close();
   await services.close();
   process.exit(0);
 }

@@ -119,7 +119,7 @@ describe("devices", () => {
     const failed = await trial.api().post(`/api/plans/${plan.id}/do`).expect(200);
     expect(failed.body).toMatchObject({
       state: "failed",
-      steps: [{ state: "failed", problem: { message: expect.stringMatching(/\.$/) } }],
+      items: [{ steps: [{ state: "failed", problem: { message: expect.stringMatching(/\.$/) } }] }],
     });
     rmSync(join(folder, "TrellisFair-Regular.ttf"), { recursive: true });
     expect((await trial.api().post(`/api/plans/${plan.id}/do`).expect(200)).body).toMatchObject({ state: "done" });

@@ -17,6 +17,8 @@ export class Trial {
   readonly dataDir = mkdtempSync(join(tmpdir(), "buvano-server-"));
   context!: Context;
   services!: Services;
+  /** A home of its own, for what concerns this computer. */
+  readonly home = mkdtempSync(join(tmpdir(), "buvano-home-"));
   /** What the server takes for the present moment. */
   now = (): Date => new Date();
   private app!: Express;
@@ -28,13 +30,16 @@ export class Trial {
       workerDir: join(build, "node"),
       builtInFonts: join(build, "demo", "built-in"),
       now: () => this.now(),
+      home: this.home,
+      platform: "linux",
+      env: { NODE_ENV: "test", PATH: process.env["PATH"] },
     });
     this.services = await makeServices(this.context);
     this.app = makeApp(this.context, this.services);
   }
   async end(): Promise<void> {
     await this.services.close();
-    rmSync(this.dataDir, { recursive: true });
+    for (const dir of [this.dataDir, this.home]) rmSync(dir, { recursive: true });
   }
   async restart(): Promise<void> {
     await this.services.close();

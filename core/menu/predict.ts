@@ -11,7 +11,7 @@ export interface MenuFont {
 
 export interface MenuTraits {
   lists: "families" | "four-style" | "full-names";
-  readsWhen: "always" | "start";
+  readsWhen: "always" | "start" | "by-hand";
 }
 
 export interface MenuPlace {
@@ -74,6 +74,7 @@ export function predictPlace(font: MenuFont, fonts: readonly MenuFont[], lists: 
 /** What a person does in the program to reach the style, in order. */
 export function findingSteps(program: string, place: MenuPlace, traits: MenuTraits, reopen: boolean): string[] {
   const steps: string[] = [];
+  if (traits.readsWhen === "by-hand") steps.push(`Load the font's file into ${program}, and have it kept for next time.`);
   if (reopen) steps.push(`Close ${program} completely and open it again.`);
   steps.push(`Open the font list and type “${place.type}”.`);
   steps.push(`Choose “${place.menuName}”.`);

@@ -5,9 +5,9 @@ export type SightingState = "seen" | "due" | "reopen" | "load-by-hand" | "swappe
 export interface CellFacts {
   program: string;
   device: string;
-  readsWhen: "always" | "start";
-  /** Copies on the device that this program would read. */
-  readable: readonly { on: boolean; since: number }[];
+  readsWhen: "always" | "start" | "by-hand";
+  /** Copies on the device that this program would read. `visible`: the device's font cache knows it. */
+  readable: readonly { on: boolean; visible: boolean; since: number }[];
   /** Copies on the device that it would not. */
   elsewhere: number;
   /** The latest evidence; milliseconds since 1970. */
@@ -40,6 +40,8 @@ export function cellState(facts: CellFacts): CellState {
         state: "swapped",
         reason: `It is not on ${device}; ${program} drew ${swapped.instead.join(", ") || "another font"} instead.`,
       };
+    if (facts.readsWhen === "by-hand")
+      return { state: "load-by-hand", reason: `${program} reads no font folder: load the file into it by hand, and have it kept.` };
     if (facts.readable.length > 0) return { state: "off", reason: `It is on ${device}, but switched off.` };
     if (facts.elsewhere > 0) return { state: "not-here", reason: `It is on ${device}, in a folder ${program} does not read.` };
     return { state: "not-here", reason: `It is not on ${device}.` };
@@ -49,6 +51,8 @@ export function cellState(facts: CellFacts): CellState {
       ? { state: "seen", reason: `Evidence shows ${program} drawing it.` }
       : { state: "swapped", reason: `${program} drew ${facts.sighting.instead.join(", ") || "another font"} instead.` };
   }
+  if (on.every((copy) => !copy.visible))
+    return { state: "due", reason: `It is on ${device}, which has not looked through its font folders since: look at ${device} again.` };
   if (facts.readsWhen === "start" && (facts.openedAt === undefined || facts.openedAt < since)) {
     return { state: "reopen", reason: `${program} reads fonts only when it starts; it has not been reopened since the font was placed.` };
   }

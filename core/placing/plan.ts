@@ -1,120 +1,254 @@
 // From what is wanted and what was observed on a device to the steps between them.
-
-export type Account = "me" | "everyone";
-
-export interface WantedStyle {
-  styleId: number;
-  name: string;
-  postScriptName: string;
-  sha256: string;
-  /** File ending with its dot. */
-  ending: string;
-  bytes: number;
-  refused: boolean;
-}
-
-export interface ObservedFile {
-  fileName: string;
-  account: Account;
-  sha256: string;
-  on: boolean;
-}
+import { preferredTwin, twinGroups } from "../family/kinship.ts";
+import { folderWords, freeName, isSlot, placedFileName, type PlacedFile, type Slot, type Target, type WantedStyle } from "./files.ts";
+import { indexDevice, meet, type Choice, type Met, type Situation } from "./situations.ts";
 
 export interface Step {
   op: "copy" | "keep" | "leave" | "remove" | "switch-on" | "switch-off";
-  styleId: number;
+  styleId: number | null;
   styleName: string;
   sha256: string;
   fileName: string;
-  account: Account;
+  slot: Slot;
   bytes: number;
   reason: string;
+  /** For a file that is removed: whether it was on. */
+  wasOn?: boolean;
 }
 
-/** A file name every system takes, from the PostScript name, which is plain ASCII in sound fonts. */
-export function placedFileName(style: Pick<WantedStyle, "postScriptName" | "name" | "ending">): string {
-  const base = (style.postScriptName || style.name)
-    .normalize("NFKD")
-    .replace(/[^A-Za-z0-9._-]+/g, "-")
-    .replace(/^[-.]+|[-.]+$/g, "");
-  return `${(base || "font").slice(0, 100)}${style.ending.toLowerCase()}`;
+/** One style of a plan: what it meets, what was chosen, and the steps that follow. */
+export interface Item {
+  /** Names it within its plan, however often that is drawn. */
+  key: string;
+  situation: Situation;
+  /** The first one is recommended. */
+  choices: readonly Choice[];
+  chosen: Choice;
+  steps: Step[];
 }
 
-function freeName(wanted: string, taken: Set<string>): string {
-  const dot = wanted.lastIndexOf(".");
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? wanted : `${wanted.slice(0, dot)}-${n}${wanted.slice(dot)}`;
-    if (!taken.has(name.toLowerCase())) return name;
+/** Choices other than the recommended ones, by item. */
+export type Choices = Readonly<Record<string, Choice>>;
+
+const stepFor = (style: WantedStyle, slot: Slot, fileName: string, op: Step["op"], reason: string): Step => ({
+  ...{ op, styleId: style.styleId, styleName: style.name, sha256: style.sha256, fileName, slot, bytes: style.bytes, reason },
+});
+
+function removal(file: PlacedFile, reason: string, style?: WantedStyle): Step {
+  const { fileName, sha256, bytes, on } = file;
+  const name = file.sha256 === style?.sha256 ? style.name : nameOf(file);
+  const styleId = file.sha256 === style?.sha256 ? style.styleId : null;
+  return { op: "remove", styleId, styleName: name, sha256, fileName, slot: file.folder as Slot, bytes, reason, wasOn: on };
+}
+
+/** What a file calls itself, for people. */
+export function nameOf(file: PlacedFile): string {
+  const [claim] = file.claims;
+  return claim ? `${claim.family} ${claim.style}` : file.fileName;
+}
+
+/** Styles wanted twice, with the one of them that is taken: a twin in the preferred format, or the newest version. */
+function doubled(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Map<WantedStyle, string> {
+  const left = new Map<WantedStyle, string>();
+  const byKey = new Map<string, WantedStyle[]>();
+  for (const style of wanted) byKey.set(style.claim.key, [...(byKey.get(style.claim.key) ?? []), style]);
+  for (const group of byKey.values()) {
+    if (group.length < 2) continue;
+    const kin = group.filter((style) => !style.refused).map((style) => ({ ...style.claim, wanted: style }));
+    const taken = twinGroups(kin).map((twins) => preferredTwin(twins, prefers)!);
+    for (const one of kin)
+      if (!taken.includes(one))
+        left.set(one.wanted, "The same style in the other format is placed by this plan; both would be listed twice.");
+    const [newest, ...others] = [...taken].sort((a, b) => b.revision - a.revision);
+    for (const other of others)
+      left.set(
+        other.wanted,
+        `${newest!.version || "Another file"} of the same style is placed by this plan; programs show only one of them.`,
+      );
+  }
+  return left;
+}
+
+/** The steps that follow from a choice. `name` gives a copy its file name. */
+function follow(style: WantedStyle, found: Met, chosen: Choice, target: Target, name: () => string): Step[] {
+  const { slot } = target;
+  const removable = found.files.filter((file) => isSlot(file.folder) && (chosen === "replace" || file.sha256 === style.sha256));
+  switch (chosen) {
+    case "keep":
+      return [stepFor(style, slot, found.files[0]!.fileName, "keep", found.reason)];
+    case "switch-on":
+      return [stepFor(style, slot, found.files[0]!.fileName, "switch-on", "Programs get to see it again.")];
+    case "place":
+    case "both":
+      return [stepFor(style, slot, name(), "copy", chosen === "both" ? `${found.reason} Placed all the same.` : found.reason)];
+    case "move":
+    case "replace":
+      // First in, then out: it is never missing in between.
+      return [
+        stepFor(style, slot, name(), "copy", found.reason),
+        ...removable.map((file) =>
+          removal(
+            file,
+            chosen === "move" ? `Out of ${folderWords(file.folder)}, once the copy is in.` : "Replaced; Buvano keeps it for undo.",
+            style,
+          ),
+        ),
+      ];
+    default:
+      return [stepFor(style, slot, found.files[0]?.fileName ?? placedFileName(style), "leave", found.reason)];
   }
 }
 
-/** Steps that put `wanted` into one account's folder. Files already there are kept, refused styles left out. */
-export function planPlacing(wanted: readonly WantedStyle[], observed: readonly ObservedFile[], account: Account): Step[] {
-  const taken = new Set(observed.filter((file) => file.account === account).map((file) => file.fileName.toLowerCase()));
+const pick = (key: string, allowed: readonly Choice[], choices: Choices): Choice => {
+  const wished = choices[key];
+  return wished !== undefined && allowed.includes(wished) ? wished : allowed[0]!;
+};
+
+/** Brings `wanted` to `target.slot` of a device. Each item recommends an answer; `choices` may say otherwise. */
+export function planPlacing(wanted: readonly WantedStyle[], device: readonly PlacedFile[], target: Target, choices: Choices = {}): Item[] {
+  const index = indexDevice(device);
+  const taken = new Set(device.filter((file) => file.folder === target.slot).map((file) => file.fileName.toLowerCase()));
+  const left = doubled(wanted, target.prefers);
+  let free = target.freeBytes ?? Infinity;
   return wanted.map((style) => {
-    const base = { styleId: style.styleId, styleName: style.name, sha256: style.sha256, account, bytes: style.bytes };
-    const here = observed.find((file) => file.sha256 === style.sha256 && file.account === account);
-    if (here) return { ...base, op: "keep", fileName: here.fileName, reason: "The same file is already there." };
-    const other = observed.find((file) => file.sha256 === style.sha256);
-    if (other) {
-      const folder = other.account === "me" ? "your own folder" : "the folder for everyone";
-      return {
-        ...base,
-        op: "leave",
-        fileName: other.fileName,
-        reason: `The same file is already in ${folder}; a second copy would be listed twice.`,
-      };
+    let found = meet(style, index, target);
+    const double = left.get(style);
+    if (double !== undefined && found.situation === "free")
+      found = { situation: "also-wanted", reason: double, choices: ["leave", "place"], files: [] };
+    const key = `${target.slot}/${style.sha256}`;
+    let chosen = pick(key, found.choices, choices);
+    const copies = chosen === "place" || chosen === "both" || chosen === "move" || chosen === "replace";
+    if (copies && style.bytes > free) {
+      const reason = `There is no room left for it on the device.`;
+      found = { situation: "space", reason, choices: ["leave", chosen], files: found.files };
+      chosen = pick(key, found.choices, choices);
     }
-    const fileName = freeName(placedFileName(style), taken);
-    if (style.refused) return { ...base, op: "leave", fileName, reason: "The file is damaged; programs would refuse it." };
-    taken.add(fileName.toLowerCase());
-    return {
-      ...base,
-      op: "copy",
-      fileName,
-      reason: account === "me" ? "Into your own font folder." : "Into the font folder for everyone.",
+    if (copies && chosen !== "leave") free -= style.bytes;
+    const name = () => {
+      const fileName = freeName(placedFileName(style), taken);
+      taken.add(fileName.toLowerCase());
+      return fileName;
     };
+    return { key, situation: found.situation, choices: found.choices, chosen, steps: follow(style, found, chosen, target, name) };
   });
 }
 
-/** One step for every copy of `wanted` on the device, as `decide` says. */
+/** One item for every copy of `wanted` in the device's slots, as `decide` says. */
 function forCopies(
   wanted: readonly WantedStyle[],
-  observed: readonly ObservedFile[],
-  decide: (file: ObservedFile) => Pick<Step, "op" | "reason">,
-): Step[] {
-  return wanted.flatMap(({ styleId, name, sha256, bytes }) =>
-    observed
-      .filter((file) => file.sha256 === sha256)
-      .map((file) => ({ ...decide(file), styleId, styleName: name, sha256, fileName: file.fileName, account: file.account, bytes })),
+  device: readonly PlacedFile[],
+  decide: (file: PlacedFile, style: WantedStyle) => Step,
+): Item[] {
+  const { bySum } = indexDevice(device);
+  return wanted.flatMap((style) =>
+    (bySum.get(style.sha256) ?? [])
+      .filter((file) => isSlot(file.folder))
+      .map((file): Item => {
+        const step = decide(file, style);
+        return {
+          key: `${file.folder}/${file.fileName}`,
+          situation: "there",
+          choices: [choiceOf(step.op)],
+          chosen: choiceOf(step.op),
+          steps: [step],
+        };
+      }),
   );
 }
+const choiceOf = (op: Step["op"]): Choice => (op === "remove" ? "remove" : op === "switch-on" ? "switch-on" : "keep");
 
-/** Steps that take `wanted` off the device, from whichever folder holds them. */
-export const planRemoving = (wanted: readonly WantedStyle[], observed: readonly ObservedFile[]): Step[] =>
-  forCopies(wanted, observed, ({ account }) => ({
-    op: "remove",
-    reason: `Out of ${account === "me" ? "your own font folder" : "the folder for everyone"}; the library keeps it.`,
-  }));
+/** Takes `wanted` off the device, from wherever it was placed. */
+export const planRemoving = (wanted: readonly WantedStyle[], device: readonly PlacedFile[]): Item[] =>
+  forCopies(wanted, device, (file, style) => removal(file, `Out of ${folderWords(file.folder)}; the library keeps it.`, style));
 
-/** Steps that switch `wanted` on or off where they are. Copies that are so already are kept. */
-export const planSwitching = (wanted: readonly WantedStyle[], observed: readonly ObservedFile[], on: boolean): Step[] =>
-  forCopies(wanted, observed, (file) => {
-    if (file.on === on) return { op: "keep", reason: `It is ${on ? "on" : "off"} already.` };
+/** Switches `wanted` on or off where it lies. Copies that are so already are kept. */
+export const planSwitching = (wanted: readonly WantedStyle[], device: readonly PlacedFile[], on: boolean): Item[] =>
+  forCopies(wanted, device, (file, style) => {
+    if (file.on === on) return stepFor(style, file.folder as Slot, file.fileName, "keep", `It is ${on ? "on" : "off"} already.`);
     const reason = on ? "Programs get to see it again." : "The file stays where it is; programs no longer get to see it.";
-    return { op: on ? "switch-on" : "switch-off", reason };
+    return stepFor(style, file.folder as Slot, file.fileName, on ? "switch-on" : "switch-off", reason);
+  });
+
+/**
+ * Brings a device to the same fonts as another: what is on there is placed here, in the folder `slotOf` names; what only this device has
+ * is left alone unless a choice says otherwise.
+ */
+export function planLike(
+  there: readonly { style: WantedStyle; slot: Slot; on: boolean }[],
+  device: readonly PlacedFile[],
+  target: Omit<Target, "slot">,
+  choices: Choices = {},
+): Item[] {
+  const slots = [...new Set(there.map((one) => one.slot))];
+  const items = slots.flatMap((slot) => {
+    const wanted = there.filter((one) => one.slot === slot && one.on).map((one) => one.style);
+    const off = there.filter((one) => one.slot === slot && !one.on);
+    return [
+      ...planPlacing(wanted, device, { ...target, slot }, choices),
+      ...off.map(({ style }): Item => {
+        const step = stepFor(style, slot, placedFileName(style), "leave", "It is switched off on the other device.");
+        return { key: `${slot}/${style.sha256}`, situation: "off-there", choices: ["leave"], chosen: "leave", steps: [step] };
+      }),
+    ];
+  });
+  const known = new Set(there.map((one) => one.style.sha256));
+  const touched = new Set(items.flatMap((item) => item.steps.map((step) => `${step.slot}/${step.fileName}/${step.op}`)));
+  const extra = device.filter(
+    (file) => isSlot(file.folder) && !known.has(file.sha256) && !touched.has(`${file.folder}/${file.fileName}/remove`),
+  );
+  return [
+    ...items,
+    ...extra.map((file): Item => {
+      const key = `${file.folder}/${file.fileName}`;
+      const chosen = pick(key, ["leave", "remove"], choices);
+      const out = removal(file, "The other device does not have it; Buvano keeps it for undo.");
+      const step: Step = chosen === "remove" ? out : { ...out, op: "leave", reason: "Only this device has it; it is left alone." };
+      return { key, situation: "only-here", choices: ["leave", "remove"], chosen, steps: [step] };
+    }),
+  ];
+}
+
+/** Takes off or switches off single files, for duplicates. */
+export const planTidying = (files: readonly PlacedFile[], how: "remove" | "switch-off", reason: string): Item[] =>
+  files.map((file): Item => {
+    const out = removal(file, reason);
+    const step: Step = how === "remove" ? out : { ...out, op: file.on ? "switch-off" : "keep" };
+    return { key: `${file.folder}/${file.fileName}`, situation: "there", choices: ["remove"], chosen: "remove", steps: [step] };
   });
 
 /** Steps that change something on the device. */
 export const changes = (step: Pick<Step, "op">): boolean => step.op !== "keep" && step.op !== "leave";
 
-const BACK: Partial<Record<Step["op"], Step["op"]>> = {
-  copy: "remove",
-  remove: "copy",
-  "switch-on": "switch-off",
-  "switch-off": "switch-on",
-};
+/** The steps that take back what was done, last first. */
+export function planUndo(done: readonly Step[]): Step[] {
+  return done
+    .filter(changes)
+    .toReversed()
+    .flatMap((step): Step[] => {
+      const { wasOn, ...back } = { ...step, reason: "Taken back." };
+      if (step.op === "copy") return [{ ...back, op: "remove", wasOn: true }];
+      if (step.op === "switch-on") return [{ ...back, op: "switch-off" }];
+      if (step.op === "switch-off") return [{ ...back, op: "switch-on" }];
+      return wasOn === false
+        ? [
+            { ...back, op: "copy" },
+            { ...back, op: "switch-off" },
+          ]
+        : [{ ...back, op: "copy" }];
+    });
+}
 
-/** The steps that take back what was done: copies are removed, removals copied back, switches turned. */
-export const planUndo = (done: readonly Step[]): Step[] =>
-  done.filter(changes).map((step) => ({ ...step, op: BACK[step.op]!, reason: "Taken back." }));
+/**
+ * How often a passcode is asked for, and how often it would be font by font. Folders are asked for once together; a profile asks once
+ * each, and `profileOf` says which steps share one.
+ */
+export function passcodes(
+  steps: readonly Step[],
+  guarded: readonly Slot[],
+  profileOf: (step: Step) => string,
+): { asked: number; fontByFont: number } {
+  const needing = steps.filter((step) => changes(step) && guarded.includes(step.slot));
+  const profiles = new Set(needing.filter((step) => step.slot === "profile").map(profileOf));
+  const folders = needing.some((step) => step.slot !== "profile") ? 1 : 0;
+  return { asked: profiles.size + folders, fontByFont: needing.length };
+}

@@ -3,11 +3,9 @@ import { readFile, rm } from "node:fs/promises";
 import { join } from "node:path";
 import express, { Router } from "express";
 import { z } from "zod";
-import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
 import { FamilyDetail, FamilyPage, FamilyQuery, JoinRequest, PartRequest, PinRequest } from "../../contract/family.ts";
 import { ParcelDetail, ParcelSummary, RetryRequest, ShelveRequest, ShelveResult, UnwrapRequest } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
-import { PlanRequest, PlanView } from "../../contract/plan.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
 import { Board, Cell, Sighting } from "../../contract/sighting.ts";
 import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
@@ -21,6 +19,7 @@ import type { Services } from "../services/services.ts";
 import { folderProblem } from "../services/watch.ts";
 import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf } from "./answer.ts";
 import { clearanceRoutes } from "./clearance.ts";
+import { deviceRoutes } from "./devices.ts";
 import { receiveFiles } from "./uploads.ts";
 
 const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
@@ -44,7 +43,7 @@ const mediaTypes: Record<string, string> = {
 };
 
 export function api(context: Context, services: Services): Router {
-  const { parcels, families, devices, sightings, practice, papers, watch } = services;
+  const { parcels, families, sightings, practice, papers, watch } = services;
   const router = Router();
   router.use(express.json({ limit: "1mb" }));
 
@@ -158,8 +157,10 @@ export function api(context: Context, services: Services): Router {
       const change = bodyOf(SettingsChange, request);
       const problem = change.watchedFolder ? await folderProblem(change.watchedFolder) : undefined;
       if (problem) throw new Fault(422, problem);
-      context.settings.set(change);
+      const { network: _network, ...rest } = change;
+      context.settings.set(rest);
       if (change.watchedFolder !== undefined) await watch.start();
+      if (change.thisComputer !== undefined) await services.devices.useComputer(change.thisComputer);
       context.events.changed("parcels");
       return context.settings.get();
     }),
@@ -179,31 +180,6 @@ export function api(context: Context, services: Services): Router {
   router.get(
     "/papers/:sha256",
     answer(PaperText, (request) => papers.read(String(request.params["sha256"]))),
-  );
-
-  router.get(
-    "/devices",
-    answer(z.array(DeviceSummary), () => devices.list()),
-  );
-  router.get(
-    "/devices/:id",
-    answer(DeviceDetail, (request) => devices.detail(idOf(request))),
-  );
-  router.post(
-    "/plans",
-    answer(PlanView, (request) => devices.draw(bodyOf(PlanRequest, request))),
-  );
-  router.get(
-    "/plans/:id",
-    answer(PlanView, (request) => devices.plan(idOf(request))),
-  );
-  router.post(
-    "/plans/:id/do",
-    answer(PlanView, (request) => devices.carryOut(idOf(request), false)),
-  );
-  router.post(
-    "/plans/:id/undo",
-    answer(PlanView, (request) => devices.carryOut(idOf(request), true)),
   );
 
   router.get(
@@ -253,6 +229,7 @@ export function api(context: Context, services: Services): Router {
   });
 
   router.use(clearanceRoutes(context, services));
+  router.use(deviceRoutes(context, services));
   router.use(nothingHere);
   return router;
 }

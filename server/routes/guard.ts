@@ -6,20 +6,25 @@ import { Fault } from "../fault.ts";
 const LOOPBACK = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
 
 /** Refuses requests under another host name (a page that re-points its name here) or from another site's pages. */
-export const onlyFromHere: RequestHandler = (request, _response, next) => {
-  const host = request.headers.host ?? "";
-  const origin = request.headers.origin;
-  const foreign = new Fault(403, {
-    code: "other-origin",
-    message: "This request came from another site and was refused.",
-    next: "Open Buvano at its own address.",
-  });
-  if (!LOOPBACK.test(host)) throw foreign;
-  if (origin !== undefined && origin !== `http://${host}`) throw foreign;
-  const site = request.headers["sec-fetch-site"];
-  if (request.method !== "GET" && site !== undefined && site !== "same-origin" && site !== "none") throw foreign;
-  next();
-};
+function refuseForeign(known: (host: string) => boolean): RequestHandler {
+  return (request, _response, next) => {
+    const host = request.headers.host ?? "";
+    const origin = request.headers.origin;
+    const foreign = new Fault(403, {
+      code: "other-origin",
+      message: "This request came from another site and was refused.",
+      next: "Open Buvano at its own address.",
+    });
+    if (!known(host)) throw foreign;
+    if (origin !== undefined && origin !== `http://${host}`) throw foreign;
+    const site = request.headers["sec-fetch-site"];
+    if (request.method !== "GET" && site !== undefined && site !== "same-origin" && site !== "none") throw foreign;
+    next();
+  };
+}
+export const onlyFromHere = refuseForeign((host) => LOOPBACK.test(host));
+/** Only under the addresses this machine has on its networks, by number: names can be re-pointed. */
+export const onlyFrom = (hosts: () => readonly string[]): RequestHandler => refuseForeign((host) => hosts().includes(host));
 
 /** React Native for the web writes its style sheet from script, so inline styles are allowed; scripts are not. */
 export const strictHeaders: RequestHandler = helmet({

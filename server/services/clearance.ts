@@ -128,6 +128,15 @@ export class ClearanceService {
     return this.kept.read;
   }
 
+  /** Why a family should not be placed without a thought: its licence has ended, or not even one's own use is allowed. */
+  hold(familyId: number): { why: "lapsed" | "uncleared"; sentence: string } | undefined {
+    const clearance = this.of(familyId);
+    if (clearance.lapsed) return { why: "lapsed", sentence: "Its licence has ended. Renew it before you use it." };
+    const own = clearance.uses.find((one) => one.use === "own");
+    if (own?.answer !== "no") return undefined;
+    return { why: "uncleared", sentence: `It is not cleared even for your own use. ${reasonWords(own, false)}` };
+  }
+
   /** The clearance of every family. */
   all(): Map<number, Clearance> {
     const stamp = this.stamp();

@@ -1,335 +1,363 @@
-// Devices: what they hold, and bringing fonts to them and off them through plans.
-import { createHash } from "node:crypto";
-import { basename, extname } from "node:path";
-import type { DeviceDetail, DeviceFont, DeviceSummary } from "../../contract/device.ts";
-import type { PlanRequest, PlanStep, PlanView } from "../../contract/plan.ts";
+// Devices: what each holds, with trouble first; duplicates, comparisons, looking again, and taking in what was found there.
+import { randomUUID } from "node:crypto";
+import { writeFile } from "node:fs/promises";
+import { basename, join } from "node:path";
+import type {
+  Adopted,
+  Comparison,
+  DeviceDetail,
+  DeviceFont,
+  DeviceSummary,
+  DuplicateGroup,
+  PracticeState,
+  PracticeStateChange,
+  Rescan,
+  Surprise,
+} from "../../contract/device.ts";
 import type { ProgramSummary } from "../../contract/program.ts";
-import type { z } from "zod";
-import { inspectFont } from "../../core/inspect.ts";
-import {
-  changes,
-  planPlacing,
-  planRemoving,
-  planSwitching,
-  planUndo,
-  type ObservedFile,
-  type Step,
-  type WantedStyle,
-} from "../../core/placing/plan.ts";
+import { drawnDifference, drawnWords } from "../../core/family/drawn.ts";
+import { findDuplicates, inTheWay, type DuplicateGroup as Group } from "../../core/placing/duplicates.ts";
+import { folderWords, isSlot, type PlacedFile } from "../../core/placing/files.ts";
+import { openContainer } from "../../core/sfnt/container.ts";
+import { Face } from "../../core/sfnt/face.ts";
+import type { PracticeDevice } from "../../practice/device.ts";
 import type { PracticeRoom } from "../../practice/room.ts";
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
-import type { Host } from "../hosts/host.ts";
-import { practiceHost } from "../hosts/practice.ts";
+import type { HostFont } from "../hosts/host.ts";
 import type { DeviceRow, ObservedRow, ProgramRow } from "../store/devices.ts";
-import type { StyleRow } from "../store/library.ts";
-import type { PlanRow, StoredStep } from "../store/plans.ts";
+import { COMPUTER_SLUG } from "./hosts.ts";
+import type { Observer } from "./observer.ts";
+import type { ParcelService } from "./parcels.ts";
 
 export const programSummary = (row: ProgramRow): ProgramSummary => {
   const { id, deviceId, name, kind, traits } = row;
   return { id, deviceId, name, kind, traits, practice: true };
 };
 
+/** A practice device that is "full" holds this little. */
+const FULL_BYTES = 1;
+const ROOMY_BYTES = 512 * 1024 * 1024;
+
 export class DeviceService {
   private readonly context: Context;
   private readonly room: PracticeRoom;
-  /** Plans and observations of one device happen one after another. */
-  private readonly turns = new Map<number, Promise<unknown>>();
-  /** Sums of files whose name, size and time were seen before. */
-  private readonly known = new Map<string, string>();
+  private readonly observer: Observer;
+  private readonly parcels: ParcelService;
+  private readonly lapsed: (familyId: number) => boolean;
+  /** The newest version of each style on the shelf that was asked about, until the shelf changes. */
+  private newest: { version: number; of: Map<string, { revision: number; words: string }> } = { version: -1, of: new Map() };
 
-  /** What to know before families are placed; set by whoever knows of clearance. */
-  private readonly warn: (familyIds: readonly number[]) => string[];
-  private readonly afterPlacing: (familyIds: readonly number[]) => void;
-
-  constructor(
-    context: Context,
-    room: PracticeRoom,
-    clearance: { warn: (familyIds: readonly number[]) => string[]; afterPlacing: (familyIds: readonly number[]) => void },
-  ) {
+  constructor(context: Context, room: PracticeRoom, observer: Observer, parcels: ParcelService, lapsed: (familyId: number) => boolean) {
     this.context = context;
     this.room = room;
-    this.warn = clearance.warn;
-    this.afterPlacing = clearance.afterPlacing;
+    this.observer = observer;
+    this.parcels = parcels;
+    this.lapsed = lapsed;
   }
 
-  /** Enters the practice room's devices and looks at what they hold. */
-  async prepare(): Promise<void> {
-    for (const device of this.room.world) {
-      const id = this.context.devices.ensureDevice(device.slug, device.name, device.kind);
+  /** Enters the practice room's devices, and this computer if that is wanted, and looks at what they hold. */
+  async prepare(practice: boolean): Promise<void> {
+    for (const device of practice ? this.room.world : []) {
+      const id = this.context.devices.ensureDevice(device.slug, device.name, device.kind, "practice");
       for (const program of device.programs)
         this.context.devices.ensureProgram(id, program.slug, program.name, program.kind, program.traits);
-      await this.observe(id);
+      // What a plan did before it was interrupted is no surprise.
+      await this.observer.observe(id, this.context.plans.inState("doing", id).length > 0);
     }
+    const known = this.context.devices.devices().find((device) => device.slug === COMPUTER_SLUG);
+    if (this.context.settings.get().thisComputer) await this.useComputer(true);
+    else if (known) this.context.devices.setRemoved(known.id, this.context.now());
   }
 
-  private row(id: number): DeviceRow {
-    const row = this.context.devices.device(id);
-    if (!row) throw notFound("device");
-    return row;
-  }
-  private host(device: DeviceRow): Host {
-    const practice = this.room.device(device.slug);
-    if (!practice) throw notFound("device");
-    return practiceHost(practice);
-  }
-  private inTurn<T>(deviceId: number, work: () => Promise<T>): Promise<T> {
-    const turn = (this.turns.get(deviceId) ?? Promise.resolve()).then(work, work);
-    this.turns.set(
-      deviceId,
-      turn.catch(() => {}),
-    );
-    return turn;
-  }
-
-  /** Looks at a device and remembers what is there. */
-  observe(id: number): Promise<void> {
-    return this.inTurn(id, () => this.lookAt(this.row(id)));
-  }
-
-  private async lookAt(device: DeviceRow): Promise<void> {
-    const { devices, library, db } = this.context;
-    const seen: Omit<ObservedRow, "deviceId">[] = [];
-    for (const font of await this.host(device).observe()) {
-      const key = `${device.id}/${font.folder}/${font.fileName}/${font.since}`;
-      let sha256 = this.known.get(key);
-      if (sha256 === undefined) {
-        const bytes = await font.read();
-        sha256 = createHash("sha256").update(bytes).digest("hex");
-        this.known.set(key, sha256);
-        if (!library.knowsFile(sha256)) {
-          const result = inspectFont(bytes, basename(font.fileName, extname(font.fileName)));
-          if (result.ok) db.transaction(() => library.addFaces(sha256!, bytes.length, result.value))();
-        }
-      }
-      seen.push({ folder: font.folder, fileName: font.fileName, sha256, on: font.on, since: font.since });
+  /** Takes this computer among the devices, or out of them; its fonts are not touched by that. */
+  async useComputer(wanted: boolean): Promise<void> {
+    const { devices, config } = this.context;
+    if (wanted) {
+      const id = devices.ensureDevice(COMPUTER_SLUG, "This computer", config.platform === "darwin" ? "laptop" : "desktop", "computer");
+      await this.observer.observe(id, true);
+    } else {
+      const known = devices.devices().find((device) => device.slug === COMPUTER_SLUG);
+      if (known) devices.setRemoved(known.id, this.context.now());
     }
-    devices.setObserved(device.id, seen, this.context.now());
+    this.context.events.changed("devices", "families", "sightings");
   }
 
-  private toSummary(device: DeviceRow, observed: readonly ObservedRow[]): DeviceSummary {
-    const builtIn = observed.filter((font) => font.folder === "built-in").length;
+  private toSummary(
+    device: DeviceRow,
+    files: readonly PlacedFile[],
+    rows: readonly ObservedRow[],
+    groups: readonly Group[],
+  ): DeviceSummary {
+    const host = this.observer.hosts.of(device);
+    const placed = rows.filter((row) => isSlot(row.folder));
+    const { id, name, kind, sort, observedAt } = device;
     return {
-      id: device.id,
-      name: device.name,
-      kind: device.kind,
-      practice: true,
-      placedFonts: observed.length - builtIn,
-      builtInFonts: builtIn,
-      observedAt: device.observedAt,
-      programs: this.context.devices
-        .programs()
-        .filter((program) => program.deviceId === device.id)
-        .map(programSummary),
+      ...{ id, name, kind, sort, observedAt },
+      slots: [...host.slots],
+      switches: host.switches,
+      byHand: host.byHand,
+      placedFonts: placed.length,
+      builtInFonts: rows.filter((row) => row.folder === "built-in").length,
+      problem: this.observer.problem(id),
+      trouble: {
+        duplicates: groups.filter(inTheWay).length,
+        off: placed.filter((row) => !row.on).length,
+        unseen: placed.filter((row) => row.on && !row.visible).length,
+        outdated: files.filter((file) => isSlot(file.folder) && this.newerShelved(file) !== undefined).length,
+        lapsed: placed.filter((row) => row.on && this.lapsedFile(row.sha256)).length,
+        surprises: this.context.devices.surprises(id).length,
+      },
+      programs: this.programsOn(id).map(programSummary),
     };
+  }
+  private programsOn(deviceId: number): ProgramRow[] {
+    return this.context.devices.programs().filter((program) => program.deviceId === deviceId);
+  }
+  private groups(device: DeviceRow, files: readonly PlacedFile[]): Group[] {
+    const programs = this.programsOn(device.id).map(({ name, traits }) => ({ name, reads: traits.reads }));
+    return findDuplicates(files, { programs, prefers: this.context.settings.get().twinFormat });
+  }
+
+  /** Version of a newer file of the same style on the shelf. */
+  private newerShelved(file: PlacedFile): string | undefined {
+    const { library } = this.context;
+    if (this.newest.version !== library.version) this.newest = { version: library.version, of: new Map() };
+    for (const claim of file.claims) {
+      let newest = this.newest.of.get(claim.key);
+      if (!newest) {
+        const records = library.stylesNamed(claim.family, claim.style).map(({ record }) => record);
+        const best = records.sort((a, b) => b.revision - a.revision)[0];
+        this.newest.of.set(claim.key, (newest = { revision: best?.revision ?? -Infinity, words: best?.version || "a newer version" }));
+      }
+      if (newest.revision > claim.revision) return newest.words;
+    }
+    return undefined;
+  }
+  private lapsedFile(sha256: string): boolean {
+    const style = this.context.library.styleOfFile(sha256);
+    return style !== undefined && this.lapsed(style.familyId);
   }
 
   list(): DeviceSummary[] {
-    return this.context.devices.devices().map((device) => this.toSummary(device, this.context.devices.observedOn(device.id)));
+    return this.context.devices.devices().map((device) => {
+      const files = this.observer.filesOn(device.id);
+      return this.toSummary(device, files, this.context.devices.observedOn(device.id), this.groups(device, files));
+    });
   }
 
   async detail(id: number): Promise<DeviceDetail> {
-    await this.observe(id);
-    const device = this.row(id);
-    const observed = this.context.devices.observedOn(id);
-    const shelved = new Map(this.context.library.allStyles().map((style) => [`${style.sha256}#${style.face}`, style]));
-    const fonts = observed.flatMap((file): DeviceFont[] =>
-      this.context.library.facesOf(file.sha256).map(({ face, record }) => {
-        const style = shelved.get(`${file.sha256}#${face}`);
-        const { fileName, on, folder: account } = file;
-        return {
-          fileName,
-          account,
-          on,
-          family: record.family,
-          style: record.style,
-          familyId: style?.familyId ?? null,
-          styleId: style?.id ?? null,
-        };
-      }),
-    );
+    await this.observer.observe(id);
+    const device = this.observer.row(id);
+    const files = this.observer.filesOn(id);
+    const rows = this.context.devices.observedOn(id);
+    const groups = this.groups(device, files);
+    const fonts = rows.flatMap((row) => this.fonts(row, files, groups));
     const order = new Intl.Collator("en");
-    fonts.sort((a, b) => Number(a.account === "built-in") - Number(b.account === "built-in") || order.compare(a.family, b.family));
-    return { ...this.toSummary(device, observed), fonts };
-  }
-
-  /** Computes what placing or taking off would do. Nothing on the device changes. */
-  async draw(request: z.output<typeof PlanRequest>): Promise<PlanView> {
-    const device = this.row(request.deviceId);
-    await this.observe(device.id);
-    const families = request.familyIds.map((id) => {
-      const family = this.context.library.family(id);
-      if (!family) throw notFound("family");
-      return family;
-    });
-    const wanted = families.flatMap((family) => this.context.library.stylesOf(family.id)).map(wantedStyle);
-    const observed = placedFiles(this.context.devices.observedOn(device.id));
-    // A collection's faces share one file: it is placed once.
-    const byFile = [...new Map(wanted.map((style) => [style.sha256, style])).values()];
-    const steps =
-      request.action === "place"
-        ? planPlacing(byFile, observed, request.account)
-        : request.action === "remove"
-          ? planRemoving(byFile, observed)
-          : planSwitching(byFile, observed, request.action === "switch-on");
-    const change = steps.filter((step) => step.op === "copy").length - steps.filter((step) => step.op === "remove").length;
-    const id = this.context.plans.add(
-      {
-        deviceId: device.id,
-        action: request.action,
-        account: request.account,
-        familyIds: request.familyIds,
-        state: "drawn",
-        steps: steps.map((step) => ({ ...step, state: "waiting", problem: null })),
-        fontsBefore: observed.length,
-        fontsAfter: observed.length + change,
-      },
-      this.context.now(),
-    );
-    return this.plan(id);
-  }
-
-  private planRow(id: number): PlanRow {
-    const plan = this.context.plans.get(id);
-    if (!plan) throw notFound("plan");
-    return plan;
-  }
-
-  plan(id: number): PlanView {
-    const plan = this.planRow(id);
-    const device = this.row(plan.deviceId);
-    const changing = plan.steps.some(changes);
-    const accounts = new Set(plan.steps.map((step) => step.account));
+    const last = (font: DeviceFont) => Number(font.folder === "built-in") * 2 + Number(font.remarks.length === 0);
+    fonts.sort((a, b) => last(a) - last(b) || order.compare(a.family, b.family));
     return {
-      id: plan.id,
-      deviceId: device.id,
-      deviceName: device.name,
-      action: plan.action,
-      account: plan.account,
-      families: plan.familyIds.flatMap((familyId) => this.context.library.family(familyId) ?? []),
-      state: plan.state,
-      steps: plan.steps.map(({ sha256: _, ...step }): PlanStep => step),
-      programs: this.context.devices
-        .programs()
-        .filter((program) => program.deviceId === device.id)
-        .map((program) => ({
-          programId: program.id,
-          name: program.name,
-          need: changing ? need(program, plan.action, accounts) : "Nothing changes.",
-        })),
-      fontsBefore: plan.fontsBefore,
-      fontsAfter: plan.fontsAfter,
-      folder: this.host(device).folderName(plan.account),
-      warnings: plan.state !== "undone" && (plan.action === "place" || plan.action === "switch-on") ? this.warn(plan.familyIds) : [],
+      ...this.toSummary(device, files, rows, groups),
+      fonts,
+      surprises: this.surprises(id),
+      practiceState: device.sort === "practice" ? await this.practiceState(device) : null,
     };
   }
 
-  /** Carries a drawn plan out, or takes a done one back. */
-  carryOut(id: number, undo: boolean): Promise<PlanView> {
-    const { deviceId } = this.planRow(id);
-    return this.inTurn(deviceId, async () => {
-      const plan = this.planRow(id);
-      const expected = undo ? "done" : "drawn";
-      if (plan.state !== expected && !(plan.state === "failed" && !undo)) {
-        throw new Fault(409, {
-          code: "plan-state",
-          message: undo ? "This plan is not done, so there is nothing to take back." : "This plan was carried out already.",
-          next: "Draw a new plan.",
-        });
-      }
-      const device = this.row(deviceId);
-      const steps = undo
-        ? planUndo(plan.steps.filter((step) => step.state === "done")).map((step): StoredStep => ({
-            ...step,
-            state: "waiting",
-            problem: null,
-          }))
-        : plan.steps;
-      await this.perform(device, steps);
-      const failed = steps.some((step) => step.state === "failed");
-      if (!undo) plan.steps = steps;
-      plan.state = failed ? "failed" : undo ? "undone" : "done";
-      await this.lookAt(device);
-      plan.fontsAfter = placedFiles(this.context.devices.observedOn(device.id)).length;
-      this.context.db.transaction(() => {
-        this.context.plans.update(plan);
-        this.context.history.add(this.context.now(), plan.action, historySentence(plan, steps, device, undo), plan.familyIds);
-      })();
-      if (!undo && plan.action === "place" && steps.some((step) => step.op === "copy" && step.state === "done"))
-        this.afterPlacing(plan.familyIds);
-      this.context.events.changed("devices", "families", "sightings", "practice");
-      return this.plan(id);
+  private fonts(row: ObservedRow, files: readonly PlacedFile[], groups: readonly Group[]): DeviceFont[] {
+    const { fileName, on, visible, folder } = row;
+    const remarks: string[] = [];
+    if (isSlot(folder)) {
+      const file = files.find((one) => one.folder === folder && one.fileName === fileName)!;
+      const group = groups.find(
+        (one) => inTheWay(one) && one.files.some((member) => member.folder === folder && member.fileName === fileName),
+      );
+      const newer = this.newerShelved(file);
+      if (group) remarks.push("There is another copy under the same name.");
+      if (on && !visible)
+        remarks.push("It is there and on, and programs do not find it yet: the device has not looked through its font folders since.");
+      if (!on) remarks.push("It is switched off.");
+      if (newer) remarks.push(`The library has ${newer}.`);
+      if (on && this.lapsedFile(row.sha256)) remarks.push("Its licence has ended.");
+    }
+    const style = this.context.library.styleOfFile(row.sha256);
+    const faces = this.context.library.facesOf(row.sha256);
+    const names = faces.length > 0 ? faces.map(({ record }) => record) : [{ family: basename(fileName), style: "cannot be read" }];
+    return names.map((name) => ({
+      ...{ fileName, folder, on, visible, remarks, family: name.family, style: name.style },
+      familyId: style?.familyId ?? null,
+      styleId: style?.id ?? null,
+    }));
+  }
+
+  private surprises(id: number): Surprise[] {
+    const there = new Set(this.context.devices.observedOn(id).map((row) => `${row.folder}/${row.fileName}/${row.sha256}`));
+    return this.context.devices.surprises(id).map(({ sha256, ...row }) => {
+      const [face] = this.context.library.facesOf(sha256);
+      const name = face?.record.fullName ?? basename(row.fileName);
+      const here = there.has(`${row.folder}/${row.fileName}/${sha256}`);
+      return { ...row, name, adoptable: here && face !== undefined && this.context.library.styleOfFile(sha256) === undefined };
     });
   }
 
-  private async perform(device: DeviceRow, steps: StoredStep[]): Promise<void> {
-    const host = this.host(device);
-    for (const step of steps) {
-      if (step.state === "done") continue;
-      try {
-        if (step.op === "copy") await host.place(step.account, step.fileName, await this.context.files.read(step.sha256));
-        if (step.op === "remove") await host.remove(step.account, step.fileName);
-        if (step.op === "switch-on" || step.op === "switch-off") await host.setOn(step.account, step.fileName, step.op === "switch-on");
-        step.state = "done";
-        step.problem = null;
-      } catch (error) {
-        step.state = "failed";
-        step.problem = stepProblem(error, step);
-      }
+  /** Looks again, has the device look through its own font folders, and says what happened meanwhile. */
+  async rescan(id: number): Promise<Rescan> {
+    const placed = () => this.context.devices.observedOn(id).filter((row) => isSlot(row.folder)).length;
+    const before = placed();
+    const known = new Set(this.context.devices.surprises(id).map((one) => one.id));
+    const device = this.observer.row(id);
+    await this.observer.inTurn(id, async () => {
+      await this.observer.hosts
+        .of(device)
+        .settle()
+        .catch(() => {});
+      await this.observer.lookOrFail(device);
+    });
+    const found = this.surprises(id).filter((one) => !known.has(one.id));
+    this.context.events.changed("devices");
+    return { before, after: placed(), found };
+  }
+  seeSurprises(id: number): void {
+    this.context.devices.seeSurprises(this.observer.row(id).id, this.context.now());
+    this.context.events.changed("devices");
+  }
+
+  /** Takes fonts found on a device into the library, as a parcel that is shelved at once. */
+  async adopt(id: number, named: readonly { folder: string; fileName: string }[] | undefined): Promise<Adopted> {
+    const device = this.observer.row(id);
+    const wanted = named && new Set(named.map((file) => `${file.folder}/${file.fileName}`));
+    const foreign = new Set(
+      this.context.devices
+        .observedOn(id)
+        .filter((row) => isSlot(row.folder) && this.context.library.styleOfFile(row.sha256) === undefined)
+        .map((row) => `${row.folder}/${row.fileName}`),
+    );
+    const fonts = (await this.observer.hosts.of(device).observe()).filter((font) => {
+      const key = `${font.folder}/${font.fileName}`;
+      return foreign.has(key) && (!wanted || wanted.has(key));
+    });
+    if (fonts.length === 0) {
+      throw new Fault(422, {
+        code: "adopt-nothing",
+        message: "There is nothing here that the library does not have.",
+        next: "Look at the device again.",
+      });
     }
+    const files = [];
+    for (const font of fonts) files.push(await this.toIncoming(font));
+    const parcelId = this.parcels.receive(`Found on ${device.name}`, files);
+    await this.parcels.whenSettled(parcelId);
+    const { shelved } = this.parcels.shelve(parcelId, undefined);
+    this.seeSurprises(id);
+    return { parcelId, styles: shelved };
   }
-}
-
-function need(program: ProgramRow, action: PlanRow["action"], accounts: ReadonlySet<string>): string {
-  if (![...accounts].some((account) => program.traits.reads.includes(account as "me" | "everyone"))) {
-    return `${program.name} does not read this folder and will not list it.`;
+  private async toIncoming(font: HostFont): Promise<{ name: string; stored_as: string; bytes: number }> {
+    const bytes = await font.read();
+    const stored_as = randomUUID();
+    await writeFile(join(this.context.incoming, stored_as), bytes, { flush: true });
+    return { name: basename(font.fileName), stored_as, bytes: bytes.length };
   }
-  if (program.traits.readsWhen === "start") return `Close ${program.name} completely and open it again.`;
-  return action === "place" || action === "switch-on" ? `${program.name} notices by itself.` : `${program.name} drops it by itself.`;
-}
 
-function historySentence(plan: PlanRow, steps: readonly Step[], device: DeviceRow, undo: boolean): string {
-  const copied = steps.filter((step) => step.op === "copy").length;
-  const removed = steps.filter((step) => step.op === "remove").length;
-  const switched = (op: Step["op"]) => steps.filter((step) => step.op === op).length;
-  const files = (count: number) => `${count} ${count === 1 ? "file" : "files"}`;
-  const owner = plan.account === "me" ? "for me" : "for everyone";
-  const done = [
-    copied > 0 && `${files(copied)} placed on ${device.name}, ${owner}`,
-    removed > 0 && `${files(removed)} taken off ${device.name}`,
-    switched("switch-off") > 0 && `${files(switched("switch-off"))} switched off on ${device.name}`,
-    switched("switch-on") > 0 && `${files(switched("switch-on"))} switched on on ${device.name}`,
-  ].filter(Boolean);
-  return `${undo ? "Undone: " : ""}${done.join("; ") || `Nothing changed on ${device.name}`}.`;
-}
-
-function stepProblem(error: unknown, step: StoredStep) {
-  const code = (error as NodeJS.ErrnoException).code;
-  if (code === "ENOENT" && step.op === "remove") {
-    return { code: "step-gone", message: "The file is not there any more.", next: "Nothing is left to do for it." };
+  async duplicates(id: number): Promise<DuplicateGroup[]> {
+    await this.observer.observe(id);
+    const device = this.observer.row(id);
+    const rows = new Map(this.context.devices.observedOn(id).map((row) => [`${row.folder}/${row.fileName}`, row]));
+    const groups = this.groups(device, this.observer.filesOn(id));
+    const fonts = await this.observer.hosts
+      .of(device)
+      .observe()
+      .catch(() => []);
+    const bytesOf = new Map(fonts.map((font) => [`${font.folder}/${font.fileName}`, font]));
+    const views: DuplicateGroup[] = [];
+    for (const group of groups) views.push(await this.duplicateView(group, rows, bytesOf));
+    return views;
   }
-  if (code === "ENOSPC")
-    return { code: "step-space", message: "The device is full.", next: "Make room on it and carry the plan out again." };
-  if (code === "EACCES" || code === "EPERM" || code === "EROFS") {
-    return { code: "step-denied", message: "The folder cannot be written to.", next: "Allow writing to it and carry the plan out again." };
+
+  private async duplicateView(
+    group: Group,
+    rows: ReadonlyMap<string, ObservedRow>,
+    fonts: ReadonlyMap<string, HostFont>,
+  ): Promise<DuplicateGroup> {
+    const { key, family, style, how, keep, reason } = group;
+    const place = (file: PlacedFile) => `${file.folder}/${file.fileName}`;
+    const face = async (file: PlacedFile): Promise<Face | undefined> => {
+      const number = file.claims.findIndex((claim) => claim.key === key);
+      try {
+        return new Face(openContainer(await fonts.get(place(file))!.read()), Math.max(0, number));
+      } catch {
+        return undefined;
+      }
+    };
+    const kept = await face(keep);
+    const files: DuplicateGroup["files"] = [];
+    for (const file of group.files) {
+      const { folder, fileName, bytes, on, sha256 } = file;
+      const claim = file.claims.find((one) => one.key === key)!;
+      const other = file === keep ? undefined : await face(file);
+      const drawn =
+        file === keep
+          ? ""
+          : sha256 === keep.sha256
+            ? "The very same file."
+            : drawnWords(kept && other ? drawnDifference(kept, other) : undefined);
+      files.push({
+        ...{ folder, fileName, bytes, on, sha256, drawn, version: claim.version, characters: claim.codepoints, outlines: claim.outlines },
+        where: folderWords(folder),
+        changedAt: rows.get(place(file))?.since ?? this.context.now(),
+        movable: isSlot(folder),
+      });
+    }
+    return { key, family, style, how, files, reason, keep: group.files.indexOf(keep), inTheWay: inTheWay(group) };
   }
-  return { code: "step-failed", message: "The file could not be written.", next: "Carry the plan out again." };
-}
 
-function placedFiles(observed: readonly ObservedRow[]): ObservedFile[] {
-  return observed.flatMap((row) =>
-    row.folder === "built-in" ? [] : [{ fileName: row.fileName, account: row.folder, sha256: row.sha256, on: row.on }],
-  );
-}
+  /** What two devices have, family by family. */
+  async compare(id: number, otherId: number): Promise<Comparison> {
+    const [device, other] = [this.observer.row(id), this.observer.row(otherId)];
+    for (const one of [device, other]) await this.observer.observe(one.id);
+    const keys = (deviceId: number) =>
+      new Map(
+        this.observer
+          .filesOn(deviceId)
+          .filter((file) => isSlot(file.folder) && file.on)
+          .flatMap((file) => file.claims.map((claim) => [claim.key, claim.family])),
+      );
+    const [here, there] = [keys(id), keys(otherId)];
+    const rows = new Map<string, { family: string; here: number; there: number }>();
+    const add = (family: string, side: "here" | "there") => {
+      const row = rows.get(family) ?? { family, here: 0, there: 0 };
+      row[side]++;
+      rows.set(family, row);
+    };
+    for (const family of here.values()) add(family, "here");
+    for (const family of there.values()) add(family, "there");
+    const both = [...here.keys()].filter((key) => there.has(key)).length;
+    const order = new Intl.Collator("en");
+    return {
+      deviceName: device.name,
+      otherName: other.name,
+      rows: [...rows.values()].sort((a, b) => order.compare(a.family, b.family)),
+      onlyThere: there.size - both,
+      onlyHere: here.size - both,
+      both,
+    };
+  }
 
-function wantedStyle(style: StyleRow): WantedStyle {
-  return {
-    styleId: style.id,
-    name: style.record.fullName,
-    postScriptName: style.record.postScriptName,
-    sha256: style.sha256,
-    ending: extname(style.fileName) || ".ttf",
-    bytes: style.bytes,
-    refused: style.record.verdict === "refused",
-  };
+  /** The simulated device behind a device. Throws a `Fault` when it is a real one. */
+  practiceDevice(id: number): PracticeDevice {
+    const device = this.observer.row(id);
+    const practice = device.sort === "practice" ? this.room.device(device.slug) : undefined;
+    if (!practice) throw notFound("practice device");
+    return practice;
+  }
+  private async practiceState(device: DeviceRow): Promise<PracticeState> {
+    const { away, readOnly, locksOpenFonts, capacityBytes } = await this.practiceDevice(device.id).state();
+    return { passcode: this.room.plan(device.slug)?.passcode ?? "", away, readOnly, locksOpenFonts, full: capacityBytes <= FULL_BYTES };
+  }
+  /** Makes a practice device difficult, or easy again. */
+  async setPracticeState(id: number, { full, ...change }: PracticeStateChange): Promise<DeviceDetail> {
+    const room = full === undefined ? {} : { capacityBytes: full ? FULL_BYTES : ROOMY_BYTES };
+    await this.practiceDevice(id).setState({ ...change, ...room });
+    this.context.events.changed("devices");
+    return this.detail(id);
+  }
 }

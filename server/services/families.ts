@@ -156,16 +156,16 @@ export class FamilyService {
   private placements(styles: readonly StyleRow[], observed: readonly ObservedRow[]): PlacementView[] {
     const sums = new Set(styles.map((style) => style.sha256));
     return this.context.devices.devices().flatMap((device) =>
-      (["me", "everyone"] as const).flatMap((account) => {
-        const copies = observed.filter((row) => row.deviceId === device.id && row.folder === account && sums.has(row.sha256));
+      (["me", "everyone", "profile", "own"] as const).flatMap((folder) => {
+        const copies = observed.filter((row) => row.deviceId === device.id && row.folder === folder && sums.has(row.sha256));
         if (copies.length === 0) return [];
-        const on = copies.some((copy) => copy.on);
         return [
           {
             deviceId: device.id,
             deviceName: device.name,
-            account,
-            on,
+            folder,
+            on: copies.some((copy) => copy.on),
+            visible: copies.some((copy) => copy.visible),
             styles: copies.length,
             observedAt: device.observedAt ?? copies[0]!.since,
           },

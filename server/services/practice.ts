@@ -7,13 +7,16 @@ import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
 import { programSummary } from "./devices.ts";
+import type { Observer } from "./observer.ts";
 
 export class PracticeService {
   private readonly context: Context;
   private readonly room: PracticeRoom;
-  constructor(context: Context, room: PracticeRoom) {
+  private readonly observer: Observer;
+  constructor(context: Context, room: PracticeRoom, observer: Observer) {
     this.context = context;
     this.room = room;
+    this.observer = observer;
   }
 
   private find(id: number): { row: ProgramRow; device: string } {
@@ -56,6 +59,35 @@ export class PracticeService {
     this.room.close(device, row.slug);
     this.context.events.changed("practice");
     return this.look(id);
+  }
+
+  /** Loads a font file into a program by hand, from the library or from the person's own files; `keep` has it there next time too. */
+  async load(id: number, fileName: string, bytes: Uint8Array, keep: boolean): Promise<PracticeProgram> {
+    const { row, program } = this.opened(id);
+    if (row.traits.readsWhen !== "by-hand") {
+      throw new Fault(409, {
+        code: "program-reads-itself",
+        message: `${row.name} takes no files by hand.`,
+        next: "Place the font on its device.",
+      });
+    }
+    const safe = (fileName.split(/[\\/]/).at(-1) ?? "font.ttf").replace(/[^\p{L}\p{N}._ -]+/gu, "-").slice(0, 120);
+    const usable = /\.(ttf|otf)$/i.test(safe) && (await program.load(safe, bytes, keep));
+    if (!usable) {
+      throw new Fault(422, {
+        code: "program-refused",
+        message: `${row.name} cannot use this file.`,
+        next: "Give it a sound .ttf or .otf file.",
+      });
+    }
+    if (keep) await this.observer.observe(row.deviceId, true);
+    this.context.events.changed("practice", "devices", "sightings", "families");
+    return this.look(id);
+  }
+  async loadStyle(id: number, styleId: number, keep: boolean): Promise<PracticeProgram> {
+    const style = this.context.library.style(styleId);
+    if (!style) throw notFound("style");
+    return this.load(id, style.fileName, await this.context.files.read(style.sha256), keep);
   }
 
   draw(id: number, typed: z.output<typeof PracticeText>): Promise<Drawing> {

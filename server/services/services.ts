@@ -5,14 +5,22 @@ import type { Context } from "../context.ts";
 import { WorkPool } from "../work/pool.ts";
 import { ClearanceService } from "./clearance.ts";
 import { DeviceService } from "./devices.ts";
+import { Handing } from "./handing.ts";
+import { Hosts } from "./hosts.ts";
 import { FamilyService } from "./families.ts";
 import { JobService } from "./jobs.ts";
+import { KitService } from "./kits.ts";
+import { Observer } from "./observer.ts";
+import { PairingService } from "./pairing.ts";
 import { PaperService } from "./papers.ts";
 import { ParcelService } from "./parcels.ts";
+import { PlanService } from "./plans.ts";
 import { PracticeService } from "./practice.ts";
 import { Shelf } from "./shelf.ts";
 import { SightingService } from "./sightings.ts";
+import { TabletRoom } from "./tablet-room.ts";
 import { TabletService } from "./tablets.ts";
+import { Wanting } from "./wanted.ts";
 import { WatchService } from "./watch.ts";
 
 const HOUR_MS = 3_600_000;
@@ -23,6 +31,10 @@ export interface Services {
   parcels: ParcelService;
   families: FamilyService;
   devices: DeviceService;
+  plans: PlanService;
+  pairing: PairingService;
+  kits: KitService;
+  tabletRoom: TabletRoom;
   sightings: SightingService;
   practice: PracticeService;
   papers: PaperService;
@@ -44,19 +56,27 @@ export async function makeServices(context: Context): Promise<Services> {
   const jobs = new JobService(context, shelf, clearance, sightings);
   const parcels = new ParcelService(context, pool, shelf, clearance);
   const watch = new WatchService(context, parcels);
+  const observer = new Observer(context, new Hosts(context, room));
+  const handing = new Handing(context, room);
+  const devices = new DeviceService(context, room, observer, parcels, (familyId) => clearance.of(familyId).lapsed);
+  const tablets = new TabletService(context, jobs);
   const services: Services = {
     parcels,
     watch,
     families: new FamilyService(context, shelf, sightings, clearance, jobs),
     clearance,
     jobs,
-    tablets: new TabletService(context, jobs),
-    devices: new DeviceService(context, room, {
+    tablets,
+    devices,
+    plans: new PlanService(context, observer, new Wanting(context, (familyId) => clearance.hold(familyId)), handing, {
       warn: (familyIds) => jobs.beforeUse(familyIds),
       afterPlacing: (familyIds) => clearance.placed(familyIds),
     }),
+    pairing: new PairingService(context, observer, handing),
+    kits: new KitService(context, clearance, tablets),
+    tabletRoom: new TabletRoom(devices, observer, room),
     sightings,
-    practice: new PracticeService(context, room),
+    practice: new PracticeService(context, room, observer),
     papers: new PaperService(context),
     close: async () => {
       clearInterval(tidying);
@@ -71,8 +91,10 @@ export async function makeServices(context: Context): Promise<Services> {
   const tidying = setInterval(() => void tidy(), HOUR_MS);
   tidying.unref();
   await tidy();
-  await context.files.sweep(new Set([...context.parcels.heldFiles(), ...context.library.shelvedFiles(), ...context.clearance.receipts()]));
-  if (builtInFonts) await services.devices.prepare();
+  const held = [context.parcels.heldFiles(), context.library.shelvedFiles(), context.clearance.receipts(), context.plans.heldFiles()];
+  await context.files.sweep(new Set(held.flat()));
+  await devices.prepare(builtInFonts !== undefined);
+  await services.plans.recover();
   await parcels.resume();
   await watch.start();
   return services;

@@ -28,11 +28,17 @@ export function copiesByFile(observed: readonly ObservedRow[]): Map<string, Obse
   return copies;
 }
 
+/** Whether a program reads where a copy lies; of programs' own stores it reads only its own. */
+const reads = (program: ProgramRow, row: ObservedRow): boolean =>
+  row.folder === "own"
+    ? program.traits.reads.includes("own") && row.fileName.startsWith(`${program.slug}/`)
+    : row.folder !== "built-in" && program.traits.reads.includes(row.folder);
+
 /** Everything needed to say where styles stand in programs, read once. */
 interface Facts {
   /** Every copy of a file, by its digest. */
   copies: Map<string, ObservedRow[]>;
-  observed: ObservedRow[];
+  observed: readonly ObservedRow[];
   latest: Map<string, SightingRow>;
   lapsed: (familyId: number) => boolean;
   facesOf: (sha256: string) => FaceRow[];
@@ -64,14 +70,14 @@ export class SightingService {
 
   private state(style: { id: number; familyId: number; sha256: string }, program: ProgramRow, facts: Facts): CellState {
     const copies = (facts.copies.get(style.sha256) ?? []).filter((row) => row.deviceId === program.deviceId && row.folder !== "built-in");
-    const readable = copies.filter((row) => program.traits.reads.includes(row.folder as "me" | "everyone"));
+    const readable = copies.filter((row) => reads(program, row));
     const sighting = facts.latest.get(`${style.id}/${program.id}`);
     return cellState({
       program: program.name,
       device: program.deviceName,
       lapsed: facts.lapsed(style.familyId),
       readsWhen: program.traits.readsWhen,
-      readable: readable.map((row) => ({ on: row.on, since: Date.parse(row.since) })),
+      readable: readable.map((row) => ({ on: row.on, visible: row.visible, since: Date.parse(row.since) })),
       elsewhere: copies.length - readable.length,
       sighting: sighting && { result: sighting.result, at: Date.parse(sighting.at), instead: sighting.instead },
       openedAt: program.openedAt === null ? undefined : Date.parse(program.openedAt),
@@ -79,9 +85,9 @@ export class SightingService {
   }
 
   private predict(style: StyleRow, program: ProgramRow, facts: Facts): Prediction {
-    const { lists, readsWhen, reads } = program.traits;
+    const { lists, readsWhen } = program.traits;
     const visible = facts.observed
-      .filter((row) => row.deviceId === program.deviceId && row.on && (row.folder === "built-in" || reads.includes(row.folder)))
+      .filter((row) => row.deviceId === program.deviceId && row.on && row.visible && (row.folder === "built-in" || reads(program, row)))
       .flatMap((row) => facts.facesOf(row.sha256))
       .filter((face) => face.record.verdict !== "refused")
       .map(menuFont);

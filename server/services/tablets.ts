@@ -3,14 +3,13 @@ import { extname } from "node:path";
 import type { TabletView } from "../../contract/tablet.ts";
 import { compareStyles } from "../../core/family/group.ts";
 import { preferredTwin, twinGroups } from "../../core/family/kinship.ts";
-import { placedFileName } from "../../core/placing/plan.ts";
-import { PROFILE_ENDING, writeProfile } from "../../core/placing/profile.ts";
+import { placedFileName } from "../../core/placing/files.ts";
+import { PROFILE_ENDING } from "../../core/placing/profile.ts";
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { StyleRow } from "../store/library.ts";
+import { profileName, profileText } from "./handing.ts";
 import type { JobService } from "./jobs.ts";
-
-const ORGANISATION = "Your own font library";
 
 export class TabletService {
   private readonly context: Context;
@@ -48,7 +47,7 @@ export class TabletService {
 
   view(familyId: number): TabletView {
     const { name, taken, left } = this.choose(familyId);
-    const profile = `${name}, ${taken.length === 1 ? "1 style" : `${taken.length} styles`}`;
+    const profile = profileName(name, taken.length);
     return {
       familyId,
       familyName: name,
@@ -82,22 +81,15 @@ export class TabletService {
         next: "Look for a version of it that ends in .otf or .ttf.",
       });
     }
-    const fonts = [];
-    const seen = new Set<string>();
-    for (const style of taken) {
-      const { fullName, postScriptName } = style.record;
-      // Styles that share a PostScript name cannot both be in one profile; the first one stands.
-      const key = postScriptName || fullName;
-      if (seen.has(key)) continue;
-      seen.add(key);
-      fonts.push({ fullName, postScriptName, fileName: fileNameOf(style), bytes: await this.context.files.read(style.sha256) });
-    }
-    const library = this.context.settings.libraryId();
-    return { fileName: profileFileName(name), text: writeProfile({ family: name, organisation: ORGANISATION, library, fonts }) };
+    const files = taken.map(({ record, fileName, sha256 }) => ({
+      ...{ fullName: record.fullName, postScriptName: record.postScriptName, ending: extname(fileName) || ".ttf", sha256 },
+    }));
+    return { fileName: profileFileName(name), text: await profileText(this.context, name, files) };
   }
 }
 
 const fileNameOf = (style: StyleRow): string =>
   placedFileName({ name: style.record.fullName, postScriptName: style.record.postScriptName, ending: extname(style.fileName) || ".ttf" });
-const profileFileName = (family: string): string =>
-  `${family.replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-|-$/g, "") || "Fonts"}${PROFILE_ENDING}`;
+/** A file name every system takes, from a family's name. */
+export const fileStem = (name: string): string => name.replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-|-$/g, "") || "Fonts";
+const profileFileName = (family: string): string => fileStem(family) + PROFILE_ENDING;

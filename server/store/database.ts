@@ -3,12 +3,13 @@ import Database from "better-sqlite3";
 import first from "./migrations/001-first.sql";
 import settings from "./migrations/002-settings.sql";
 import clearance from "./migrations/004-clearance.sql";
+import devices from "./migrations/005-devices.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
 
 /** In order; a released migration is never edited. */
-const migrations: readonly string[] = [first, settings, parcelsInFull, clearance];
+const migrations: readonly string[] = [first, settings, parcelsInFull, clearance, devices];
 
 /** Prepares each statement once: the same few are run thousands of times. A text is plucked everywhere or nowhere. */
 function keepPrepared(db: Db): void {

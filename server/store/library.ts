@@ -233,6 +233,11 @@ export class LibraryStore {
     const row = this.db.prepare(`SELECT ${STYLE_COLUMNS} WHERE s.id = ?`).get(id) as Raw<StyleRow> | undefined;
     return row && parsed<StyleRow>(row);
   }
+  /** The first style on the shelf that lies in a file. */
+  styleOfFile(sha256: string): { id: number; familyId: number } | undefined {
+    return this.db.prepare("SELECT id, family_id AS familyId FROM styles WHERE sha256 = ? ORDER BY face LIMIT 1").get(sha256) as
+      { id: number; familyId: number } | undefined;
+  }
   /** Digests of all files the shelf needs. */
   shelvedFiles(): string[] {
     return this.db.prepare("SELECT DISTINCT sha256 FROM styles").pluck().all() as string[];

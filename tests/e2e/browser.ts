@@ -21,8 +21,8 @@ export class Browser {
     this.downloads = downloads;
   }
 
-  /** Starts Chromium; `dark` prefers the dark scheme. */
-  static async start(size: { width: number; height: number }, dark = false): Promise<Browser> {
+  /** Starts Chromium; `dark` prefers the dark scheme, `home` is the account whose fonts it sees. */
+  static async start(size: { width: number; height: number }, dark = false, home?: string): Promise<Browser> {
     const profile = await mkdtemp(join(tmpdir(), "buvano-browser-"));
     const downloads = await mkdtemp(join(tmpdir(), "buvano-downloads-"));
     const options = new Options();
@@ -39,11 +39,12 @@ export class Browser {
     options.addArguments(...flags, `user-data-dir=${profile}`, "force-prefers-reduced-motion", "hide-scrollbars");
     if (dark) options.addArguments("force-dark-mode");
     options.setUserPreferences({ "download.default_directory": downloads, "download.prompt_for_download": false });
-    const driver = await new Builder()
-      .forBrowser("chrome")
-      .setChromeOptions(options)
-      .setChromeService(new ServiceBuilder("/usr/bin/chromedriver"))
-      .build();
+    const service = new ServiceBuilder("/usr/bin/chromedriver");
+    if (home !== undefined) {
+      const { XDG_DATA_HOME: _data, XDG_CONFIG_HOME: _config, ...env } = process.env as Record<string, string>;
+      service.setEnvironment({ ...env, HOME: home });
+    }
+    const driver = await new Builder().forBrowser("chrome").setChromeOptions(options).setChromeService(service).build();
     const browser = new Browser(driver, profile, downloads, size);
     await browser.resize(size);
     return browser;

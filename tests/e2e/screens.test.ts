@@ -32,6 +32,15 @@ const screens: [name: string, path: (world: World) => string, ready: string][] =
   ["device", () => "/device/1", "placed-font"],
   ["place", ({ familyId }) => `/place?family=${familyId}`, "draw-plan"],
   ["tablet", ({ familyId }) => `/tablet?family=${familyId}`, "profile-font"],
+  ["device in trouble", () => "/device/1", "to-duplicates"],
+  ["duplicates", () => "/duplicates?device=1", "duplicate-group"],
+  ["make it like", () => "/like?device=2", "comparison"],
+  ["tablet as a device", () => "/device/3", "to-tablet-room"],
+  ["tablet's profiles", () => "/tablet-room/3", "profile"],
+  ["handed plan", ({ handedId }) => `/plan/${handedId}`, "by-hand"],
+  ["place on a tablet", ({ familyId }) => `/place?family=${familyId}`, "save-kit"],
+  ["pairing", () => "/pairing", "network-shut"],
+  ["program that loads by hand", () => "/practice/6", "program-closed"],
   ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],
   ["Sightings", () => "/sightings", "cell"],
   ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],
@@ -88,7 +97,7 @@ describe("wide", () => {
   test("the board shows families against programs", async () => {
     await browser.open(`${server.address}/sightings`);
     await browser.find("board-row");
-    expect((await browser.all("cell")).length).toBe((await browser.all("board-row")).length * 5);
+    expect((await browser.all("cell")).length).toBe((await browser.all("board-row")).length * 7);
     const cell = await browser.driver.findElement({ css: '[aria-label="Trellis Fair in Letter Desk on Workshop laptop: Seen"]' });
     await cell.click();
     expect(await (await browser.find("cell-state")).getText()).toContain("Seen");

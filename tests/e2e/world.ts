@@ -1,5 +1,5 @@
 // Brings the demo's downloads into a test server by its own API, so that screens have something to show.
-import { readdir, readFile } from "node:fs/promises";
+import { copyFile, readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { fillDemo } from "../../demo/fill.ts";
 import { FamilyPage } from "../../contract/family.ts";
@@ -29,6 +29,8 @@ export interface World {
   lapsingId: number;
   familyId: number;
   planId: number;
+  /** A plan that waits for a person at the tablet. */
+  handedId: number;
   styleId: number;
 }
 
@@ -43,7 +45,7 @@ export async function makeWorld(server: TestServer): Promise<World> {
   const plan = PlanView.parse(await post(server, "/plans", { deviceId: 1, action: "place", familyIds: [id("Trellis Fair")] }));
   await post(server, `/plans/${plan.id}/do`);
   await post(server, "/practice/1/open");
-  const styleId = plan.steps[0]!.styleId;
+  const styleId = plan.items[0]!.steps[0]!.styleId!;
   const typed = { font: "Trellis Fair", text: "Opening Day", sizePt: 32 };
   const pdf = await fetch(`${server.address}/api/practice/1/pdf`, {
     method: "POST",
@@ -54,7 +56,12 @@ export async function makeWorld(server: TestServer): Promise<World> {
   form.append("file", await pdf.blob(), "Letter-Desk-Trellis-Fair.pdf");
   Sighting.parse(await (await fetch(`${server.address}/api/cells/${styleId}/1/evidence`, { method: "POST", body: form })).json());
   const drawn = PlanView.parse(await post(server, "/plans", { deviceId: 1, action: "place", familyIds: [id("Tendril Script")] }));
-  return { parcels, jobId: 1, lapsingId: id("Frostbloom"), familyId: id("Trellis Fair"), planId: drawn.id, styleId };
+  // A copy that somebody put there by hand, and a profile that waits on the tablet.
+  const practice = join(server.dataDir, "practice", "workshop-laptop");
+  await copyFile(join(practice, "me", "TrellisFair-Regular.ttf"), join(practice, "everyone", "Trellis Fair (copy).ttf"));
+  const handed = PlanView.parse(await post(server, "/plans", { deviceId: 3, action: "place", familyIds: [id("Garden Note")] }));
+  await post(server, `/plans/${handed.id}/do`);
+  return { parcels, handedId: handed.id, jobId: 1, lapsingId: id("Frostbloom"), familyId: id("Trellis Fair"), planId: drawn.id, styleId };
 }
 
 export const demoFile = (name: string): Promise<Buffer> => readFile(join(downloads, name));

@@ -7,7 +7,7 @@ import { join } from "node:path";
 import { FamilyPage } from "../../contract/family.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { makeApp } from "../../server/app.ts";
-import { makeContext, type Context } from "../../server/context.ts";
+import { makeContext, thisMachine, type Context } from "../../server/context.ts";
 import { makeServices } from "../../server/services/services.ts";
 import { corpusFonts } from "./corpus.ts";
 
@@ -49,6 +49,7 @@ export async function benchLibrary(workerDir: string, print: (line: string) => v
     workerDir,
     builtInFonts: join(workerDir, "..", "demo", "built-in"),
     now: () => new Date(),
+    ...thisMachine(),
   });
   const services = await makeServices(context);
   fillShelf(context);

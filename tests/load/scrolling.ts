@@ -5,7 +5,7 @@ import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { makeApp } from "../../server/app.ts";
-import { makeContext } from "../../server/context.ts";
+import { makeContext, thisMachine } from "../../server/context.ts";
 import { makeServices } from "../../server/services/services.ts";
 import { Browser, PHONE } from "../e2e/browser.ts";
 import { corpusFonts } from "./corpus.ts";
@@ -39,7 +39,7 @@ function run(list) {
 export async function benchScrolling(workerDir: string, print: (line: string) => void): Promise<void> {
   const dataDir = mkdtempSync(join(tmpdir(), "buvano-bench-scrolling-"));
   const webDir = join(workerDir, "..", "web");
-  const context = await makeContext({ dataDir, webDir, workerDir, builtInFonts: undefined, now: () => new Date() });
+  const context = await makeContext({ dataDir, webDir, workerDir, builtInFonts: undefined, now: () => new Date(), ...thisMachine() });
   const services = await makeServices(context);
   const styles = 20_000;
   fillShelf(context, styles);

@@ -2,10 +2,10 @@
 import { useEffect } from "react";
 import { useSWRConfig } from "swr";
 import { ServerEvent } from "../../contract/events.ts";
-import { setProgress } from "./progress.ts";
+import { setPlanProgress, setProgress } from "./progress.ts";
 
 /** Which resources each kind of change touches, by the beginnings of their paths. */
-const touched: Record<Exclude<ServerEvent["topic"], "progress">, string[]> = {
+const touched: Record<Exclude<ServerEvent["topic"], "progress" | "plan">, string[]> = {
   parcels: ["/parcels", "/today", "/settings"],
   families: ["/families", "/today", "/board", "/parcels"],
   devices: ["/devices", "/families", "/today", "/plans", "/jobs"],
@@ -13,11 +13,14 @@ const touched: Record<Exclude<ServerEvent["topic"], "progress">, string[]> = {
   practice: ["/practice"],
   clearance: ["/families", "/jobs", "/today", "/board", "/cells", "/plans"],
   jobs: ["/jobs", "/families", "/today", "/plans"],
+  pairing: ["/pairing"],
 };
 
-export function useServerEvents(): void {
+/** `listens` is false on pages that are told nothing, such as those of paired devices. */
+export function useServerEvents(listens: boolean): void {
   const { mutate } = useSWRConfig();
   useEffect(() => {
+    if (!listens) return;
     const source = new EventSource("/api/events");
     let lost = false;
     const refresh = (beginnings: string[]) =>
@@ -33,8 +36,9 @@ export function useServerEvents(): void {
     source.onmessage = (message: MessageEvent<string>) => {
       const event = ServerEvent.parse(JSON.parse(message.data));
       if (event.topic === "progress") setProgress(event.parcelId, event.progress);
+      else if (event.topic === "plan") setPlanProgress(event.planId, event);
       else refresh(touched[event.topic]);
     };
     return () => source.close();
-  }, [mutate]);
+  }, [mutate, listens]);
 }

@@ -2,11 +2,12 @@
 import useSWR, { type SWRResponse } from "swr";
 import { z } from "zod";
 import { FamilyClearance } from "../../contract/clearance.ts";
-import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
+import { Comparison, DeviceDetail, DeviceSummary, DuplicateGroup, TabletProfiles } from "../../contract/device.ts";
 import { FamilyDetail, FamilyPage, type FamilyQuery } from "../../contract/family.ts";
 import { JobDetail, JobSummary, Language } from "../../contract/job.ts";
 import { ParcelDetail, ParcelSummary } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
+import { PairingView } from "../../contract/pairing.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { PracticeProgram } from "../../contract/practice.ts";
 import { Board, Cell } from "../../contract/sighting.ts";
@@ -25,6 +26,7 @@ const Parcels = z.array(ParcelSummary);
 const Jobs = z.array(JobSummary);
 const Languages = z.array(Language);
 const Devices = z.array(DeviceSummary);
+const Duplicates = z.array(DuplicateGroup);
 
 export const useSettings = () => useResource("/settings", Settings);
 export const useWatchReport = () => useResource("/settings/watch", WatchReport);
@@ -34,6 +36,11 @@ export const useParcels = () => useResource("/parcels", Parcels);
 export const useParcel = (id: number) => useResource(`/parcels/${id}`, ParcelDetail);
 export const useDevices = () => useResource("/devices", Devices);
 export const useDevice = (id: number) => useResource(`/devices/${id}`, DeviceDetail);
+export const useDuplicates = (id: number) => useResource(`/devices/${id}/duplicates`, Duplicates);
+export const useComparison = (id: number, otherId: number | undefined) =>
+  useResource(otherId === undefined ? null : `/devices/${id}/compare/${otherId}`, Comparison);
+export const useTabletProfiles = (id: number) => useResource(`/devices/${id}/profiles`, TabletProfiles);
+export const usePairing = () => useResource("/pairing", PairingView);
 export const usePlan = (id: number) => useResource(`/plans/${id}`, PlanView);
 export const useBoard = () => useResource("/board", Board);
 export const useCell = (styleId: number, programId: number) => useResource(`/cells/${styleId}/${programId}`, Cell);

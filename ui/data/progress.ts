@@ -6,3 +6,12 @@ const unpacking = makeStore<Readonly<Record<number, ParcelProgress>>>({});
 export const setProgress = (parcelId: number, progress: ParcelProgress): void =>
   unpacking.set({ ...unpacking.get(), [parcelId]: progress });
 export const useProgress = (parcelId: number): ParcelProgress | undefined => unpacking.use()[parcelId];
+
+export interface PlanProgress {
+  done: number;
+  total: number;
+}
+const carrying = makeStore<Readonly<Record<number, PlanProgress>>>({});
+export const setPlanProgress = (planId: number, { done, total }: PlanProgress): void =>
+  carrying.set({ ...carrying.get(), [planId]: { done, total } });
+export const usePlanProgress = (planId: number): PlanProgress | undefined => carrying.use()[planId];

@@ -12,12 +12,27 @@ interface Props {
   problem?: string;
   placeholder?: string;
   numeric?: boolean;
+  /** Not shown while it is typed. */
+  secret?: boolean;
   lines?: number;
   testID?: string;
   className?: string;
 }
 
-export function Field({ label, value, onChange, onDone, hint, problem, placeholder, numeric, lines = 1, testID, className = "" }: Props) {
+export function Field({
+  label,
+  value,
+  onChange,
+  onDone,
+  hint,
+  problem,
+  placeholder,
+  numeric,
+  secret,
+  lines = 1,
+  testID,
+  className = "",
+}: Props) {
   const palette = usePalette();
   return (
     <View className={`mb-3 ${className}`}>
@@ -31,6 +46,7 @@ export function Field({ label, value, onChange, onDone, hint, problem, placehold
         onSubmitEditing={onDone}
         multiline={lines > 1}
         numberOfLines={lines > 1 ? lines : undefined}
+        secureTextEntry={secret}
         inputMode={numeric ? "decimal" : "text"}
         placeholder={placeholder}
         placeholderTextColor={palette.faded}

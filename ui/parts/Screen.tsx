@@ -41,10 +41,12 @@ interface ListProps<T> extends Omit<Props, "children"> {
   keyOf: (row: T) => string;
   render: (row: T) => ReactElement;
   header?: ReactNode;
+  /** Below the last row. */
+  footer?: ReactNode;
 }
 
 /** A screen whose rows may be thousands: only those near the window exist. */
-export function ListScreen<T>({ title, note, aside, back, action, testID, rows, keyOf, render, header }: ListProps<T>) {
+export function ListScreen<T>({ title, note, aside, back, action, testID, rows, keyOf, render, header, footer }: ListProps<T>) {
   return (
     <View className="min-h-0 flex-1 bg-paper" testID={testID}>
       <FlatList
@@ -54,6 +56,7 @@ export function ListScreen<T>({ title, note, aside, back, action, testID, rows, 
         initialNumToRender={16}
         windowSize={9}
         contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4"
+        ListFooterComponent={footer ? <View className="mt-4">{footer}</View> : null}
         ListHeaderComponent={
           <>
             <Heading title={title} note={note} back={back} aside={aside} />

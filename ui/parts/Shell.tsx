@@ -18,7 +18,7 @@ interface Tab {
 const TABS: readonly Tab[] = [
   { href: "/", label: "Today", icon: Sprout, under: /^\/($|parcel|settings)/ },
   { href: "/families", label: "Families", icon: LibraryBig, under: /^\/(famil|job|licence)/ },
-  { href: "/devices", label: "Devices", icon: MonitorSmartphone, under: /^\/(device|plan|place|practice|tablet)/ },
+  { href: "/devices", label: "Devices", icon: MonitorSmartphone, under: /^\/(device|plan|place|practice|tablet|duplicates|like|pairing)/ },
   { href: "/sightings", label: "Sightings", icon: Eye, under: /^\/(sighting|cell)/ },
   { href: "/bench", label: "Bench", icon: FlaskConical, under: /^\/bench/ },
 ];
@@ -49,6 +49,15 @@ function TabLink({ tab, wide, current }: { tab: Tab; wide: boolean; current: boo
     </Link>
   );
 }
+
+/** A page without tabs. */
+export const Alone = ({ children }: { children: ReactNode }) => (
+  <View className="h-full flex-1 bg-paper">
+    <View role="main" className="min-h-0 flex-1">
+      {children}
+    </View>
+  </View>
+);
 
 export function Shell({ children }: { children: ReactNode }) {
   const wide = useWide();

@@ -8,6 +8,7 @@ import type { Prediction } from "../../contract/sighting.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { familyKey as keyOf } from "../../core/family/group.ts";
 import { Done, send } from "../data/api.ts";
+import { FOLDER_WORDS, when } from "../data/devices.ts";
 import { useFamily } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
@@ -25,8 +26,6 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { WordsBar } from "../parts/WordsBar.tsx";
 import { useWide } from "../parts/useWide.ts";
 import { usePalette } from "../theme/theme.ts";
-
-const when = (iso: string): string => new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
 
 function StyleEntry({
   style,
@@ -171,15 +170,15 @@ function Detail({ family }: { family: FamilyDetail }) {
         ) : (
           family.placements.map((placement, i) => (
             <Link
-              key={`${placement.deviceId}${placement.account}`}
+              key={`${placement.deviceId}${placement.folder}`}
               href={`/device/${placement.deviceId}`}
               className={`w-full ${i === 0 ? "" : "border-t border-edge"}`}
             >
               <View className="min-h-[56px] w-full justify-center px-3 py-2">
                 <Strong>{placement.deviceName}</Strong>
                 <Small>
-                  {count(placement.styles, "file")}, {placement.account === "me" ? "for me" : "for everyone"}, {placement.on ? "on" : "off"}{" "}
-                  — looked at {when(placement.observedAt)}
+                  {count(placement.styles, "file")}, {FOLDER_WORDS[placement.folder]},{" "}
+                  {placement.on ? (placement.visible ? "on" : "on, but not taken up yet") : "off"} — looked at {when(placement.observedAt)}
                 </Small>
               </View>
             </Link>

@@ -17,6 +17,7 @@ import { Screen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { JobDevices } from "./JobDevices.tsx";
 import { saveFrom } from "../web/download.ts";
 import { usesWords } from "./JobsScreen.tsx";
 
@@ -145,6 +146,7 @@ export function JobScreen({ id }: { id: number }) {
                 ))
               )}
             </Drawer>
+            <JobDevices job={value} />
             <CreditLines job={value} />
             <View className="flex-row flex-wrap gap-2">
               {value.families.length > 0 ? (

@@ -1,150 +1,298 @@
 // A plan: every step with its reason, shown before anything happens; carried out after, and taken back at will.
 import { useRouter } from "expo-router";
-import { Check, Undo2 } from "../parts/icons.ts";
-import { useCallback } from "react";
+import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { useSWRConfig } from "swr";
-import { PlanView, type PlanStep } from "../../contract/plan.ts";
+import { PlanView, type PlanItem, type PlanStep } from "../../contract/plan.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
-import { send } from "../data/api.ts";
+import { send, type ApiProblem } from "../data/api.ts";
 import { usePlan } from "../data/hooks.ts";
+import { changesOf, choiceWords, OP_DONE, OP_WORDS, planCounts, planTitle, planWords, SITUATION_WORDS, stepsOf } from "../data/plans.ts";
+import { usePlanProgress } from "../data/progress.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
-import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { Screen } from "../parts/Screen.tsx";
-import { ApiProblemNote, ClearanceWarnings, Loaded } from "../parts/Status.tsx";
+import { Choice } from "../parts/Choice.tsx";
+import { Drawer, DrawerRow, DrawerTab } from "../parts/Drawer.tsx";
+import { Field } from "../parts/Field.tsx";
+import { Check, Undo2 } from "../parts/icons.ts";
+import { ListScreen } from "../parts/Screen.tsx";
+import { ApiProblemNote, ClearanceWarnings, Loaded, ProgressBar } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 
-const OP_WORDS: Record<PlanStep["op"], string> = {
-  copy: "Copy",
-  keep: "Already so",
-  leave: "Leave out",
-  remove: "Take off",
-  "switch-on": "Switch on",
-  "switch-off": "Switch off",
-};
-const OP_DONE: Record<PlanStep["op"], string> = {
-  copy: "Copied",
-  keep: "Already so",
-  leave: "Left out",
-  remove: "Taken off",
-  "switch-on": "Switched on",
-  "switch-off": "Switched off",
-};
+const STATE_WORDS = (step: PlanStep): string =>
+  step.state === "failed"
+    ? "Failed"
+    : step.state === "done"
+      ? OP_DONE[step.op]
+      : step.state === "handed"
+        ? "Handed over"
+        : OP_WORDS[step.op];
 
-/** What each kind of plan is called before it is done, after, and on its button. */
-const ACTION_WORDS: Record<PlanView["action"], (names: string, device: string) => { todo: string; done: string; button: string }> = {
-  place: (names, device) => ({ todo: `Place ${names} on ${device}`, done: `Placed on ${device}`, button: "Place" }),
-  remove: (names, device) => ({ todo: `Take ${names} off ${device}`, done: `Taken off ${device}`, button: "Take off" }),
-  "switch-on": (names, device) => ({ todo: `Switch ${names} on on ${device}`, done: `Switched on on ${device}`, button: "Switch on" }),
-  "switch-off": (names, device) => ({ todo: `Switch ${names} off on ${device}`, done: `Switched off on ${device}`, button: "Switch off" }),
-};
-const wordsOf = (plan: PlanView) => ACTION_WORDS[plan.action](plan.families.map((family) => family.name).join(", "), plan.deviceName);
-
-function title(plan: PlanView): string {
-  if (plan.state === "undone") return "Taken back";
-  return plan.state === "done" ? wordsOf(plan).done : wordsOf(plan).todo;
-}
-
-function counts(plan: PlanView): string {
-  if (plan.state === "drawn") return `${count(plan.fontsBefore, "placed font")} now, ${plan.fontsAfter} after.`;
-  return `${count(plan.fontsBefore, "placed font")} before, now ${plan.fontsAfter}.`;
-}
-
-function Steps({ plan }: { plan: PlanView }) {
+function Step({ step }: { step: PlanStep }) {
+  const colour = step.state === "failed" ? "text-warning" : step.state === "done" ? "text-verdigris" : "text-ink";
   return (
-    <Drawer label="Files" note={counts(plan)}>
-      {plan.steps.length === 0 ? (
-        <DrawerRow first>
-          <Body>Nothing of this family is on {plan.deviceName}.</Body>
-        </DrawerRow>
-      ) : (
-        plan.steps.map((step, i) => (
-          <DrawerRow key={step.styleId + step.account} first={i === 0} testID="plan-step">
-            <View className="flex-row items-baseline justify-between gap-3">
-              <Strong lines={1} className="min-w-0 flex-1">
-                {step.styleName}
-              </Strong>
-              <Small className={step.state === "failed" ? "text-warning" : step.state === "done" ? "text-verdigris" : "text-ink"}>
-                {step.state === "failed" ? "Failed" : step.state === "done" ? OP_DONE[step.op] : OP_WORDS[step.op]}
-              </Small>
-            </View>
-            <Small>
-              {step.fileName}, {sizeWords(step.bytes)}. {step.problem ? `${step.problem.message} ${step.problem.next}` : step.reason}
-            </Small>
-          </DrawerRow>
-        ))
-      )}
+    <View className="mt-1" testID="plan-step">
+      <View className="flex-row items-baseline justify-between gap-3">
+        <Strong lines={1} className="min-w-0 flex-1">
+          {step.styleName}
+        </Strong>
+        <Small className={colour}>{STATE_WORDS(step)}</Small>
+      </View>
+      <Small>
+        {step.fileName}, {sizeWords(step.bytes)}. {step.problem ? `${step.problem.message} ${step.problem.next}` : step.reason}
+      </Small>
+    </View>
+  );
+}
+
+function Item({
+  plan,
+  item,
+  onChoose,
+}: {
+  plan: PlanView;
+  item: PlanItem;
+  onChoose: (item: PlanItem, choice: string, all: boolean) => void;
+}) {
+  const situation = SITUATION_WORDS[item.situation];
+  const open = plan.state === "drawn" && item.choices.length > 1;
+  const alike = plan.items.filter(
+    (one) => one.situation === item.situation && one.chosen !== item.chosen && one.choices.includes(item.chosen),
+  );
+  return (
+    <View className="border border-t-0 border-edge bg-drawer px-3 py-2" testID="plan-item">
+      {situation ? <Small className={open ? "text-warning" : ""}>{situation}</Small> : null}
+      {item.steps.map((step) => (
+        <Step key={`${step.op}${step.slot}${step.fileName}`} step={step} />
+      ))}
+      {open ? (
+        <View className="my-2 gap-2">
+          <Choice
+            label={`What to do with ${item.steps[0]?.styleName ?? "this"}`}
+            words={choiceWords(item)}
+            value={item.chosen}
+            onChange={(choice) => choice && onChoose(item, choice, false)}
+            testID="plan-choice"
+          />
+          {alike.length > 0 && item.chosen !== item.choices[0] ? (
+            <Button label={`The same for ${alike.length} alike`} onPress={() => onChoose(item, item.chosen, true)} testID="choose-all" />
+          ) : null}
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+/** How often a passcode is asked for, where one is. */
+function Passcode({ plan, value, onChange, onDone, problem }: PasscodeProps) {
+  const { asked, fontByFont } = plan.passcodes;
+  if (asked === 0 || (plan.state !== "drawn" && plan.state !== "failed" && !plan.needsPasscode)) return null;
+  const spared = fontByFont > asked ? `, instead of ${fontByFont} times font by font` : "";
+  const words = plan.needsPasscode
+    ? `The passcode of ${plan.deviceName} is asked for once${spared}.`
+    : `The passcode will be asked for ${asked === 1 ? "once" : `${asked} times`} on ${plan.deviceName} itself${spared}.`;
+  return (
+    <Drawer label="Passcode" testID="passcode-drawer">
+      <DrawerRow first>
+        <Body className="mb-2">{words}</Body>
+        {plan.needsPasscode ? (
+          <Field
+            label={`Passcode of ${plan.deviceName}`}
+            value={value}
+            onChange={onChange}
+            onDone={onDone}
+            secret
+            problem={problem ? `${problem.message} ${problem.next}` : undefined}
+            testID="passcode"
+          />
+        ) : null}
+      </DrawerRow>
     </Drawer>
   );
 }
+interface PasscodeProps {
+  plan: PlanView;
+  value: string;
+  onChange: (value: string) => void;
+  onDone: () => void;
+  problem: ApiProblem | null;
+}
+
+function ByHand({ plan }: { plan: PlanView }) {
+  if (plan.byHand.length === 0) return null;
+  return (
+    <Drawer label={`On ${plan.deviceName}`} testID="by-hand">
+      {plan.byHand.map((step, i) => (
+        <DrawerRow key={step} first={i === 0}>
+          <Body>
+            {i + 1}. {step}
+          </Body>
+        </DrawerRow>
+      ))}
+    </Drawer>
+  );
+}
+
+function Programs({ plan }: { plan: PlanView }) {
+  return (
+    <Drawer label={plan.state === "drawn" ? "What programs will need" : "What programs need now"}>
+      {plan.programs.map((program, i) => (
+        <DrawerRow key={program.programId} first={i === 0}>
+          <Strong>{program.name}</Strong>
+          <Small>{program.need}</Small>
+        </DrawerRow>
+      ))}
+      {plan.programs.length === 0 ? (
+        <DrawerRow first>
+          <Small>No program is known on {plan.deviceName} yet.</Small>
+        </DrawerRow>
+      ) : null}
+    </Drawer>
+  );
+}
+
+const isPasscode = (problem: ApiProblem | null): boolean => problem?.code.startsWith("passcode-") ?? false;
 
 export function PlanScreen({ id }: { id: number }) {
   const answer = usePlan(id);
   const router = useRouter();
   const { mutate } = useSWRConfig();
+  const progress = usePlanProgress(id);
+  const [passcode, setPasscode] = useState("");
+  const show = useCallback((plan: PlanView) => mutate(`/plans/${id}`, plan, { revalidate: false }), [id, mutate]);
   const carryOut = useAction(
     useCallback(
       async (what: "do" | "undo") => {
-        const plan = await send("POST", `/plans/${id}/${what}`, PlanView);
-        await mutate(`/plans/${id}`, plan, { revalidate: false });
+        try {
+          await show(await send("POST", `/plans/${id}/${what}`, PlanView, { passcode: passcode === "" ? undefined : passcode }));
+          setPasscode("");
+        } catch (problem) {
+          // It may have been drawn anew.
+          if ((problem as ApiProblem).code === "plan-outdated") await mutate(`/plans/${id}`);
+          throw problem;
+        }
       },
-      [id, mutate],
+      [id, passcode, show, mutate],
+    ),
+  );
+  const choose = useAction(
+    useCallback(
+      async (item: PlanItem, choice: string, all: boolean) => {
+        await show(await send("POST", `/plans/${id}/choose`, PlanView, { key: item.key, choice, all }));
+      },
+      [id, show],
     ),
   );
   const plan = answer.data;
-  const changes = plan?.steps.filter((step) => step.op !== "keep" && step.op !== "leave").length ?? 0;
-  const doWords = plan ? `${wordsOf(plan).button} ${count(changes, "file")}` : "";
+  const undoable = plan && (plan.state === "done" || plan.state === "failed") && stepsOf(plan).some((step) => step.state === "done");
+  const changes = plan ? changesOf(plan) : 0;
   const familyId = plan?.families[0]?.id;
-  const action = !plan ? undefined : plan.state === "drawn" || plan.state === "failed" ? (
+  const problem = carryOut.problem ?? choose.problem;
+  const undo = (
     <Button
-      strong
-      icon={Check}
-      label={plan.state === "failed" ? "Carry out the rest" : doWords}
+      icon={Undo2}
+      label={plan?.state === "failed" ? "Take back what was done" : "Undo"}
       busy={carryOut.busy}
-      disabled={changes === 0}
-      onPress={() => carryOut.run("do")}
-      testID="do-plan"
+      onPress={() => carryOut.run("undo")}
+      testID="undo-plan"
     />
+  );
+  const action = !plan ? undefined : plan.state === "drawn" || plan.state === "failed" ? (
+    <>
+      {carryOut.busy && progress ? (
+        <ProgressBar
+          part={progress.total === 0 ? undefined : progress.done / progress.total}
+          label={`${progress.done} of ${progress.total} steps`}
+        />
+      ) : null}
+      <Button
+        strong
+        icon={Check}
+        label={
+          plan.state === "failed"
+            ? "Carry out the rest"
+            : plan.byHand.length > 0
+              ? `Hand over to ${plan.deviceName}`
+              : `${planWords(plan).button} ${count(changes, "file")}`
+        }
+        busy={carryOut.busy}
+        disabled={changes === 0}
+        onPress={() => carryOut.run("do")}
+        testID="do-plan"
+      />
+      {undoable && plan.byHand.length === 0 ? undo : null}
+    </>
   ) : (
     <>
+      {plan.state === "handed" && plan.deviceSort === "practice" ? (
+        <Button
+          strong
+          label={`Open ${plan.deviceName}`}
+          onPress={() => router.push(`/tablet-room/${plan.deviceId}`)}
+          testID="to-tablet-room"
+        />
+      ) : null}
+      {plan.state === "handed" ? (
+        <Button icon={Undo2} label="Take it back" busy={carryOut.busy} onPress={() => carryOut.run("undo")} testID="undo-plan" />
+      ) : null}
       {plan.state === "done" ? (
-        <Button strong label="See it in the practice room" onPress={() => router.push(`/device/${plan.deviceId}`)} testID="to-device" />
+        <Button strong label={`See ${plan.deviceName}`} onPress={() => router.push(`/device/${plan.deviceId}`)} testID="to-device" />
       ) : null}
-      {plan.state === "done" && changes > 0 ? (
-        <Button icon={Undo2} label="Undo" busy={carryOut.busy} onPress={() => carryOut.run("undo")} testID="undo-plan" />
-      ) : null}
+      {plan.state === "done" && changes > 0 && plan.passcodes.asked <= 1 && !stepsOf(plan).some((step) => step.slot === "profile")
+        ? undo
+        : null}
       {plan.state === "undone" && familyId !== undefined ? (
         <Button strong label="Back to the family" onPress={() => router.push(`/family/${familyId}`)} />
       ) : null}
     </>
   );
   return (
-    <Screen
-      title={plan ? title(plan) : "Plan"}
-      note={plan?.state === "drawn" ? "Nothing has happened yet." : plan ? counts(plan) : undefined}
+    <ListScreen
+      title={plan ? planTitle(plan) : "Plan"}
+      note={
+        plan?.state === "drawn"
+          ? "Nothing has happened yet."
+          : plan?.state === "handed"
+            ? "It is done once the device shows it."
+            : plan
+              ? planCounts(plan)
+              : undefined
+      }
       back="/devices"
       action={action}
       testID="plan"
-    >
-      {carryOut.problem ? <ApiProblemNote problem={carryOut.problem} /> : null}
-      <Loaded answer={answer} what="Drawing the plan">
-        {(value) => (
-          <>
-            <ClearanceWarnings warnings={value.warnings} />
-            {value.action === "place" ? <Small className="mb-2">Goes into: {value.folder}</Small> : null}
-            <Steps plan={value} />
-            <Drawer label={value.state === "drawn" ? "What programs will need" : "What programs need now"}>
-              {value.programs.map((program, i) => (
-                <DrawerRow key={program.programId} first={i === 0}>
-                  <Strong>{program.name}</Strong>
-                  <Small>{program.need}</Small>
-                </DrawerRow>
-              ))}
-            </Drawer>
-          </>
-        )}
-      </Loaded>
-    </Screen>
+      rows={plan?.items ?? []}
+      keyOf={(item) => item.key}
+      render={(item) => <Item plan={plan!} item={item} onChoose={choose.run} />}
+      footer={plan ? <Programs plan={plan} /> : undefined}
+      header={
+        <>
+          {problem && !isPasscode(problem) ? <ApiProblemNote problem={problem} /> : null}
+          <Loaded answer={answer} what="Drawing the plan">
+            {(value) => (
+              <>
+                <ClearanceWarnings warnings={value.warnings} />
+                <Passcode
+                  plan={value}
+                  value={passcode}
+                  onChange={setPasscode}
+                  onDone={() => carryOut.run(value.state === "done" ? "undo" : "do")}
+                  problem={isPasscode(problem) ? problem : null}
+                />
+                <ByHand plan={value} />
+                {value.action === "place" ? <Small className="mb-2">Goes into: {value.folder}</Small> : null}
+                <DrawerTab label="Files" note={planCounts(value)} />
+                <View className="border-t border-edge" />
+                {value.items.length === 0 ? (
+                  <DrawerRow first className="border border-t-0 border-edge bg-drawer">
+                    <Body>Nothing of this is on {value.deviceName}.</Body>
+                  </DrawerRow>
+                ) : null}
+              </>
+            )}
+          </Loaded>
+        </>
+      }
+    />
   );
 }

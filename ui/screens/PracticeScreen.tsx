@@ -6,6 +6,7 @@ import Svg, { Path } from "react-native-svg";
 import { PracticeProgram, type PracticeText } from "../../contract/practice.ts";
 import { Sighting } from "../../contract/sighting.ts";
 import { fetchFile, send, upload } from "../data/api.ts";
+import { KIND_WORDS, READS_WORDS } from "../data/devices.ts";
 import { useCell, usePracticeProgram } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { usePracticeDrawing, type Drawn } from "../data/usePracticeDrawing.ts";
@@ -19,7 +20,7 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { light, type Palette } from "../theme/palette";
 import { usePalette } from "../theme/theme.ts";
 import { download } from "../web/download.ts";
-import { KIND_WORDS } from "./DevicesScreen.tsx";
+import { LoadByHand } from "./LoadByHand.tsx";
 
 const PAGE_PT = 460;
 
@@ -192,6 +193,7 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
           <Body className="mt-2">{sighting.sentence}</Body>
         </View>
       ) : null}
+      {program.program.traits.readsWhen === "by-hand" ? <LoadByHand programId={program.program.id} styleId={styleId} /> : null}
       <FontList program={program} font={typed.font} onChoose={setFont} />
     </>
   );
@@ -240,7 +242,7 @@ export function PracticeScreen({ id, styleId }: { id: number; styleId?: number }
       title={program?.program.name ?? "Practice program"}
       note={
         program
-          ? `A simulated ${KIND_WORDS[program.program.kind]} on ${program.deviceName}. It ${traits?.readsWhen === "start" ? "reads fonts only when it starts" : "notices new fonts while open"}.`
+          ? `A simulated ${KIND_WORDS[program.program.kind]} on ${program.deviceName}. It ${traits ? READS_WORDS[traits.readsWhen] : ""}.`
           : undefined
       }
       back={program ? `/device/${program.program.deviceId}` : "/devices"}

@@ -12,6 +12,7 @@ import { Field } from "../parts/Field.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { Tick } from "../parts/Tick.tsx";
 
 const save = (change: object) => send("POST", "/settings", Settings, change);
 
@@ -164,6 +165,23 @@ function Formats({ chosen }: { chosen: Settings["twinFormat"] }) {
   );
 }
 
+function ThisComputer({ wanted }: { wanted: boolean }) {
+  const choose = useAction(useCallback((thisComputer: boolean) => save({ thisComputer }), []));
+  return (
+    <Drawer label="This computer" testID="this-computer">
+      {choose.problem ? <ApiProblemNote problem={choose.problem} /> : null}
+      <Tick
+        first
+        label="Use this computer as a device"
+        note="Buvano then lists the fonts of the account it runs under, and places fonts in that account's own folder, always through a plan. Nothing outside that folder is changed."
+        on={wanted}
+        onChange={choose.run}
+        testID="use-this-computer"
+      />
+    </Drawer>
+  );
+}
+
 export function SettingsScreen() {
   const settings = useSettings();
   return (
@@ -172,6 +190,7 @@ export function SettingsScreen() {
         {(value) => (
           <>
             <Watched folder={value.watchedFolder} />
+            <ThisComputer wanted={value.thisComputer} />
             <Formats chosen={value.twinFormat} />
             <Limits limits={value.limits} />
           </>

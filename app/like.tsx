@@ -1,0 +1,6 @@
+import { useNumberParam } from "../ui/parts/params.ts";
+import { LikeScreen } from "../ui/screens/LikeScreen.tsx";
+
+export default function Like() {
+  return <LikeScreen deviceId={useNumberParam("device") ?? 0} />;
+}

@@ -1,0 +1,1 @@
+export { MineScreen as default } from "../ui/screens/MineScreen.tsx";

@@ -1,0 +1,1 @@
+export { PairingScreen as default } from "../ui/screens/PairingScreen.tsx";

@@ -1,0 +1,7 @@
+import { useNumberParam } from "../../ui/parts/params.ts";
+import { TabletRoomScreen } from "../../ui/screens/TabletRoomScreen.tsx";
+
+export default function TabletRoom() {
+  const id = useNumberParam("id") ?? 0;
+  return <TabletRoomScreen key={id} deviceId={id} />;
+}

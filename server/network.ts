@@ -1,0 +1,85 @@
+// The door to the network: a second application on an address of its own, shut by default. It serves the interface's files and a paired
+// device's own work, and knows nothing else of the API.
+import type { AddressInfo } from "node:net";
+import { createServer, type Server } from "node:http";
+import { networkInterfaces } from "node:os";
+import express, { type Express } from "express";
+import type { Context } from "./context.ts";
+import { nothingHere, problems } from "./routes/answer.ts";
+import { onlyFrom, strictHeaders } from "./routes/guard.ts";
+import { serveInterface } from "./routes/interface.ts";
+import { mineRoutes } from "./routes/mine.ts";
+import type { Door, PairingService } from "./services/pairing.ts";
+
+const LOOPBACK = "127.0.0.1";
+
+/** This machine's addresses on its networks, or loopback alone when it is on none. */
+export function ownAddresses(): string[] {
+  const all = Object.values(networkInterfaces()).flatMap((list) => list ?? []);
+  const outside = all.filter((one) => !one.internal && one.family === "IPv4").map((one) => one.address);
+  return outside.length > 0 ? outside : [LOOPBACK];
+}
+
+export function makeNetworkApp(context: Context, pairing: PairingService, hosts: () => readonly string[]): Express {
+  const app = express();
+  app.disable("x-powered-by");
+  app.use(strictHeaders, onlyFrom(hosts));
+  app.use("/api", mineRoutes(pairing));
+  app.get("/", (_request, response) => response.redirect("/mine"));
+  serveInterface(app, context.config.webDir, /^\/mine$/);
+  app.use(nothingHere);
+  app.use(problems);
+  return app;
+}
+
+export class NetworkDoor implements Door {
+  private readonly context: Context;
+  private readonly pairing: PairingService;
+  private readonly port: number;
+  private server: Server | undefined;
+  private trouble: ReturnType<Door["problem"]> = null;
+  constructor(context: Context, pairing: PairingService, port: number) {
+    this.context = context;
+    this.pairing = pairing;
+    this.port = port;
+  }
+
+  private at(addresses: readonly string[]): string[] {
+    const { port } = this.server?.address() as AddressInfo;
+    return addresses.map((address) => `${address}:${port}`);
+  }
+  addresses(): string[] {
+    return this.server ? this.at(ownAddresses()).map((host) => `http://${host}`) : [];
+  }
+  problem(): ReturnType<Door["problem"]> {
+    return this.trouble;
+  }
+
+  async set(open: boolean): Promise<void> {
+    this.trouble = null;
+    if (!open) return this.close();
+    if (this.server) return;
+    const server = createServer(makeNetworkApp(this.context, this.pairing, () => this.at([...ownAddresses(), LOOPBACK])));
+    try {
+      await new Promise<void>((resolve, reject) => {
+        server.once("error", reject);
+        server.listen(this.port, "0.0.0.0", resolve);
+      });
+      this.server = server;
+    } catch (error) {
+      const taken = (error as NodeJS.ErrnoException).code === "EADDRINUSE";
+      this.trouble = {
+        code: "network-port",
+        message: taken ? `Another program uses port ${this.port}.` : "Buvano could not be opened to the network.",
+        next: taken ? "Set BUVANO_NETWORK_PORT to a free one and start Buvano again." : "Check this computer's network, then try again.",
+      };
+    }
+  }
+  async close(): Promise<void> {
+    const { server } = this;
+    if (!server) return;
+    this.server = undefined;
+    server.closeAllConnections();
+    await new Promise((resolve) => server.close(resolve));
+  }
+}

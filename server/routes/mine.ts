@@ -1,0 +1,58 @@
+// What a device on the network can ask for: to be paired, and then its own work only.
+import express, { Router, type Request } from "express";
+import { z } from "zod";
+import { MyAnswers, MyDevice, PairRequest } from "../../contract/pairing.ts";
+import { PROFILE_ENDING, PROFILE_MEDIA_TYPE } from "../../core/placing/profile.ts";
+import type { DeviceRow } from "../store/devices.ts";
+import type { PairingService } from "../services/pairing.ts";
+import { answer, bodyOf, nothingHere, queryOf } from "./answer.ts";
+
+const COOKIE = "buvano_device";
+const A_YEAR_MS = 365 * 86_400_000;
+const SubjectQuery = z.object({ subject: z.string().max(300) });
+
+function tokenOf(request: Request): string | undefined {
+  for (const part of (request.headers.cookie ?? "").split(";")) {
+    const [name, value] = part.trim().split("=");
+    if (name === COOKIE) return value;
+  }
+  return undefined;
+}
+
+export function mineRoutes(pairing: PairingService): Router {
+  const router = Router();
+  const whose = (request: Request): DeviceRow => pairing.whose(tokenOf(request));
+  router.use(express.json({ limit: "100kb" }));
+
+  router.post("/pair", (request, response) => {
+    const { token } = pairing.pair(bodyOf(PairRequest, request));
+    response.cookie(COOKIE, token, { httpOnly: true, sameSite: "strict", path: "/", maxAge: A_YEAR_MS });
+    response.json(MyDevice.parse(pairing.mine(pairing.whose(token))));
+  });
+  router.get(
+    "/mine",
+    answer(MyDevice, (request) => pairing.mine(whose(request))),
+  );
+  router.post(
+    "/mine/answers",
+    answer(MyDevice, (request) => pairing.answer(whose(request), bodyOf(MyAnswers, request))),
+  );
+  router.get("/files/:sha256", async (request, response) => {
+    const { fileName, bytes } = await pairing.file(whose(request), String(request.params["sha256"]));
+    response
+      .attachment(fileName)
+      .type(fileName.endsWith(".otf") ? "font/otf" : "font/ttf")
+      .set("cache-control", "no-store")
+      .send(Buffer.from(bytes));
+  });
+  router.get("/mine/profile", async (request, response) => {
+    const { subject, text } = await pairing.profile(whose(request), queryOf(SubjectQuery, request).subject);
+    const name = subject.replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-|-$/g, "") || "Fonts";
+    response
+      .attachment(name + PROFILE_ENDING)
+      .set("content-type", PROFILE_MEDIA_TYPE)
+      .send(Buffer.from(text));
+  });
+  router.use(nothingHere);
+  return router;
+}

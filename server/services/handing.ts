@@ -1,0 +1,125 @@
+// Plans for devices where a person carries the steps out: which profiles they come to, and what the person does.
+import { extname } from "node:path";
+import type { PlanWanted } from "../../contract/plan.ts";
+import { placedFileName } from "../../core/placing/files.ts";
+import { changes } from "../../core/placing/plan.ts";
+import { writeProfile } from "../../core/placing/profile.ts";
+import type { PracticeRoom } from "../../practice/room.ts";
+import type { Context } from "../context.ts";
+import type { DeviceRow } from "../store/devices.ts";
+import type { StoredItem, StoredStep } from "../store/plans.ts";
+
+const ORGANISATION = "Your own font library";
+
+export interface ProfileFile {
+  fullName: string;
+  postScriptName: string;
+  ending: string;
+  sha256: string;
+}
+/** One profile a plan leads to; without fonts it is to be removed. */
+export interface PlannedProfile {
+  /** What it is called in the tablet's list. */
+  name: string;
+  subject: string;
+  fonts: ProfileFile[];
+}
+
+export const profileName = (subject: string, styles: number): string => `${subject}, ${styles === 1 ? "1 style" : `${styles} styles`}`;
+
+/** A profile's text. Styles that share a PostScript name cannot both be in one; the first one stands. */
+export async function profileText(context: Context, subject: string, files: readonly ProfileFile[]): Promise<string> {
+  const fonts = [];
+  const seen = new Set<string>();
+  for (const { fullName, postScriptName, ending, sha256 } of files) {
+    const key = postScriptName || fullName;
+    if (seen.has(key)) continue;
+    seen.add(key);
+    const fileName = placedFileName({ name: fullName, postScriptName, ending });
+    fonts.push({ fullName, postScriptName, fileName, bytes: await context.files.read(sha256) });
+  }
+  return writeProfile({ family: subject, organisation: ORGANISATION, library: context.settings.libraryId(), fonts });
+}
+
+export class Handing {
+  private readonly context: Context;
+  private readonly room: PracticeRoom;
+  constructor(context: Context, room: PracticeRoom) {
+    this.context = context;
+    this.room = room;
+  }
+
+  /** What one profile holds is named by its family, or by its style when every style has one of its own. */
+  subjectOf(step: Pick<StoredStep, "sha256" | "styleName">, by: PlanWanted["profiles"]): string {
+    const [face] = this.context.library.facesOf(step.sha256);
+    return by === "style" || !face ? step.styleName : face.record.family;
+  }
+
+  private file(sha256: string, fileName: string): ProfileFile | undefined {
+    const [face] = this.context.library.facesOf(sha256);
+    if (!face) return undefined;
+    return { fullName: face.record.fullName, postScriptName: face.record.postScriptName, ending: extname(fileName) || ".ttf", sha256 };
+  }
+
+  /** The profiles a plan comes to: each holds what it held already, with what is placed and without what is taken off. */
+  profiles(device: DeviceRow, items: readonly StoredItem[], by: PlanWanted["profiles"]): PlannedProfile[] {
+    const steps = items.flatMap((item) => item.steps).filter(changes);
+    const subjects = [...new Set(steps.map((step) => this.subjectOf(step, by)))];
+    const there = this.context.devices.observedOn(device.id).filter((row) => row.folder === "profile");
+    return subjects.map((subject) => {
+      const own = steps.filter((step) => this.subjectOf(step, by) === subject);
+      const removed = new Set(own.filter((step) => step.op === "remove").map((step) => step.sha256));
+      const kept = there.filter(
+        (row) => !removed.has(row.sha256) && this.subjectOf({ ...row, styleName: nameIn(this.context, row.sha256) }, by) === subject,
+      );
+      const added = own.filter((step) => step.op === "copy");
+      const files = new Map([...kept, ...added].map(({ sha256, fileName }) => [sha256, this.file(sha256, fileName)]));
+      const fonts = [...files.values()].filter((font) => font !== undefined);
+      return { subject, name: profileName(subject, fonts.length), fonts };
+    });
+  }
+
+  /** Gives the device what it needs. A practice tablet gets its profiles; a paired device fetches them itself. */
+  async hand(device: DeviceRow, items: readonly StoredItem[], by: PlanWanted["profiles"]): Promise<void> {
+    const tablet = this.room.device(device.slug);
+    if (!tablet) return;
+    for (const { subject, fonts } of this.profiles(device, items, by)) {
+      if (fonts.length > 0) await tablet.profiles.offer(new TextEncoder().encode(await profileText(this.context, subject, fonts)));
+    }
+  }
+  /** Takes back what was handed over and not installed yet. */
+  async withdraw(device: DeviceRow, items: readonly StoredItem[], by: PlanWanted["profiles"]): Promise<void> {
+    const tablet = this.room.device(device.slug);
+    if (!tablet) return;
+    const names = new Set(this.profiles(device, items, by).map((profile) => profile.name));
+    for (const waiting of await tablet.profiles.waiting()) if (names.has(waiting.name)) await tablet.profiles.refuse(waiting.id);
+  }
+
+  /** What the person does at the device, in its own order of steps. */
+  instructions(device: DeviceRow, items: readonly StoredItem[], by: PlanWanted["profiles"]): string[] {
+    if (device.kind !== "tablet" && device.kind !== "phone") {
+      return [
+        `Open Buvano's page on ${device.name}; it lists what is wanted there.`,
+        "Save the files; a browser may ask whether to keep them, as your own network is not encrypted. Keep them.",
+        "Install them the way that computer does: most open a font file and offer to install it.",
+        "Have the page check what is there: it compares drawings, so nothing is taken on trust.",
+      ];
+    }
+    const steps: string[] = [];
+    if (device.sort === "paired") steps.push(`Open Buvano's page on ${device.name}; it lists what is wanted there.`);
+    for (const profile of this.profiles(device, items, by)) {
+      if (profile.fonts.length === 0) {
+        steps.push(`Open ${device.name}'s settings and its list of profiles. Choose “${profile.subject}” and remove it.`);
+        continue;
+      }
+      steps.push(`${device.name} says that the profile “${profile.name}” was loaded. Allow it.`);
+      steps.push(
+        `Open its settings; “${profile.name}” waits among the profiles. Install it and type the passcode, once for all its styles.`,
+      );
+    }
+    if (device.sort === "paired") steps.push("Have the page check what is there.");
+    return steps;
+  }
+}
+
+const nameIn = (context: Context, sha256: string): string => context.library.facesOf(sha256)[0]?.record.fullName ?? "";

@@ -1,0 +1,248 @@
+// Pairing: a short one-time code lets one device in; from then on it holds a token that can be revoked, and may do its own work only.
+import { createHash, randomBytes, randomInt, timingSafeEqual } from "node:crypto";
+import type { MyAnswers, MyDevice, MyStyle, PairRequest, PairingView } from "../../contract/pairing.ts";
+import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
+import { placedFileName } from "../../core/placing/files.ts";
+import { changes } from "../../core/placing/plan.ts";
+import type { Context } from "../context.ts";
+import { Fault, notFound } from "../fault.ts";
+import type { DeviceRow } from "../store/devices.ts";
+import type { PlanRow, StoredStep } from "../store/plans.ts";
+import { profileText, type Handing, type PlannedProfile } from "./handing.ts";
+import type { Observer } from "./observer.ts";
+
+export const CODE_MS = 5 * 60_000;
+export const CODE_TRIES = 5;
+/** Wrong codes from everywhere together before pairing is shut for a while. */
+const MOST_WRONG = 20;
+const WRONG_MS = 10 * 60_000;
+
+const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
+
+/** What opens Buvano to the network; the server's own business. */
+export interface Door {
+  addresses(): string[];
+  problem(): { code: string; message: string; next: string } | null;
+  set(open: boolean): Promise<void>;
+}
+
+export class PairingService {
+  private readonly context: Context;
+  private readonly observer: Observer;
+  private readonly handing: Handing;
+  private invitation: { code: string; expiresAt: number; triesLeft: number } | undefined;
+  private lastPaired: string | null = null;
+  private wrongAt: number[] = [];
+  door: Door = { addresses: () => [], problem: () => null, set: () => Promise.resolve() };
+
+  constructor(context: Context, observer: Observer, handing: Handing) {
+    this.context = context;
+    this.observer = observer;
+    this.handing = handing;
+  }
+  private nowMs(): number {
+    return this.context.config.now().getTime();
+  }
+  private valid(): typeof this.invitation {
+    return this.invitation && this.invitation.expiresAt > this.nowMs() && this.invitation.triesLeft > 0 ? this.invitation : undefined;
+  }
+
+  view(): PairingView {
+    const invitation = this.valid();
+    const { network } = this.context.settings.get();
+    return {
+      network,
+      addresses: network ? this.door.addresses() : [],
+      code: invitation?.code ?? null,
+      expiresAt: invitation ? new Date(invitation.expiresAt).toISOString() : null,
+      paired: this.lastPaired,
+      problem: this.door.problem(),
+      devices: this.context.devices.devices().flatMap((device) => {
+        const pairing = device.sort === "paired" ? this.context.pairings.get(device.id) : undefined;
+        return pairing ? [{ id: device.id, name: device.name, kind: device.kind, pairedAt: pairing.pairedAt, seenAt: pairing.seenAt }] : [];
+      }),
+    };
+  }
+
+  async setNetwork(open: boolean): Promise<PairingView> {
+    this.context.settings.set({ network: open });
+    await this.door.set(open);
+    if (!open || this.door.problem()) this.invitation = undefined;
+    if (this.door.problem()) this.context.settings.set({ network: false });
+    this.context.events.changed("pairing");
+    return this.view();
+  }
+
+  /** Makes a new code; the one before it is worth nothing any more. */
+  invite(): PairingView {
+    if (!this.context.settings.get().network) {
+      throw new Fault(409, {
+        code: "network-shut",
+        message: "Buvano is not open to the network.",
+        next: "Open it first, then invite a device.",
+      });
+    }
+    this.invitation = { code: String(randomInt(1_000_000)).padStart(6, "0"), expiresAt: this.nowMs() + CODE_MS, triesLeft: CODE_TRIES };
+    this.lastPaired = null;
+    this.context.events.changed("pairing");
+    return this.view();
+  }
+
+  /** Takes a code, once. Returns the device's token; Buvano itself keeps only its digest. */
+  pair({ code, name, kind }: PairRequest): { token: string } {
+    this.wrongAt = this.wrongAt.filter((at) => at > this.nowMs() - WRONG_MS);
+    if (this.wrongAt.length >= MOST_WRONG) {
+      throw new Fault(429, {
+        code: "pairing-shut",
+        message: "Too many wrong codes were tried.",
+        next: "Pairing opens again in ten minutes.",
+      });
+    }
+    const invitation = this.valid();
+    const typed = digest(code.replace(/\D/g, ""));
+    if (!invitation || !timingSafeEqual(Buffer.from(typed), Buffer.from(digest(invitation.code)))) {
+      this.wrongAt.push(this.nowMs());
+      if (invitation) invitation.triesLeft--;
+      if (!this.valid()) this.context.events.changed("pairing");
+      throw new Fault(403, {
+        code: "pairing-code",
+        message: "This code is not valid, was used already, or is too old.",
+        next: "Have a new code shown on the computer, and type that one.",
+      });
+    }
+    // Used up before anything else happens: a code is good for one device.
+    this.invitation = undefined;
+    const token = randomBytes(32).toString("base64url");
+    const at = this.context.now();
+    this.context.db.transaction(() => {
+      const id = this.context.devices.ensureDevice(`paired-${digest(token).slice(0, 16)}`, this.freeName(name), kind, "paired");
+      this.context.pairings.add(id, digest(token), at);
+    })();
+    this.lastPaired = name;
+    this.context.events.changed("pairing", "devices");
+    return { token };
+  }
+  private freeName(name: string): string {
+    const taken = new Set(this.context.devices.devices().map((device) => device.name));
+    for (let n = 1; ; n++) {
+      const free = n === 1 ? name : `${name} ${n}`;
+      if (!taken.has(free)) return free;
+    }
+  }
+
+  revoke(id: number): PairingView {
+    const device = this.observer.row(id);
+    if (device.sort !== "paired") throw notFound("paired device");
+    this.context.db.transaction(() => {
+      this.context.pairings.revoke(id, this.context.now());
+      this.context.devices.setRemoved(id, this.context.now());
+    })();
+    this.context.events.changed("pairing", "devices", "families", "sightings");
+    return this.view();
+  }
+
+  /** The device a token belongs to. Throws a `Fault` for every other token. */
+  whose(token: string | undefined): DeviceRow {
+    const id = token === undefined ? undefined : this.context.pairings.deviceOf(digest(token));
+    const device = id === undefined ? undefined : this.context.devices.device(id);
+    if (!device) {
+      throw new Fault(401, {
+        code: "not-paired",
+        message: "This device is not paired with Buvano, or not any more.",
+        next: "Have a new code shown on the computer, and type it here.",
+      });
+    }
+    this.context.pairings.seen(device.id, this.context.now());
+    return device;
+  }
+
+  private plansFor(device: DeviceRow): PlanRow[] {
+    return this.context.plans.inState("handed", device.id);
+  }
+  /** Files a device may have: those wanted on it, and those it said it has. */
+  private ownSums(device: DeviceRow): Map<string, StoredStep | undefined> {
+    const sums = new Map<string, StoredStep | undefined>(
+      this.context.pairings
+        .answers(device.id)
+        .filter((one) => one.answer === "there")
+        .map((one) => [one.sha256, undefined]),
+    );
+    for (const plan of this.plansFor(device))
+      for (const item of plan.items) for (const step of item.steps) if (step.op === "copy") sums.set(step.sha256, step);
+    return sums;
+  }
+  private profilesOf(device: DeviceRow): PlannedProfile[] {
+    if (device.kind !== "tablet" && device.kind !== "phone") return [];
+    return this.plansFor(device).flatMap((plan) =>
+      this.handing.profiles(device, plan.items, plan.request.profiles).filter((profile) => profile.fonts.length > 0),
+    );
+  }
+
+  mine(device: DeviceRow): MyDevice {
+    const answers = new Map(this.context.pairings.answers(device.id).map((one) => [one.sha256, one]));
+    const removing = this.plansFor(device).flatMap((plan) =>
+      plan.items.flatMap((item) => item.steps.filter((step) => step.op === "remove")),
+    );
+    const styles = [...this.ownSums(device).keys()].flatMap((sha256): MyStyle[] => {
+      const [face] = this.context.library.facesOf(sha256);
+      if (!face) return [];
+      const { fullName, family, postScriptName, ranges, outlines } = face.record;
+      const said = answers.get(sha256);
+      return [
+        {
+          ...{
+            sha256,
+            name: fullName,
+            family,
+            postScriptName,
+            bytes: face.bytes,
+            answer: said?.answer ?? "unasked",
+            answeredAt: said?.at ?? null,
+          },
+          fileName: placedFileName({ name: fullName, postScriptName, ending: outlines === "CFF" ? ".otf" : ".ttf" }),
+          rightToLeft: isRightToLeftOnly(ranges),
+          sample: ownSample(ranges),
+        },
+      ];
+    });
+    const instructions = this.plansFor(device).flatMap((plan) =>
+      // That this page is to be opened, whoever reads it knows.
+      this.handing.instructions(device, plan.items, plan.request.profiles).slice(1),
+    );
+    return {
+      name: device.name,
+      kind: device.kind,
+      styles: styles.sort((a, b) => (a.name < b.name ? -1 : 1)),
+      profiles: this.profilesOf(device).map(({ subject, name, fonts }) => ({ subject, name, styles: fonts.length })),
+      remove: [...new Set(removing.filter(changes).map((step) => step.styleName))],
+      steps: [...new Set(instructions)],
+    };
+  }
+
+  /** A file wanted on the device; any other is not there for it. */
+  async file(device: DeviceRow, sha256: string): Promise<{ fileName: string; bytes: Uint8Array }> {
+    const style = this.mine(device).styles.find((one) => one.sha256 === sha256);
+    if (!style) throw notFound("file");
+    return { fileName: style.fileName, bytes: await this.context.files.read(sha256) };
+  }
+  async profile(device: DeviceRow, subject: string): Promise<{ subject: string; text: string }> {
+    const profile = this.profilesOf(device).find((one) => one.subject === subject);
+    if (!profile) throw notFound("profile");
+    return { subject, text: await profileText(this.context, subject, profile.fonts) };
+  }
+
+  /** Takes a device's word for what it compared itself. */
+  async answer(device: DeviceRow, { answers }: MyAnswers): Promise<MyDevice> {
+    const own = this.ownSums(device);
+    const removed = new Set(
+      this.plansFor(device).flatMap((plan) =>
+        plan.items.flatMap((item) => item.steps.filter((step) => step.op === "remove").map((step) => step.sha256)),
+      ),
+    );
+    const at = this.context.now();
+    for (const { sha256, answer } of answers)
+      if (own.has(sha256) || removed.has(sha256)) this.context.pairings.answer(device.id, sha256, answer, at);
+    await this.observer.observe(device.id, true);
+    return this.mine(device);
+  }
+}

@@ -1,0 +1,359 @@
+// Plans: drawn from what was observed, carried out step by step, taken back, and picked up again after a stop.
+import { createHash } from "node:crypto";
+import type { Slot } from "../../contract/device.ts";
+import type { ChooseRequest, PlanView, PlanWanted } from "../../contract/plan.ts";
+import { isSlot, type PlacedFile, type Target } from "../../core/placing/files.ts";
+import {
+  changes,
+  passcodes,
+  planLike,
+  planPlacing,
+  planRemoving,
+  planSwitching,
+  planTidying,
+  planUndo,
+  type Choices,
+  type Item,
+} from "../../core/placing/plan.ts";
+import type { Context } from "../context.ts";
+import { Fault, notFound } from "../fault.ts";
+import type { Host } from "../hosts/host.ts";
+import type { DeviceRow, ProgramRow } from "../store/devices.ts";
+import type { PlanRow, StoredItem, StoredStep } from "../store/plans.ts";
+import type { Handing } from "./handing.ts";
+import type { Observer } from "./observer.ts";
+import { Performance } from "./performance.ts";
+import type { Wanting } from "./wanted.ts";
+
+/** What other services know of and do about families that are placed. */
+export interface Clearing {
+  warn: (familyIds: readonly number[]) => string[];
+  afterPlacing: (familyIds: readonly number[]) => void;
+}
+
+export class PlanService {
+  private readonly context: Context;
+  private readonly observer: Observer;
+  private readonly wanting: Wanting;
+  private readonly handing: Handing;
+  private readonly clearing: Clearing;
+
+  constructor(context: Context, observer: Observer, wanting: Wanting, handing: Handing, clearing: Clearing) {
+    this.context = context;
+    this.observer = observer;
+    this.wanting = wanting;
+    this.handing = handing;
+    this.clearing = clearing;
+    observer.afterLook = (device) => this.settleHanded(device);
+  }
+
+  private row(id: number): PlanRow {
+    const plan = this.context.plans.get(id);
+    if (!plan) throw notFound("plan");
+    return plan;
+  }
+
+  /** Computes what a request would do. Nothing on the device changes. */
+  draw(request: PlanWanted): Promise<PlanView> {
+    const device = this.observer.row(request.deviceId);
+    return this.observer.inTurn(device.id, async () => {
+      await this.observer.lookOrFail(device);
+      if (request.action === "like" && request.fromDeviceId !== undefined && request.fromDeviceId !== device.id)
+        await this.observer.look(this.observer.row(request.fromDeviceId), false);
+      const known = {
+        ...request,
+        familyIds: request.action === "like" || request.action === "tidy" ? [] : this.wanting.familiesOf(request),
+      };
+      const drawn = await this.compute(device, known, {});
+      return this.view(this.row(this.context.plans.add({ request: known, choices: {}, state: "drawn", ...drawn }, this.context.now())));
+    });
+  }
+
+  private async compute(
+    device: DeviceRow,
+    request: PlanWanted,
+    choices: Choices,
+  ): Promise<Pick<PlanRow, "items" | "fontsBefore" | "fontsAfter" | "drawnFrom">> {
+    const files = this.observer.filesOn(device.id);
+    const items = (await this.itemsFor(device, request, choices, files)).map((item, i): StoredItem => ({
+      ...item,
+      choices: [...item.choices],
+      steps: item.steps.map((step) => ({ ...step, item: i, state: "waiting", problem: null })),
+    }));
+    const steps = items.flatMap((item) => item.steps);
+    const placed = files.filter((file) => isSlot(file.folder)).length;
+    const change = steps.filter((step) => step.op === "copy").length - steps.filter((step) => step.op === "remove").length;
+    return { items, fontsBefore: placed, fontsAfter: placed + change, drawnFrom: digestOf(files) };
+  }
+
+  private async itemsFor(device: DeviceRow, request: PlanWanted, choices: Choices, files: readonly PlacedFile[]): Promise<Item[]> {
+    const host = this.observer.hosts.of(device);
+    const { action } = request;
+    if (action === "tidy") return planTidying(this.named(request, files), request.tidyBy ?? "remove", "Another copy is kept.");
+    if ((action === "switch-on" || action === "switch-off") && !host.switches) {
+      throw new Fault(422, {
+        code: "plan-no-switches",
+        message: `Single fonts cannot be switched on and off on ${device.name}.`,
+        next: "Take the font off instead.",
+      });
+    }
+    if (action === "remove") return planRemoving(this.wanting.styles(request.familyIds), files);
+    if (action !== "place" && action !== "like")
+      return planSwitching(this.wanting.styles(request.familyIds), files, action === "switch-on");
+    const target = { ...(await this.targetOf(device, host)), slot: slotOf(host, request.account) };
+    if (action === "place") return planPlacing(this.wanting.styles(request.familyIds), files, target, choices);
+    const there = this.wanting.fromDevice(this.observer.filesOn(this.other(request).id));
+    return planLike(
+      there.map((one) => ({ ...one, slot: slotOf(host, one.slot) })),
+      files,
+      target,
+      choices,
+    );
+  }
+
+  private other(request: PlanWanted): DeviceRow {
+    const other = request.fromDeviceId === undefined ? undefined : this.context.devices.device(request.fromDeviceId);
+    if (!other || other.id === request.deviceId) {
+      throw new Fault(422, { code: "plan-like-what", message: "The device to copy from is missing.", next: "Choose another device." });
+    }
+    return other;
+  }
+  private named(request: PlanWanted, files: readonly PlacedFile[]): PlacedFile[] {
+    const wanted = new Set((request.files ?? []).map((file) => `${file.folder}/${file.fileName}`));
+    const found = files.filter((file) => isSlot(file.folder) && wanted.has(`${file.folder}/${file.fileName}`));
+    if (found.length === 0) {
+      throw new Fault(422, { code: "plan-nothing", message: "None of these files is there any more.", next: "Look at the device again." });
+    }
+    return found;
+  }
+  private async targetOf(device: DeviceRow, host: Host): Promise<Omit<Target, "slot">> {
+    const programs = this.programsOn(device.id).map(({ name, traits }) => ({ name, reads: traits.reads }));
+    const prefers = host.slots.includes("profile") ? "otf" : this.context.settings.get().twinFormat;
+    return { takes: host.takes, prefers, freeBytes: await host.freeBytes().catch(() => null), programs };
+  }
+  private programsOn(deviceId: number): ProgramRow[] {
+    return this.context.devices.programs().filter((program) => program.deviceId === deviceId);
+  }
+
+  /** Chooses otherwise for an item, or for all in the same situation, and draws the plan anew. */
+  choose(id: number, { key, choice, all }: ChooseRequest): Promise<PlanView> {
+    const { request } = this.row(id);
+    return this.observer.inTurn(request.deviceId, async () => {
+      const plan = this.row(id);
+      if (plan.state !== "drawn") throw planState("This plan was carried out already.");
+      const asked = plan.items.find((item) => item.key === key);
+      if (!asked?.choices.includes(choice)) throw planState("This cannot be chosen here any more.");
+      const keys = all ? plan.items.filter((item) => item.situation === asked.situation && item.choices.includes(choice)) : [asked];
+      const choices = { ...plan.choices, ...Object.fromEntries(keys.map((item) => [item.key, choice])) };
+      const device = this.observer.row(request.deviceId);
+      const changed = { ...plan, choices, ...(await this.compute(device, plan.request, choices)) };
+      this.context.plans.update(changed);
+      return this.view(changed);
+    });
+  }
+
+  plan(id: number): PlanView {
+    return this.view(this.row(id));
+  }
+
+  private view(plan: PlanRow): PlanView {
+    const { request } = plan;
+    const device = this.observer.row(request.deviceId);
+    const host = this.observer.hosts.of(device);
+    const steps = plan.items.flatMap((item) => item.steps);
+    const ahead = plan.state === "drawn" || plan.state === "failed";
+    const gains = request.action === "place" || request.action === "switch-on" || request.action === "like";
+    const guarded = steps.some((step) => changes(step) && host.guarded.includes(step.slot));
+    const touched = new Set(steps.filter(changes).map((step) => step.slot));
+    return {
+      id: plan.id,
+      deviceId: device.id,
+      deviceName: device.name,
+      deviceSort: device.sort,
+      action: request.action,
+      account: request.account,
+      families: request.familyIds.flatMap((familyId) => this.context.library.family(familyId) ?? []),
+      fromName: request.action === "like" ? this.other(request).name : "",
+      state: plan.state,
+      items: plan.items.map((item) => ({
+        ...item,
+        choices: [...item.choices],
+        steps: item.steps.map(({ sha256: _, wasOn: _was, item: _item, ...step }) => step),
+      })),
+      programs: this.programsOn(device.id).map((program) => ({
+        programId: program.id,
+        name: program.name,
+        need: touched.size > 0 ? need(program, gains, touched) : "Nothing changes.",
+      })),
+      fontsBefore: plan.fontsBefore,
+      fontsAfter: plan.fontsAfter,
+      folder: host.folderName(slotOf(host, request.account)),
+      passcodes: passcodes(steps, host.guarded, (step) => this.handing.subjectOf(step, request.profiles)),
+      needsPasscode: guarded && !host.byHand,
+      byHand: host.byHand && (ahead || plan.state === "handed") ? this.handing.instructions(device, plan.items, request.profiles) : [],
+      warnings: plan.state !== "undone" && gains ? this.clearing.warn(request.familyIds) : [],
+    };
+  }
+
+  /** Carries a drawn plan out or goes on with a stopped one; or takes back what was done. */
+  carryOut(id: number, undo: boolean, passcode = ""): Promise<PlanView> {
+    const { request } = this.row(id);
+    return this.observer.inTurn(request.deviceId, async () => {
+      const plan = this.row(id);
+      const device = this.observer.row(request.deviceId);
+      const host = this.observer.hosts.of(device);
+      this.mayBegin(plan, undo, host);
+      await this.observer.lookOrFail(device);
+      if (!undo && plan.state === "drawn") await this.stillTrue(plan, device);
+      if (host.byHand) return undo ? this.takeBackHanded(plan, device) : this.hand(plan, device);
+      const steps: StoredStep[] = undo
+        ? planUndo(stepsOf(plan).filter((step) => step.state === "done")).map((step) => ({
+            ...(step as StoredStep),
+            state: "waiting",
+            problem: null,
+          }))
+        : stepsOf(plan);
+      const waiting = steps.filter((step) => step.state !== "done" && changes(step));
+      if (waiting.some((step) => host.guarded.includes(step.slot))) await host.unlock(passcode);
+      this.context.plans.update({ ...plan, state: "doing" });
+      const performance = new Performance(this.context, host, device, id);
+      if (request.action === "like" && !undo) {
+        const foreign = steps.filter((step) => step.op === "copy" && step.styleId === null);
+        await performance.keep(this.observer.hosts.of(this.other(request)), foreign).catch(() => {});
+      }
+      await performance.run(steps, this.observer.filesOn(device.id));
+      await this.observer.look(device, true);
+      const failed = steps.some((step) => step.state === "failed");
+      if (undo && failed) this.judge(plan, device);
+      this.finish(plan, failed ? "failed" : undo ? "undone" : "done", device, historySentence(plan, steps, device, undo));
+      if (!undo && request.action === "place" && steps.some((step) => step.op === "copy" && step.state === "done"))
+        this.clearing.afterPlacing(request.familyIds);
+      return this.view(this.row(id));
+    });
+  }
+
+  private mayBegin(plan: PlanRow, undo: boolean, host: Host): void {
+    const { state } = plan;
+    if (!undo && (state === "drawn" || state === "failed")) return;
+    if (undo && host.byHand && state === "done") throw planState("This is taken off at the device itself: draw a plan for taking it off.");
+    if (undo && (state === "done" || state === "failed" || state === "handed")) return;
+    throw planState(undo ? "This plan is not done, so there is nothing to take back." : "This plan was carried out already.");
+  }
+
+  /** Draws the plan anew when the device is not as it was; whoever asked sees it before anything is done. */
+  private async stillTrue(plan: PlanRow, device: DeviceRow): Promise<void> {
+    if (plan.drawnFrom === digestOf(this.observer.filesOn(device.id))) return;
+    const anew = await this.compute(device, plan.request, plan.choices);
+    this.context.plans.update({ ...plan, ...anew });
+    if (JSON.stringify(anew.items) === JSON.stringify(plan.items)) return;
+    this.context.events.changed("devices");
+    throw new Fault(409, {
+      code: "plan-outdated",
+      message: `${device.name} has changed since this plan was drawn; nothing was done.`,
+      next: "The plan was drawn anew. Look at it, then carry it out.",
+    });
+  }
+
+  private finish(plan: PlanRow, state: PlanRow["state"], device: DeviceRow, sentence: string): void {
+    const fontsAfter = this.observer.filesOn(device.id).filter((file) => isSlot(file.folder)).length;
+    const counted = `${sentence} ${plan.fontsBefore} placed ${plan.fontsBefore === 1 ? "font" : "fonts"} before, now ${fontsAfter}.`;
+    this.context.db.transaction(() => {
+      this.context.plans.update({ ...plan, state, fontsAfter });
+      const families = new Set([...plan.request.familyIds, ...this.familiesIn(plan)]);
+      this.context.history.add(this.context.now(), plan.request.action, counted, [...families]);
+    })();
+    this.context.events.changed("devices", "families", "sightings", "practice");
+  }
+  private familiesIn(plan: PlanRow): number[] {
+    return stepsOf(plan).flatMap((step) => (step.styleId === null ? [] : (this.context.library.style(step.styleId)?.familyId ?? [])));
+  }
+
+  private async hand(plan: PlanRow, device: DeviceRow): Promise<PlanView> {
+    await this.handing.hand(device, plan.items, plan.request.profiles);
+    for (const step of stepsOf(plan)) if (step.state === "waiting") step.state = changes(step) ? "handed" : "done";
+    this.context.plans.update({ ...plan, state: "handed" });
+    this.settleHanded(device);
+    this.context.events.changed("devices", "practice");
+    return this.view(this.row(plan.id));
+  }
+  private async takeBackHanded(plan: PlanRow, device: DeviceRow): Promise<PlanView> {
+    await this.handing.withdraw(device, plan.items, plan.request.profiles);
+    this.finish(plan, "undone", device, `Undone: nothing is wanted on ${device.name} by this plan any more.`);
+    return this.view(this.row(plan.id));
+  }
+
+  /** Plans that wait for a person are done once the device shows it. */
+  private settleHanded(device: DeviceRow): void {
+    for (const plan of this.context.plans.inState("handed", device.id)) {
+      const before = JSON.stringify(plan.items);
+      this.judge(plan, device);
+      const steps = stepsOf(plan);
+      for (const step of steps) if (step.state === "waiting") step.state = "handed";
+      if (steps.every((step) => step.state === "done")) {
+        this.finish(plan, "done", device, historySentence(plan, steps, device, false));
+        if (plan.request.action === "place") this.clearing.afterPlacing(plan.request.familyIds);
+      } else if (JSON.stringify(plan.items) !== before) this.context.plans.update(plan);
+    }
+  }
+
+  /** Sets each step's state by what the device holds, and not by what was done. */
+  private judge(plan: PlanRow, device: DeviceRow): void {
+    const files = this.observer.filesOn(device.id);
+    const byHand = this.observer.hosts.of(device).byHand;
+    for (const step of stepsOf(plan)) {
+      const at = files.find(
+        (file) => file.folder === step.slot && file.sha256 === step.sha256 && (byHand || file.fileName === step.fileName),
+      );
+      const done =
+        !changes(step) || (step.op === "remove" ? !at : at !== undefined && (step.op === "copy" || at.on === (step.op === "switch-on")));
+      step.state = done ? "done" : "waiting";
+      if (done) step.problem = null;
+    }
+  }
+
+  /** Picks up plans a stop interrupted: what was done is found out by looking, and the rest can be carried out or taken back. */
+  async recover(): Promise<void> {
+    for (const plan of this.context.plans.inState("doing")) {
+      const device = this.context.devices.device(plan.request.deviceId);
+      if (!device) continue;
+      const host = this.observer.hosts.of(device);
+      await host.settle().catch(() => {});
+      await this.observer.look(device, true);
+      this.judge(plan, device);
+      const whole = stepsOf(plan).every((step) => step.state === "done");
+      this.finish(plan, whole ? "done" : "failed", device, whole ? `Carried out on ${device.name}.` : `Interrupted on ${device.name}.`);
+    }
+  }
+}
+
+const stepsOf = (plan: { items: readonly StoredItem[] }): StoredStep[] => plan.items.flatMap((item) => item.steps);
+const slotOf = (host: Host, wished: Slot): Slot => (host.slots.includes(wished) ? wished : host.slots[0]!);
+const planState = (message: string): Fault => new Fault(409, { code: "plan-state", message, next: "Draw a new plan." });
+
+function digestOf(files: readonly PlacedFile[]): string {
+  const lines = files.filter((file) => file.folder !== "built-in").map((file) => [file.folder, file.fileName, file.sha256, file.on].join());
+  return createHash("sha256").update(lines.sort().join("\n")).digest("hex");
+}
+
+function need(program: ProgramRow, gains: boolean, slots: ReadonlySet<string>): string {
+  const { name, traits } = program;
+  if (traits.readsWhen === "by-hand") return `${name} reads no font folder: load the file into it by hand.`;
+  if (![...slots].some((slot) => (traits.reads as readonly string[]).includes(slot)))
+    return `${name} does not read this folder and will not list it.`;
+  if (traits.readsWhen === "start") return `Close ${name} completely and open it again.`;
+  return gains ? `${name} notices by itself.` : `${name} drops it by itself.`;
+}
+
+function historySentence(plan: PlanRow, steps: readonly StoredStep[], device: DeviceRow, undo: boolean): string {
+  const done = (op: StoredStep["op"]) => steps.filter((step) => step.op === op && step.state === "done").length;
+  const files = (count: number) => `${count} ${count === 1 ? "file" : "files"}`;
+  const slots = new Set(steps.filter((step) => step.op === "copy").map((step) => step.slot));
+  const owner = slots.has("profile") ? "in a profile" : slots.has("me") ? "for me" : "for everyone";
+  const words = [
+    done("copy") > 0 && `${files(done("copy"))} placed on ${device.name}, ${owner}`,
+    done("remove") > 0 && `${files(done("remove"))} taken off ${device.name}`,
+    done("switch-off") > 0 && `${files(done("switch-off"))} switched off on ${device.name}`,
+    done("switch-on") > 0 && `${files(done("switch-on"))} switched on on ${device.name}`,
+  ].filter(Boolean);
+  return `${undo ? "Undone: " : ""}${words.join("; ") || `Nothing changed on ${device.name}`}.`;
+}

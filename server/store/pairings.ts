@@ -1,0 +1,54 @@
+// Queries on paired devices and on what they say of themselves.
+import type { Db } from "./database.ts";
+
+export interface PairingRow {
+  deviceId: number;
+  pairedAt: string;
+  seenAt: string;
+}
+export interface AnswerRow {
+  sha256: string;
+  answer: "there" | "not-there" | "cannot-tell";
+  at: string;
+}
+
+export class PairingStore {
+  private readonly db: Db;
+  constructor(db: Db) {
+    this.db = db;
+  }
+  add(deviceId: number, tokenSha256: string, at: string): void {
+    this.db
+      .prepare("INSERT INTO pairings (device_id, token_sha256, paired_at, seen_at) VALUES (?, ?, ?, ?)")
+      .run(deviceId, tokenSha256, at, at);
+  }
+  /** The device a token belongs to; undefined when it was revoked or never given. */
+  deviceOf(tokenSha256: string): number | undefined {
+    return this.db.prepare("SELECT device_id FROM pairings WHERE token_sha256 = ? AND revoked_at IS NULL").pluck().get(tokenSha256) as
+      number | undefined;
+  }
+  seen(deviceId: number, at: string): void {
+    this.db.prepare("UPDATE pairings SET seen_at = ? WHERE device_id = ?").run(at, deviceId);
+  }
+  revoke(deviceId: number, at: string): void {
+    this.db.prepare("UPDATE pairings SET revoked_at = ? WHERE device_id = ? AND revoked_at IS NULL").run(at, deviceId);
+  }
+  get(deviceId: number): PairingRow | undefined {
+    return this.db
+      .prepare("SELECT device_id AS deviceId, paired_at AS pairedAt, seen_at AS seenAt FROM pairings WHERE device_id = ?")
+      .get(deviceId) as PairingRow | undefined;
+  }
+  answer(deviceId: number, sha256: string, answer: AnswerRow["answer"], at: string): void {
+    this.db
+      .prepare(
+        `INSERT INTO device_answers (device_id, sha256, answer, at) VALUES (?, ?, ?, ?)
+         ON CONFLICT (device_id, sha256) DO UPDATE SET answer = excluded.answer, at = excluded.at`,
+      )
+      .run(deviceId, sha256, answer, at);
+  }
+  answers(deviceId: number): AnswerRow[] {
+    return this.db
+      .prepare("SELECT sha256, answer, at FROM device_answers WHERE device_id = ? ORDER BY sha256")
+      .all(deviceId) as AnswerRow[];
+  }
+}

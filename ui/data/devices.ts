@@ -1,0 +1,52 @@
+// Words of devices, the same on every screen.
+import type { DeviceSummary, Folder, Surprise } from "../../contract/device.ts";
+import type { ProgramSummary } from "../../contract/program.ts";
+import { count } from "../../core/words/words.ts";
+
+export const KIND_WORDS: Record<ProgramSummary["kind"], string> = {
+  design: "design program",
+  office: "office program",
+  video: "video program",
+  cutting: "cutting program",
+  notes: "notes program",
+  browser: "browser-based editor",
+};
+export const READS_WORDS: Record<ProgramSummary["traits"]["readsWhen"], string> = {
+  start: "reads fonts when it starts",
+  always: "notices new fonts by itself",
+  "by-hand": "lists only what is loaded into it by hand",
+};
+export const SORT_WORDS: Record<DeviceSummary["sort"], string> = {
+  practice: "Practice device",
+  computer: "The computer Buvano runs on",
+  paired: "Paired over the network",
+};
+export const FOLDER_WORDS: Record<Folder, string> = {
+  me: "for me",
+  everyone: "for everyone",
+  profile: "in a profile",
+  "built-in": "came with the device",
+  own: "in a program's own store",
+};
+export const SURPRISE_WORDS: Record<Surprise["how"], string> = {
+  appeared: "appeared",
+  vanished: "is gone",
+  changed: "is another file now",
+  "switched-on": "was switched on",
+  "switched-off": "was switched off",
+};
+
+/** What wants looking at, the gravest first. */
+export function troubleWords({ trouble }: Pick<DeviceSummary, "trouble">): string[] {
+  const { duplicates, off, unseen, outdated, lapsed, surprises } = trouble;
+  return [
+    lapsed > 0 && `${lapsed} lapsed`,
+    duplicates > 0 && count(duplicates, "duplicate"),
+    unseen > 0 && `${unseen} not taken up`,
+    surprises > 0 && count(surprises, "surprise"),
+    outdated > 0 && `${outdated} outdated`,
+    off > 0 && `${off} off`,
+  ].filter((words) => words !== false);
+}
+
+export const when = (iso: string): string => new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });

@@ -1,0 +1,208 @@
+// One device: what is the matter with it, its programs, its fonts as they were last seen, and what can be done for it.
+import { useRouter } from "expo-router";
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import { useSWRConfig } from "swr";
+import { Adopted, DeviceDetail, Rescan, type DeviceFont } from "../../contract/device.ts";
+import { count } from "../../core/words/words.ts";
+import { Done, send } from "../data/api.ts";
+import { FOLDER_WORDS, KIND_WORDS, READS_WORDS, SURPRISE_WORDS, when } from "../data/devices.ts";
+import { useDevice } from "../data/hooks.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer, DrawerRow, DrawerTab } from "../parts/Drawer.tsx";
+import { RefreshCw } from "../parts/icons.ts";
+import { LinkRow } from "../parts/LinkRow.tsx";
+import { ListScreen } from "../parts/Screen.tsx";
+import { ApiProblemNote, Loaded, ProblemNote } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+import { PracticeFaults } from "./PracticeFaults.tsx";
+
+function Trouble({ device }: { device: DeviceDetail }) {
+  const { duplicates, lapsed, outdated, off, unseen } = device.trouble;
+  const remarked = [
+    lapsed > 0 && `The licence of ${count(lapsed, "font")} has ended: renew it, or switch the font off.`,
+    unseen > 0 && `${count(unseen, "font")} not taken up by the device yet: look again, and it will be.`,
+    outdated > 0 && `The library has a newer version of ${count(outdated, "font")}: place it again.`,
+    off > 0 && `${count(off, "font")} switched off.`,
+  ].filter((words) => words !== false);
+  if (duplicates === 0 && remarked.length === 0) return null;
+  return (
+    <Drawer label="Trouble" testID="trouble">
+      {duplicates > 0 ? (
+        <LinkRow
+          first
+          href={`/duplicates?device=${device.id}`}
+          label={count(duplicates, "duplicate")}
+          note="Several files go by the same name; programs may show either. Compare them and keep one."
+          testID="to-duplicates"
+        />
+      ) : null}
+      {remarked.map((words, i) => (
+        <DrawerRow key={words} first={duplicates === 0 && i === 0}>
+          <Body>{words}</Body>
+        </DrawerRow>
+      ))}
+    </Drawer>
+  );
+}
+
+function Surprises({ device }: { device: DeviceDetail }) {
+  const { mutate } = useSWRConfig();
+  const refresh = useCallback(() => mutate(`/devices/${device.id}`), [mutate, device.id]);
+  const adopt = useAction(
+    useCallback(async () => {
+      await send("POST", `/devices/${device.id}/adopt`, Adopted, {});
+      await refresh();
+    }, [device.id, refresh]),
+  );
+  const dismiss = useAction(
+    useCallback(async () => {
+      await send("POST", `/devices/${device.id}/surprises-seen`, Done);
+      await refresh();
+    }, [device.id, refresh]),
+  );
+  const problem = adopt.problem ?? dismiss.problem;
+  const adoptable = device.surprises.filter((one) => one.adoptable).length;
+  if (device.surprises.length === 0) return null;
+  return (
+    <Drawer label="Happened without Buvano" note={count(device.surprises.length, "change")} testID="surprises">
+      {problem ? <ApiProblemNote problem={problem} /> : null}
+      {device.surprises.slice(0, 30).map((one, i) => (
+        <DrawerRow key={one.id} first={i === 0} testID="surprise">
+          <Strong lines={1}>
+            {one.name} {SURPRISE_WORDS[one.how]}
+          </Strong>
+          <Small>
+            {one.fileName}, {FOLDER_WORDS[one.folder]}, noticed {when(one.at)}
+          </Small>
+        </DrawerRow>
+      ))}
+      {device.surprises.length > 30 ? (
+        <DrawerRow>
+          <Small>And {device.surprises.length - 30} more.</Small>
+        </DrawerRow>
+      ) : null}
+      <DrawerRow className="flex-row flex-wrap gap-2">
+        {adoptable > 0 ? (
+          <Button label={`Take ${count(adoptable, "font")} into the library`} busy={adopt.busy} onPress={adopt.run} testID="adopt" />
+        ) : null}
+        <Button label="I have seen this" busy={dismiss.busy} onPress={dismiss.run} testID="surprises-seen" />
+      </DrawerRow>
+    </Drawer>
+  );
+}
+
+function FontRow({ font }: { font: DeviceFont }) {
+  return (
+    <View className="border border-t-0 border-edge bg-drawer px-3 py-3" testID="placed-font">
+      <Strong lines={1}>
+        {font.family}, {font.style}
+      </Strong>
+      <Small>
+        {font.fileName}, {FOLDER_WORDS[font.folder]}, {font.on ? "on" : "off"}
+        {font.familyId === null ? " — not in the library" : ""}
+      </Small>
+      {font.remarks.map((remark) => (
+        <Small key={remark} className="text-warning">
+          {remark}
+        </Small>
+      ))}
+    </View>
+  );
+}
+
+export function DeviceScreen({ id }: { id: number }) {
+  const answer = useDevice(id);
+  const router = useRouter();
+  const device = answer.data;
+  const [looked, setLooked] = useState<Rescan>();
+  const { mutate } = answer;
+  const look = useAction(
+    useCallback(async () => {
+      setLooked(await send("POST", `/devices/${id}/rescan`, Rescan));
+      await mutate();
+    }, [id, mutate]),
+  );
+  const placed = device?.fonts.filter((font) => font.folder !== "built-in") ?? [];
+  const builtIn = [...new Set(device?.fonts.filter((font) => font.folder === "built-in").map((font) => font.family))];
+  return (
+    <ListScreen
+      title={device?.name ?? "Device"}
+      note={device?.observedAt ? `Looked at ${when(device.observedAt)}` : undefined}
+      back="/devices"
+      testID="device"
+      action={
+        device ? (
+          <View className="flex-row flex-wrap gap-2">
+            <Button icon={RefreshCw} label="Look again" busy={look.busy} onPress={look.run} className="flex-1" testID="rescan" />
+            <Button label="Make it like another" onPress={() => router.push(`/like?device=${id}`)} className="flex-1" testID="to-like" />
+          </View>
+        ) : undefined
+      }
+      rows={placed}
+      keyOf={(font) => `${font.folder}/${font.fileName}/${font.style}`}
+      render={(font) => <FontRow font={font} />}
+      header={
+        <Loaded answer={answer} what="Looking at the device">
+          {(value) => (
+            <>
+              {look.problem ? <ApiProblemNote problem={look.problem} /> : null}
+              {value.problem && !look.problem ? <ProblemNote message={value.problem.message} next={value.problem.next} /> : null}
+              {looked && !look.problem ? (
+                <View className="mb-4 border-l-4 border-verdigris bg-drawer p-3" role="status" testID="looked">
+                  <Body>
+                    {count(looked.before, "placed font")} before, now {looked.after}.{" "}
+                    {looked.found.length === 0 ? "Nothing happened meanwhile." : `${count(looked.found.length, "change")} found.`}
+                  </Body>
+                </View>
+              ) : null}
+              <Trouble device={value} />
+              <Surprises device={value} />
+              {value.kind === "tablet" && value.sort === "practice" ? (
+                <Drawer label="The tablet itself">
+                  <LinkRow
+                    first
+                    href={`/tablet-room/${id}`}
+                    label="Open its settings"
+                    note="Profiles that wait, and those it has."
+                    testID="to-tablet-room"
+                  />
+                </Drawer>
+              ) : null}
+              {value.programs.length > 0 ? (
+                <Drawer label={value.sort === "practice" ? "Practice programs" : "Programs"}>
+                  {value.programs.map((program, i) => (
+                    <LinkRow
+                      key={program.id}
+                      first={i === 0}
+                      href={`/practice/${program.id}`}
+                      label={program.name}
+                      note={`${KIND_WORDS[program.kind]}, ${READS_WORDS[program.traits.readsWhen]}`}
+                      testID={`open-${program.name}`}
+                    />
+                  ))}
+                </Drawer>
+              ) : null}
+              {builtIn.length > 0 ? (
+                <Drawer label="Came with the device" note={count(value.builtInFonts, "font")}>
+                  <DrawerRow first>
+                    <Body lines={4}>{builtIn.join(", ")}</Body>
+                  </DrawerRow>
+                </Drawer>
+              ) : null}
+              {value.practiceState ? <PracticeFaults device={value} state={value.practiceState} /> : null}
+              <DrawerTab label="Placed fonts" note={count(placed.length, "font")} />
+              <View className="border-t border-edge" />
+              {placed.length === 0 ? (
+                <DrawerRow first className="border border-t-0 border-edge bg-drawer">
+                  <Body>None yet. Open a family and place it here.</Body>
+                </DrawerRow>
+              ) : null}
+            </>
+          )}
+        </Loaded>
+      }
+    />
+  );
+}

@@ -1,0 +1,66 @@
+// All fonts of a job on one device: placed, switched on or off, taken off together, always through a plan; or carried in a kit.
+import { useRouter } from "expo-router";
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import type { JobDetail } from "../../contract/job.ts";
+import { PlanView, type PlanRequest } from "../../contract/plan.ts";
+import { send } from "../data/api.ts";
+import { useDevices } from "../data/hooks.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Choice } from "../parts/Choice.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { Luggage } from "../parts/icons.ts";
+import { ApiProblemNote } from "../parts/Status.tsx";
+import { saveFrom } from "../web/download.ts";
+
+const ACTIONS: readonly { action: PlanRequest["action"]; label: string; switches: boolean }[] = [
+  { action: "place", label: "Place them", switches: false },
+  { action: "switch-on", label: "Switch them on", switches: true },
+  { action: "switch-off", label: "Switch them off", switches: true },
+  { action: "remove", label: "Take them off", switches: false },
+];
+
+export function JobDevices({ job }: { job: JobDetail }) {
+  const devices = useDevices();
+  const router = useRouter();
+  const [chosen, setChosen] = useState<string>();
+  const wanted = chosen ?? String(job.deviceIds[0] ?? devices.data?.[0]?.id ?? "");
+  const device = devices.data?.find((one) => String(one.id) === wanted);
+  const draw = useAction(
+    useCallback(
+      async (action: PlanRequest["action"]) => {
+        if (!device) return;
+        const plan = await send("POST", "/plans", PlanView, { deviceId: device.id, action, jobId: job.id });
+        router.push(`/plan/${plan.id}`);
+      },
+      [device, job.id, router],
+    ),
+  );
+  if (!devices.data || job.families.length === 0) return null;
+  return (
+    <Drawer label="All its fonts on a device" testID="job-devices">
+      {draw.problem ? <ApiProblemNote problem={draw.problem} /> : null}
+      <DrawerRow first className="gap-2">
+        <Choice
+          label="On which device"
+          words={Object.fromEntries(devices.data.map((one) => [String(one.id), one.name]))}
+          value={wanted}
+          onChange={setChosen}
+          testID="job-device"
+        />
+        <View className="flex-row flex-wrap gap-2">
+          {ACTIONS.filter((one) => !one.switches || device?.switches).map(({ action, label }) => (
+            <Button key={action} label={label} disabled={draw.busy || !device} onPress={() => draw.run(action)} testID={`job-${action}`} />
+          ))}
+          <Button
+            icon={Luggage}
+            label="Kit to carry"
+            onPress={() => saveFrom(`/api/kit?families=${job.families.map((family) => family.id).join(",")}`)}
+            testID="job-kit"
+          />
+        </View>
+      </DrawerRow>
+    </Drawer>
+  );
+}

@@ -1,0 +1,101 @@
+// Making a device like another: the difference first, then a plan.
+import { useRouter } from "expo-router";
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import { PlanView, type PlanRequest } from "../../contract/plan.ts";
+import { count } from "../../core/words/words.ts";
+import { send } from "../data/api.ts";
+import { useComparison, useDevices } from "../data/hooks.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { RadioRow } from "../parts/RadioRow.tsx";
+import { Screen } from "../parts/Screen.tsx";
+import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+
+export function LikeScreen({ deviceId }: { deviceId: number }) {
+  const devices = useDevices();
+  const router = useRouter();
+  const [chosen, setChosen] = useState<number>();
+  const device = devices.data?.find((one) => one.id === deviceId);
+  const others = devices.data?.filter((one) => one.id !== deviceId) ?? [];
+  const from = others.find((one) => one.id === chosen) ?? others.find((one) => one.placedFonts > 0) ?? others[0];
+  const comparison = useComparison(deviceId, from?.id);
+  const draw = useAction(
+    useCallback(async () => {
+      if (!from) return;
+      const request: PlanRequest = { deviceId, action: "like", fromDeviceId: from.id };
+      const plan = await send("POST", "/plans", PlanView, request);
+      router.push(`/plan/${plan.id}`);
+    }, [deviceId, from, router]),
+  );
+  const missing = comparison.data?.onlyThere ?? 0;
+  return (
+    <Screen
+      title={device ? `Make ${device.name} like another` : "Make it like another"}
+      note="What only this device has is left alone, unless you choose otherwise in the plan."
+      back={`/device/${deviceId}`}
+      testID="like"
+      action={
+        <Button
+          strong
+          label={missing === 0 ? "Nothing is missing" : "Show the plan"}
+          busy={draw.busy}
+          disabled={!from || missing === 0}
+          onPress={draw.run}
+          testID="draw-like"
+        />
+      }
+    >
+      {draw.problem ? <ApiProblemNote problem={draw.problem} /> : null}
+      <Loaded answer={devices} what="Looking at the devices">
+        {() => (
+          <View role="radiogroup" aria-label="Which device to follow">
+            <Drawer label="Like which one">
+              {others.map((one, i) => (
+                <RadioRow
+                  key={one.id}
+                  first={i === 0}
+                  label={one.name}
+                  note={one.placedFonts === 0 ? "No fonts placed" : `${count(one.placedFonts, "font")} placed`}
+                  chosen={one.id === from?.id}
+                  onPress={() => setChosen(one.id)}
+                  testID={`like-${one.name}`}
+                />
+              ))}
+              {others.length === 0 ? (
+                <DrawerRow first>
+                  <Body>There is no other device yet.</Body>
+                </DrawerRow>
+              ) : null}
+            </Drawer>
+          </View>
+        )}
+      </Loaded>
+      {from ? (
+        <Loaded answer={comparison} what="Comparing the two">
+          {(value) => (
+            <Drawer label="The difference" note={`${value.both} on both`} testID="comparison">
+              <DrawerRow first>
+                <Body>
+                  {count(value.onlyThere, "style")} only on {value.otherName}, {value.onlyHere} only on {value.deviceName}.
+                </Body>
+              </DrawerRow>
+              {value.rows.map((row) => (
+                <DrawerRow key={row.family} className="flex-row items-baseline justify-between gap-3 py-2">
+                  <Strong lines={1} className="min-w-0 flex-1">
+                    {row.family}
+                  </Strong>
+                  <Small>
+                    {row.here} here, {row.there} there
+                  </Small>
+                </DrawerRow>
+              ))}
+            </Drawer>
+          )}
+        </Loaded>
+      ) : null}
+    </Screen>
+  );
+}

@@ -1,0 +1,56 @@
+// A practice device can be made difficult, to see what happens then.
+import { useCallback, useState } from "react";
+import { useSWRConfig } from "swr";
+import { DeviceDetail, type PracticeState, type PracticeStateChange } from "../../contract/device.ts";
+import { send } from "../data/api.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { ApiProblemNote } from "../parts/Status.tsx";
+import { Body } from "../parts/Text.tsx";
+import { Tick } from "../parts/Tick.tsx";
+
+const FAULTS: readonly { key: keyof PracticeStateChange; label: string; note: string }[] = [
+  { key: "away", label: "Out of reach", note: "Switched off, or taken along." },
+  { key: "readOnly", label: "Nothing may be written", note: "Its font folders are read-only." },
+  { key: "full", label: "Full", note: "There is no room left on it." },
+  { key: "locksOpenFonts", label: "Open programs hold on to their fonts", note: "A font in use cannot be taken off." },
+];
+
+export function PracticeFaults({ device, state }: { device: DeviceDetail; state: PracticeState }) {
+  const { mutate } = useSWRConfig();
+  const any = FAULTS.some(({ key }) => state[key]);
+  const [open, setOpen] = useState(false);
+  const { id } = device;
+  const change = useAction(
+    useCallback(
+      async (next: PracticeStateChange) => {
+        await mutate(`/devices/${id}`, await send("POST", `/devices/${id}/practice`, DeviceDetail, next), { revalidate: false });
+      },
+      [id, mutate],
+    ),
+  );
+  return (
+    <Drawer label="For practising" testID="practice-faults">
+      <DrawerRow first>
+        <Body>
+          Its passcode is {state.passcode}. {any ? "It has been made difficult:" : "You can make it difficult and see what happens."}
+        </Body>
+        {!open && !any ? <Button className="mt-2" label="Make it difficult" onPress={() => setOpen(true)} testID="make-difficult" /> : null}
+      </DrawerRow>
+      {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
+      {open || any
+        ? FAULTS.map(({ key, label, note }) => (
+            <Tick
+              key={key}
+              label={label}
+              note={note}
+              on={state[key]}
+              onChange={(on) => change.run({ [key]: on })}
+              testID={`fault-${key}`}
+            />
+          ))
+        : null}
+    </Drawer>
+  );
+}
