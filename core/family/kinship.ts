@@ -50,9 +50,10 @@ const sameName = (a: Kin, b: Kin): boolean => familyKey(a.family) === familyKey(
 const isWeb = (kin: Kin): boolean => kin.container === "woff" || kin.container === "woff2";
 
 /** The same style in another format: same names, same number of characters, same widths; not the same kind of file. */
-export function areTwins(a: Kin, b: Kin): boolean {
+export const areTwins = (a: Kin, b: Kin): boolean => twinFiles(a, b) && sameName(a, b);
+function twinFiles(a: Kin, b: Kin): boolean {
   if (a.sha256 === b.sha256 || (a.outlines === b.outlines && isWeb(a) === isWeb(b))) return false;
-  return sameName(a, b) && a.codepoints === b.codepoints && a.axes.length === b.axes.length && sameAdvances(a.advances, b.advances);
+  return a.codepoints === b.codepoints && a.axes.length === b.axes.length && sameAdvances(a.advances, b.advances);
 }
 
 export type TwinFormat = "otf" | "ttf";
@@ -95,11 +96,15 @@ export type Known = "same-bytes" | "twin" | "newer" | "older" | "other";
 /** How a style stands to one in the library that claims the same name; undefined when the names differ. */
 export function compareToLibrary(style: Kin, inLibrary: Kin): Known | undefined {
   if (style.sha256 === inLibrary.sha256) return "same-bytes";
-  if (!sameName(style, inLibrary)) return undefined;
-  if (areTwins(style, inLibrary)) return "twin";
-  if (!sameAdvances(style.advances, inLibrary.advances)) return "other";
-  if (style.revision === inLibrary.revision) return "other";
-  return style.revision > inLibrary.revision ? "newer" : "older";
+  return sameName(style, inLibrary) ? compareNamesakes(style, inLibrary) : undefined;
+}
+/** The same for two that are known to claim one name. */
+export function compareNamesakes(style: Kin, other: Kin): Known {
+  if (style.sha256 === other.sha256) return "same-bytes";
+  if (twinFiles(style, other)) return "twin";
+  if (!sameAdvances(style.advances, other.advances)) return "other";
+  if (style.revision === other.revision) return "other";
+  return style.revision > other.revision ? "newer" : "older";
 }
 
 export const KNOWN_WORDS: Record<Known, string> = {

@@ -31,7 +31,14 @@ export interface Item {
 export type Choices = Readonly<Record<string, Choice>>;
 
 const stepFor = (style: WantedStyle, slot: Slot, fileName: string, op: Step["op"], reason: string): Step => ({
-  ...{ op, styleId: style.styleId, styleName: style.name, sha256: style.sha256, fileName, slot, bytes: style.bytes, reason },
+  op,
+  styleId: style.styleId,
+  styleName: style.name,
+  sha256: style.sha256,
+  fileName,
+  slot,
+  bytes: style.bytes,
+  reason,
 });
 
 function removal(file: PlacedFile, reason: string, style?: WantedStyle): Step {
@@ -51,7 +58,11 @@ export function nameOf(file: PlacedFile): string {
 function doubled(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Map<WantedStyle, string> {
   const left = new Map<WantedStyle, string>();
   const byKey = new Map<string, WantedStyle[]>();
-  for (const style of wanted) byKey.set(style.claim.key, [...(byKey.get(style.claim.key) ?? []), style]);
+  for (const style of wanted) {
+    const group = byKey.get(style.claim.key);
+    if (group) group.push(style);
+    else byKey.set(style.claim.key, [style]);
+  }
   for (const group of byKey.values()) {
     if (group.length < 2) continue;
     const kin = group.filter((style) => !style.refused).map((style) => ({ ...style.claim, wanted: style }));
@@ -69,10 +80,31 @@ function doubled(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Ma
   return left;
 }
 
-/** The steps that follow from a choice. `name` gives a copy its file name. */
-function follow(style: WantedStyle, found: Met, chosen: Choice, target: Target, name: () => string): Step[] {
+/** What a plan for several devices asks about the same styles is worked out once. */
+const known = new WeakMap<readonly WantedStyle[], Partial<Record<Target["prefers"], Wants>>>();
+interface Wants {
+  /** Styles left out because another of this plan stands for them, with the reason. */
+  left: ReadonlyMap<WantedStyle, string>;
+  sums: ReadonlySet<string>;
+}
+function wantsOf(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Wants {
+  let kept = known.get(wanted);
+  if (!kept) known.set(wanted, (kept = {}));
+  return (kept[prefers] ??= { left: doubled(wanted, prefers), sums: new Set(wanted.map((style) => style.sha256)) });
+}
+
+/** The steps that follow from a choice. `name` gives a copy its file name; `spared` files are not taken off, whatever goes by their name. */
+function follow(
+  style: WantedStyle,
+  found: Met,
+  chosen: Choice,
+  target: Target,
+  name: (style: WantedStyle) => string,
+  spared: (file: PlacedFile) => boolean,
+): Step[] {
   const { slot } = target;
-  const removable = found.files.filter((file) => isSlot(file.folder) && (chosen === "replace" || file.sha256 === style.sha256));
+  const removable = () =>
+    found.files.filter((file) => isSlot(file.folder) && (chosen === "replace" ? !spared(file) : file.sha256 === style.sha256));
   switch (chosen) {
     case "keep":
       return [stepFor(style, slot, found.files[0]!.fileName, "keep", found.reason)];
@@ -80,13 +112,13 @@ function follow(style: WantedStyle, found: Met, chosen: Choice, target: Target, 
       return [stepFor(style, slot, found.files[0]!.fileName, "switch-on", "Programs get to see it again.")];
     case "place":
     case "both":
-      return [stepFor(style, slot, name(), "copy", chosen === "both" ? `${found.reason} Placed all the same.` : found.reason)];
+      return [stepFor(style, slot, name(style), "copy", chosen === "both" ? `${found.reason} Placed all the same.` : found.reason)];
     case "move":
     case "replace":
       // First in, then out: it is never missing in between.
       return [
-        stepFor(style, slot, name(), "copy", found.reason),
-        ...removable.map((file) =>
+        stepFor(style, slot, name(style), "copy", found.reason),
+        ...removable().map((file) =>
           removal(
             file,
             chosen === "move" ? `Out of ${folderWords(file.folder)}, once the copy is in.` : "Replaced; Buvano keeps it for undo.",
@@ -99,16 +131,28 @@ function follow(style: WantedStyle, found: Met, chosen: Choice, target: Target, 
   }
 }
 
-const pick = (key: string, allowed: readonly Choice[], choices: Choices): Choice => {
-  const wished = choices[key];
+function pick(key: string, allowed: readonly Choice[], choices: Choices | undefined): Choice {
+  const wished = choices?.[key];
   return wished !== undefined && allowed.includes(wished) ? wished : allowed[0]!;
-};
+}
 
 /** Brings `wanted` to `target.slot` of a device. Each item recommends an answer; `choices` may say otherwise. */
-export function planPlacing(wanted: readonly WantedStyle[], device: readonly PlacedFile[], target: Target, choices: Choices = {}): Item[] {
+export function planPlacing(wanted: readonly WantedStyle[], device: readonly PlacedFile[], target: Target, choices?: Choices): Item[] {
   const index = indexDevice(device);
   const taken = new Set(device.filter((file) => file.folder === target.slot).map((file) => file.fileName.toLowerCase()));
-  const left = doubled(wanted, target.prefers);
+  const { left, sums } = wantsOf(wanted, target.prefers);
+  const replaced = new Set<PlacedFile>();
+  // What is wanted too stays, and what another style of this plan replaces goes once.
+  const spared = (file: PlacedFile): boolean => {
+    const stays = sums.has(file.sha256) || replaced.has(file);
+    if (!stays) replaced.add(file);
+    return stays;
+  };
+  const nameFor = (style: WantedStyle): string => {
+    const fileName = freeName(placedFileName(style), taken);
+    taken.add(fileName.toLowerCase());
+    return fileName;
+  };
   let free = target.freeBytes ?? Infinity;
   return wanted.map((style) => {
     let found = meet(style, index, target);
@@ -124,12 +168,8 @@ export function planPlacing(wanted: readonly WantedStyle[], device: readonly Pla
       chosen = pick(key, found.choices, choices);
     }
     if (copies && chosen !== "leave") free -= style.bytes;
-    const name = () => {
-      const fileName = freeName(placedFileName(style), taken);
-      taken.add(fileName.toLowerCase());
-      return fileName;
-    };
-    return { key, situation: found.situation, choices: found.choices, chosen, steps: follow(style, found, chosen, target, name) };
+    const steps = follow(style, found, chosen, target, nameFor, spared);
+    return { key, situation: found.situation, choices: found.choices, chosen, steps };
   });
 }
 
@@ -177,7 +217,7 @@ export function planLike(
   there: readonly { style: WantedStyle; slot: Slot; on: boolean }[],
   device: readonly PlacedFile[],
   target: Omit<Target, "slot">,
-  choices: Choices = {},
+  choices?: Choices,
 ): Item[] {
   const slots = [...new Set(there.map((one) => one.slot))];
   const items = slots.flatMap((slot) => {

@@ -1,6 +1,6 @@
 // How a wanted style meets what is on a device already: the situation, what is recommended, and what else can be chosen.
-import { compareToLibrary, type Known } from "../family/kinship.ts";
-import { folderWords, isSlot, type PlacedFile, type Target, type WantedStyle } from "./files.ts";
+import { compareNamesakes, type Known } from "../family/kinship.ts";
+import { folderWords, isSlot, type Folder, type PlacedFile, type Target, type WantedStyle } from "./files.ts";
 
 export type Situation =
   | "free"
@@ -48,7 +48,8 @@ export function indexDevice(files: readonly PlacedFile[]): DeviceIndex {
   const byClaim = new Map<string, PlacedFile[]>();
   for (const file of files) {
     into(bySum, file.sha256, file);
-    for (const key of new Set(file.claims.map((claim) => claim.key))) into(byClaim, key, file);
+    if (file.claims.length === 1) into(byClaim, file.claims[0]!.key, file);
+    else for (const key of new Set(file.claims.map((claim) => claim.key))) into(byClaim, key, file);
   }
   return { bySum, byClaim };
 }
@@ -60,68 +61,69 @@ const met = (situation: Situation, reason: string, choices: readonly Choice[], f
   files,
 });
 
+const LEAVE_OR_REPLACE: readonly Choice[] = ["leave", "replace", "both"];
+const REPLACE_OR_LEAVE: readonly Choice[] = ["replace", "leave", "both"];
+const LEAVE_OR_BOTH: readonly Choice[] = ["leave", "both"];
+const PLACE: readonly Choice[] = ["place"];
+const KEEP: readonly Choice[] = ["keep"];
+
 const readers = (target: Target, folder: string): string[] =>
   target.programs.filter((program) => program.reads.includes(folder)).map((program) => program.name);
 
+/** What to say of a copy in another folder, worked out once for each target and folder. */
+const elsewhere = new WeakMap<Target, Map<string, Omit<Met, "files">>>();
 function sameFileElsewhere(copy: PlacedFile, target: Target): Met {
-  if (copy.folder === "built-in") return met("elsewhere", "It came with the device already.", ["leave", "both"], [copy]);
-  const reach = readers(target, copy.folder);
+  let known = elsewhere.get(target);
+  if (!known) elsewhere.set(target, (known = new Map()));
+  let said = known.get(copy.folder);
+  if (!said) known.set(copy.folder, (said = elsewhereWords(copy.folder, target)));
+  return met("elsewhere", said.reason, said.choices, [copy]);
+}
+function elsewhereWords(folder: Folder, target: Target): Omit<Met, "files"> {
+  const situation = "elsewhere";
+  if (folder === "built-in") return { situation, reason: "It came with the device already.", choices: LEAVE_OR_BOTH };
+  const reach = readers(target, folder);
   const gained = readers(target, target.slot).filter((name) => !reach.includes(name));
-  const where = folderWords(copy.folder);
+  const where = folderWords(folder);
   if (gained.length > 0) {
     const reason = `The same file is in ${where}, which ${gained.join(" and ")} ${gained.length === 1 ? "does" : "do"} not read.`;
-    return met("elsewhere", reason, isSlot(copy.folder) ? ["move", "leave", "both"] : ["both", "leave"], [copy]);
+    return { situation, reason, choices: ["move", "leave", "both"] };
   }
-  return met("elsewhere", `The same file is already in ${where}; a second copy would be listed twice.`, ["leave", "move", "both"], [copy]);
+  const reason = `The same file is already in ${where}; a second copy would be listed twice.`;
+  return { situation, reason, choices: ["leave", "move", "both"] };
 }
 
 function claimedBy(style: WantedStyle, files: readonly PlacedFile[]): Met {
-  const relation = (file: PlacedFile): Known | undefined => {
+  const [first] = files;
+  const how: Partial<Record<Known, PlacedFile>> = {};
+  let replaceable = true;
+  for (const file of files) {
+    if (!isSlot(file.folder)) replaceable = false;
     const claim = file.claims.find((one) => one.key === style.claim.key);
-    return claim && compareToLibrary(style.claim, claim);
-  };
-  const known = files.map((file) => ({ file, how: relation(file) }));
-  const replaceable = files.every((file) => isSlot(file.folder));
-  const more = (first: Choice, ...others: Choice[]): Choice[] => [first, ...others].filter((one) => one !== "replace" || replaceable);
-  // From this device's side: what it holds is newer when the wanted one is older.
-  const newer = known.find(({ how }) => how === "older");
-  if (newer) {
-    const words = versionWords(newer.file, style);
-    return met("newer-there", `A newer version is there already${words}.`, more("leave", "replace", "both"), files);
+    const known = claim && compareNamesakes(style.claim, claim);
+    if (known) how[known] ??= file;
   }
-  if (known.some(({ how }) => how === "twin")) {
-    return met(
-      "twin-there",
-      "The same style is there in the other format; both would be listed twice.",
-      more("leave", "replace", "both"),
-      files,
-    );
+  // Said from this device's side: what it holds is newer when the wanted one is older.
+  if (how.older) {
+    const reason = `A newer version is there already${versionWords(how.older, style)}.`;
+    return met("newer-there", reason, replaceable ? LEAVE_OR_REPLACE : LEAVE_OR_BOTH, files);
   }
-  const older = known.find(({ how }) => how === "newer");
-  if (older) {
-    const words = versionWords(older.file, style);
-    return met(
-      "older-there",
-      `An older version is there${words}; it is taken off once this one is in.`,
-      more("replace", "leave", "both"),
-      files,
-    );
+  if (how.twin) {
+    const reason = "The same style is there in the other format; both would be listed twice.";
+    return met("twin-there", reason, replaceable ? LEAVE_OR_REPLACE : LEAVE_OR_BOTH, files);
   }
-  const [file] = files;
+  if (how.newer) {
+    const words = versionWords(how.newer, style);
+    if (!replaceable) return met("older-there", `An older version came with the device${words}.`, LEAVE_OR_BOTH, files);
+    return met("older-there", `An older version is there${words}; it is taken off once this one is in.`, REPLACE_OR_LEAVE, files);
+  }
   if (!replaceable) {
-    return met(
-      "same-names",
-      `${file!.fileName} came with the device and goes by the same name; programs would mix them up.`,
-      ["leave", "both"],
-      files,
-    );
+    const reason = `${first!.fileName} came with the device and goes by the same name; programs would mix them up.`;
+    return met("same-names", reason, LEAVE_OR_BOTH, files);
   }
-  return met(
-    "same-names",
-    `${file!.fileName} in ${folderWords(file!.folder)} goes by the same name and is another font; programs show only one of them.`,
-    ["replace", "leave", "both"],
-    files,
-  );
+  const where = folderWords(first!.folder);
+  const reason = `${first!.fileName} in ${where} goes by the same name and is another font; programs show only one of them.`;
+  return met("same-names", reason, REPLACE_OR_LEAVE, files);
 }
 
 function versionWords(file: PlacedFile, style: WantedStyle): string {
@@ -129,22 +131,31 @@ function versionWords(file: PlacedFile, style: WantedStyle): string {
   return there && style.claim.version && there !== style.claim.version ? ` (${there} there, ${style.claim.version} here)` : "";
 }
 
+const NOTHING: readonly PlacedFile[] = [];
+const free = (reason: string): Met => met("free", reason, PLACE);
+const FREE: Record<Target["slot"], Met> = {
+  me: free(`Into ${folderWords("me")}.`),
+  everyone: free(`Into ${folderWords("everyone")}.`),
+  profile: free("Into a profile the device reads itself."),
+};
+
 /** How one style meets a device. Space and other wanted styles are looked at by the plan, which knows them all. */
 export function meet(style: WantedStyle, device: DeviceIndex, target: Target): Met {
-  const same = device.bySum.get(style.sha256) ?? [];
-  const here = same.find((file) => file.folder === target.slot);
-  if (here?.on) return met("there", "The same file is already there.", ["keep"], [here]);
+  let here: PlacedFile | undefined;
+  let copy: PlacedFile | undefined;
+  for (const file of device.bySum.get(style.sha256) ?? NOTHING) {
+    if (file.folder === target.slot) here ??= file;
+    if (file.folder !== "own") copy ??= file;
+  }
+  if (here?.on) return met("there", "The same file is already there.", KEEP, [here]);
   if (style.refused) return met("damaged", "The file is damaged; programs would refuse it.", ["leave", "place"]);
   if (!target.takes.includes(style.claim.container)) return met("format", formatReason(style.claim.container, target), ["leave"]);
   if (style.held) return met(style.held.why, style.held.sentence, ["leave", here ? "switch-on" : "place"], here ? [here] : []);
   if (here) return met("there-off", "It is there, but switched off.", ["switch-on", "leave"], [here]);
-  const copy = same.find((file) => file.folder !== "own");
   if (copy) return sameFileElsewhere(copy, target);
-  const claimants = (device.byClaim.get(style.claim.key) ?? []).filter((file) => file.folder !== "own");
-  if (claimants.length > 0) return claimedBy(style, claimants);
-  return met("free", target.slot === "profile" ? "Into a profile the device reads itself." : `Into ${folderWords(target.slot)}.`, [
-    "place",
-  ]);
+  const namesakes = device.byClaim.get(style.claim.key);
+  const claimants = namesakes?.some((file) => file.folder === "own") ? namesakes.filter((file) => file.folder !== "own") : namesakes;
+  return claimants && claimants.length > 0 ? claimedBy(style, claimants) : FREE[target.slot];
 }
 
 function formatReason(container: string, target: Target): string {

@@ -1,7 +1,7 @@
 // This very computer as a host, for three common families of desktop systems: those with fontconfig, those that watch a user folder, and
 // those where a font in the user folder is registered too. Commands go through a runner that is handed in.
 import { randomUUID } from "node:crypto";
-import { mkdir, open, readdir, readFile, rename, rm, stat, statfs } from "node:fs/promises";
+import { copyFile, mkdir, open, readdir, readFile, rename, rm, stat, statfs } from "node:fs/promises";
 import { basename, dirname, join, relative, sep } from "node:path";
 import type { Slot } from "../../contract/device.ts";
 import { INSTALLABLE } from "../../core/placing/files.ts";
@@ -61,6 +61,30 @@ async function writeWhole(target: string, bytes: Uint8Array): Promise<void> {
     await rm(unfinished, { force: true });
     throw error;
   }
+}
+
+const COPIES_AT_ONCE = 16;
+/** Does `work` for all of `list`, a few at a time; what fails is told by its code. */
+async function forAll<T>(list: readonly T[], work: (one: T, index: number) => Promise<void>): Promise<(string | undefined)[]> {
+  const codes: (string | undefined)[] = list.map(() => undefined);
+  let next = 0;
+  const worker = async (): Promise<void> => {
+    for (let i = next++; i < list.length; i = next++) {
+      try {
+        await work(list[i]!, i);
+      } catch (error) {
+        codes[i] = (error as NodeJS.ErrnoException).code ?? "unknown";
+      }
+    }
+  };
+  await Promise.all(Array.from({ length: COPIES_AT_ONCE }, worker));
+  return codes;
+}
+
+async function syncFile(path: string): Promise<void> {
+  const file = await open(path, "r+");
+  await file.sync();
+  await file.close();
 }
 
 /** Files under a folder, as paths from it; what a killed process left half-written is removed on the way. */
@@ -155,9 +179,9 @@ ${files}
     await writeWhole(list, new TextEncoder().encode(JSON.stringify(paths)));
     await writeWhole(ruleFile, new TextEncoder().encode(xml));
   }
-  const forget = async (path: string) => {
+  const forget = async (paths: readonly string[]) => {
     const off = await readOff();
-    if (off.includes(path)) await writeOff(off.filter((one) => one !== path));
+    if (paths.some((path) => off.includes(path))) await writeOff(off.filter((one) => !paths.includes(one)));
   };
   /** Switches are lines of one file: changed one after another. */
   let turn: Promise<unknown> = Promise.resolve();
@@ -185,11 +209,27 @@ ${files}
     },
     place: async (slot, fileName, bytes) => {
       await shared.place(slot, fileName, bytes);
-      await inTurn(() => forget(placed(fileName)));
+      await inTurn(() => forget([placed(fileName)]));
+    },
+    placeMany: async (_slot, files) => {
+      await mkdir(fonts, { recursive: true });
+      const staged = files.map(() => join(fonts, `.buvano-${randomUUID()}.part`));
+      const copied = await forAll(files, ({ source }, i) => copyFile(source, staged[i]!));
+      // All together reach the disk before any gets its name; where the whole file system cannot be asked, file by file.
+      const synced = await run("sync", ["-f", fonts]).then(
+        () => copied,
+        () => forAll(staged, (path) => syncFile(path)),
+      );
+      const named = await forAll(files, async ({ fileName }, i) => {
+        if ((copied[i] ?? synced[i]) === undefined) await rename(staged[i]!, placed(fileName));
+        else await rm(staged[i]!, { force: true });
+      });
+      await inTurn(() => forget(files.map(({ fileName }) => placed(fileName))));
+      return files.map((_, i) => copied[i] ?? synced[i] ?? named[i]);
     },
     remove: async (slot, fileName) => {
       await shared.remove(slot, fileName);
-      await inTurn(() => forget(placed(fileName)));
+      await inTurn(() => forget([placed(fileName)]));
     },
     setOn: (_slot, fileName, on) =>
       inTurn(async () => {

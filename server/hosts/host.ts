@@ -35,6 +35,8 @@ export interface Host {
   unlock(passcode: string): Promise<void>;
   /** Writes a font whole or not at all. Throws system errors by their codes. */
   place(slot: Slot, fileName: string, bytes: Uint8Array): Promise<void>;
+  /** The same for many at once, from files of the library; tells for each the system error's code, or nothing when it is in place. */
+  placeMany?(slot: Slot, files: readonly { fileName: string; source: string }[]): Promise<(string | undefined)[]>;
   remove(slot: Slot, fileName: string): Promise<void>;
   /** Switches a font on or off where it is. */
   setOn(slot: Slot, fileName: string, on: boolean): Promise<void>;

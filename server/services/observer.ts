@@ -58,8 +58,11 @@ export class Observer {
     if (problem) throw new Fault(503, problem);
   }
 
-  /** `expected`: whatever is different is Buvano's own doing, or a person's through Buvano. To be called in the device's turn. */
-  async look(device: DeviceRow, expected: boolean): Promise<void> {
+  /**
+   * `expected`: whatever is different is Buvano's own doing, or a person's through Buvano. `written`: sums of files just written, by
+   * "folder/file name/bytes"; they need not be read back to be known. To be called in the device's turn.
+   */
+  async look(device: DeviceRow, expected: boolean, written: ReadonlyMap<string, string> = new Map()): Promise<void> {
     const { devices, library } = this.context;
     let fonts: HostFont[];
     try {
@@ -75,7 +78,7 @@ export class Observer {
     let read = 0;
     for (const font of fonts) {
       const { folder, fileName, on, visible, since, bytes } = font;
-      let sha256 = font.sha256 ?? known.get(`${folder}/${fileName}/${since}/${bytes}`);
+      let sha256 = font.sha256 ?? known.get(`${folder}/${fileName}/${since}/${bytes}`) ?? written.get(`${folder}/${fileName}/${bytes}`);
       // Known by an older reader is not known.
       if (sha256 !== undefined && !library.knowsFile(sha256) && library.facesOf(sha256).length > 0) sha256 = font.sha256;
       if (sha256 === undefined) {

@@ -1,14 +1,13 @@
 // Carrying steps out on a device: each checked against what is there, what is taken off kept for undo, progress told on the way.
 import type { Problem } from "../../contract/problem.ts";
-import type { PlacedFile } from "../../core/placing/files.ts";
 import { changes } from "../../core/placing/plan.ts";
 import type { Context } from "../context.ts";
 import type { Host } from "../hosts/host.ts";
-import type { DeviceRow } from "../store/devices.ts";
+import type { DeviceRow, ObservedRow } from "../store/devices.ts";
 import type { StoredStep } from "../store/plans.ts";
 
-/** Files written side by side; more would only wait for the same disk. */
-const COPIES_AT_ONCE = 8;
+/** Files copied before progress is told. */
+const COPIES_TOGETHER = 256;
 const TELL_EVERY_MS = 100;
 /** After such a fault the steps that follow would fail alike. */
 const HOPELESS = new Set(["EHOSTDOWN", "EROFS", "ENOSPC"]);
@@ -25,6 +24,11 @@ export class Performance {
   private readonly device: DeviceRow;
   private readonly planId: number;
   private told = 0;
+  /** What lies where on the device, as sums. */
+  private readonly there = new Map<string, string>();
+  /** Items of which a step failed. */
+  private readonly failed = new Set<number>();
+  private hopeless: string | undefined;
   constructor(context: Context, host: Host, device: DeviceRow, planId: number) {
     this.context = context;
     this.host = host;
@@ -33,11 +37,8 @@ export class Performance {
   }
 
   /** Performs `steps` in order on a device that holds `files`; each step ends as done or failed, and says why. */
-  async run(steps: StoredStep[], files: readonly PlacedFile[]): Promise<void> {
-    const place = (step: Pick<StoredStep, "slot" | "fileName">) => `${step.slot}/${step.fileName}`;
-    const there = new Map(files.map((file) => [`${file.folder}/${file.fileName}`, file.sha256]));
-    const failed = new Set<number>();
-    let hopeless: string | undefined;
+  async run(steps: StoredStep[], files: readonly ObservedRow[]): Promise<void> {
+    for (const file of files) this.there.set(`${file.folder}/${file.fileName}`, file.sha256);
     try {
       await this.keep(
         this.host,
@@ -46,53 +47,65 @@ export class Performance {
       for (let i = 0; i < steps.length;) {
         // Copies that follow one another are made side by side; everything else waits for what came before.
         let end = i + 1;
-        while (end < steps.length && end - i < COPIES_AT_ONCE && steps[i]!.op === "copy" && steps[end]!.op === "copy") end++;
-        const together = steps.slice(i, end);
-        await Promise.all(
-          together.map(async (step) => {
-            if (step.state === "done") return;
-            // What is to replace a file did not arrive: the file stays.
-            if (step.op === "remove" && failed.has(step.item)) return this.fail(step, "EDEPENDS");
-            if (hopeless !== undefined && changes(step)) return this.fail(step, hopeless);
-            const code = await this.perform(step, there.get(place(step)));
-            if (code === undefined) return;
-            failed.add(step.item);
-            if (HOPELESS.has(code)) hopeless = code;
-          }),
-        );
+        while (end < steps.length && end - i < COPIES_TOGETHER && steps[i]!.op === "copy" && steps[end]!.op === "copy") end++;
+        const waiting = steps.slice(i, end).filter((step) => step.state !== "done");
+        if (waiting.length > 1 && this.host.placeMany) await this.copyMany(waiting);
+        else await Promise.all(waiting.map((step) => this.perform(step)));
         i = end;
-        this.tell(steps.filter((step) => step.state === "done").length, steps.length);
+        this.tell(i, steps.length);
       }
     } finally {
       await this.host.settle().catch(() => {});
     }
   }
 
-  /** One step; returns the fault's code when it could not be done. */
-  private async perform(step: StoredStep, there: string | undefined): Promise<string | undefined> {
+  /** Why a step is not even tried: what it builds on failed, or everything would. */
+  private hindrance(step: StoredStep): string | undefined {
+    if (step.op === "remove" && this.failed.has(step.item)) return "EDEPENDS";
+    if (this.hopeless !== undefined && changes(step)) return this.hopeless;
+    const there = this.there.get(`${step.slot}/${step.fileName}`);
+    if ((step.op === "copy" || step.op === "remove") && there !== undefined && there !== step.sha256) return "ECHANGED";
+    return undefined;
+  }
+
+  private async copyMany(steps: readonly StoredStep[]): Promise<void> {
+    const copies: StoredStep[] = [];
+    for (const step of steps) {
+      const code = this.hindrance(step);
+      if (code !== undefined) this.end(step, code);
+      else if (this.there.has(`${step.slot}/${step.fileName}`)) this.end(step, undefined);
+      else copies.push(step);
+    }
+    if (copies.length === 0) return;
+    const files = copies.map(({ fileName, sha256 }) => ({ fileName, source: this.context.files.path(sha256) }));
+    const codes = await this.host.placeMany!(copies[0]!.slot, files);
+    for (const [i, step] of copies.entries()) this.end(step, codes[i]);
+  }
+
+  private async perform(step: StoredStep): Promise<void> {
     const { op, slot, fileName, sha256 } = step;
+    const hindered = this.hindrance(step);
+    if (hindered !== undefined) return this.end(step, hindered);
     try {
-      if (op === "copy" && there !== sha256) {
-        if (there !== undefined) return this.fail(step, "ECHANGED");
+      if (op === "copy" && !this.there.has(`${slot}/${fileName}`)) {
         await this.host.place(slot, fileName, await this.context.files.read(sha256));
       }
       if (op === "remove") {
-        if (there !== undefined && there !== sha256) return this.fail(step, "ECHANGED");
-        if (!(await this.context.files.has(sha256))) return this.fail(step, "EUNKEPT");
+        if (!(await this.context.files.has(sha256))) return this.end(step, "EUNKEPT");
         await this.host.remove(slot, fileName);
       }
       if (op === "switch-on" || op === "switch-off") await this.host.setOn(slot, fileName, op === "switch-on");
+      this.end(step, undefined);
     } catch (error) {
-      return this.fail(step, (error as NodeJS.ErrnoException).code ?? "unknown");
+      this.end(step, (error as NodeJS.ErrnoException).code ?? "unknown");
     }
-    step.state = "done";
-    step.problem = null;
-    return undefined;
   }
-  private fail(step: StoredStep, code: string): string {
-    step.state = "failed";
-    step.problem = stepProblem(code, step, this.device.name);
-    return code;
+  private end(step: StoredStep, code: string | undefined): void {
+    step.state = code === undefined ? "done" : "failed";
+    step.problem = code === undefined ? null : stepProblem(code, step, this.device.name);
+    if (code === undefined) return;
+    this.failed.add(step.item);
+    if (HOPELESS.has(code)) this.hopeless = code;
   }
 
   /** Puts files a host holds into the library's store, so that they can be had back, or brought elsewhere. */

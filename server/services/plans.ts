@@ -18,7 +18,7 @@ import {
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Host } from "../hosts/host.ts";
-import type { DeviceRow, ProgramRow } from "../store/devices.ts";
+import type { DeviceRow, ObservedRow, ProgramRow } from "../store/devices.ts";
 import type { PlanRow, StoredItem, StoredStep } from "../store/plans.ts";
 import type { Handing } from "./handing.ts";
 import type { Observer } from "./observer.ts";
@@ -64,7 +64,7 @@ export class PlanService {
         ...request,
         familyIds: request.action === "like" || request.action === "tidy" ? [] : this.wanting.familiesOf(request),
       };
-      const drawn = await this.compute(device, known, {});
+      const drawn = await this.compute(device, known, undefined);
       return this.view(this.row(this.context.plans.add({ request: known, choices: {}, state: "drawn", ...drawn }, this.context.now())));
     });
   }
@@ -72,7 +72,7 @@ export class PlanService {
   private async compute(
     device: DeviceRow,
     request: PlanWanted,
-    choices: Choices,
+    choices: Choices | undefined,
   ): Promise<Pick<PlanRow, "items" | "fontsBefore" | "fontsAfter" | "drawnFrom">> {
     const files = this.observer.filesOn(device.id);
     const items = (await this.itemsFor(device, request, choices, files)).map((item, i): StoredItem => ({
@@ -83,10 +83,15 @@ export class PlanService {
     const steps = items.flatMap((item) => item.steps);
     const placed = files.filter((file) => isSlot(file.folder)).length;
     const change = steps.filter((step) => step.op === "copy").length - steps.filter((step) => step.op === "remove").length;
-    return { items, fontsBefore: placed, fontsAfter: placed + change, drawnFrom: digestOf(files) };
+    return { items, fontsBefore: placed, fontsAfter: placed + change, drawnFrom: digestOf(this.context.devices.observedOn(device.id)) };
   }
 
-  private async itemsFor(device: DeviceRow, request: PlanWanted, choices: Choices, files: readonly PlacedFile[]): Promise<Item[]> {
+  private async itemsFor(
+    device: DeviceRow,
+    request: PlanWanted,
+    choices: Choices | undefined,
+    files: readonly PlacedFile[],
+  ): Promise<Item[]> {
     const host = this.observer.hosts.of(device);
     const { action } = request;
     if (action === "tidy") return planTidying(this.named(request, files), request.tidyBy ?? "remove", "Another copy is kept.");
@@ -221,8 +226,9 @@ export class PlanService {
         const foreign = steps.filter((step) => step.op === "copy" && step.styleId === null);
         await performance.keep(this.observer.hosts.of(this.other(request)), foreign).catch(() => {});
       }
-      await performance.run(steps, this.observer.filesOn(device.id));
-      await this.observer.look(device, true);
+      await performance.run(steps, this.context.devices.observedOn(device.id));
+      const written = steps.filter((step) => step.op === "copy" && step.state === "done");
+      await this.observer.look(device, true, new Map(written.map((step) => [`${step.slot}/${step.fileName}/${step.bytes}`, step.sha256])));
       const failed = steps.some((step) => step.state === "failed");
       if (undo && failed) this.judge(plan, device);
       this.finish(plan, failed ? "failed" : undo ? "undone" : "done", device, historySentence(plan, steps, device, undo));
@@ -242,7 +248,7 @@ export class PlanService {
 
   /** Draws the plan anew when the device is not as it was; whoever asked sees it before anything is done. */
   private async stillTrue(plan: PlanRow, device: DeviceRow): Promise<void> {
-    if (plan.drawnFrom === digestOf(this.observer.filesOn(device.id))) return;
+    if (plan.drawnFrom === digestOf(this.context.devices.observedOn(device.id))) return;
     const anew = await this.compute(device, plan.request, plan.choices);
     this.context.plans.update({ ...plan, ...anew });
     if (JSON.stringify(anew.items) === JSON.stringify(plan.items)) return;
@@ -255,17 +261,17 @@ export class PlanService {
   }
 
   private finish(plan: PlanRow, state: PlanRow["state"], device: DeviceRow, sentence: string): void {
-    const fontsAfter = this.observer.filesOn(device.id).filter((file) => isSlot(file.folder)).length;
+    const fontsAfter = this.context.devices.observedOn(device.id).filter((row) => isSlot(row.folder)).length;
     const counted = `${sentence} ${plan.fontsBefore} placed ${plan.fontsBefore === 1 ? "font" : "fonts"} before, now ${fontsAfter}.`;
     this.context.db.transaction(() => {
       this.context.plans.update({ ...plan, state, fontsAfter });
-      const families = new Set([...plan.request.familyIds, ...this.familiesIn(plan)]);
-      this.context.history.add(this.context.now(), plan.request.action, counted, [...families]);
+      const named = plan.request.familyIds;
+      this.context.history.add(this.context.now(), plan.request.action, counted, named.length > 0 ? named : this.familiesIn(plan));
     })();
     this.context.events.changed("devices", "families", "sightings", "practice");
   }
   private familiesIn(plan: PlanRow): number[] {
-    return stepsOf(plan).flatMap((step) => (step.styleId === null ? [] : (this.context.library.style(step.styleId)?.familyId ?? [])));
+    return [...new Set(stepsOf(plan).flatMap((step) => this.context.library.styleOfFile(step.sha256)?.familyId ?? []))];
   }
 
   private async hand(plan: PlanRow, device: DeviceRow): Promise<PlanView> {
@@ -298,7 +304,7 @@ export class PlanService {
 
   /** Sets each step's state by what the device holds, and not by what was done. */
   private judge(plan: PlanRow, device: DeviceRow): void {
-    const files = this.observer.filesOn(device.id);
+    const files = this.context.devices.observedOn(device.id);
     const byHand = this.observer.hosts.of(device).byHand;
     for (const step of stepsOf(plan)) {
       const at = files.find(
@@ -330,7 +336,7 @@ const stepsOf = (plan: { items: readonly StoredItem[] }): StoredStep[] => plan.i
 const slotOf = (host: Host, wished: Slot): Slot => (host.slots.includes(wished) ? wished : host.slots[0]!);
 const planState = (message: string): Fault => new Fault(409, { code: "plan-state", message, next: "Draw a new plan." });
 
-function digestOf(files: readonly PlacedFile[]): string {
+function digestOf(files: readonly ObservedRow[]): string {
   const lines = files.filter((file) => file.folder !== "built-in").map((file) => [file.folder, file.fileName, file.sha256, file.on].join());
   return createHash("sha256").update(lines.sort().join("\n")).digest("hex");
 }

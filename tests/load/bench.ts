@@ -6,6 +6,7 @@ import { join } from "node:path";
 import { fileURLToPath, URL } from "node:url";
 import { benchArrival } from "./arrival.ts";
 import { corpusFonts, corpusZips } from "./corpus.ts";
+import { benchDevices } from "./devices.ts";
 import { benchLibrary } from "./library.ts";
 import { benchScrolling } from "./scrolling.ts";
 
@@ -26,6 +27,12 @@ function seconds(work: (dir: string) => void): number {
   return best;
 }
 const quiet = { stdio: "ignore" as const };
+
+// One part alone by its name; all of them otherwise.
+if (process.argv[2] === "devices") {
+  await benchDevices(here, print);
+  process.exit(0);
+}
 
 const fonts = corpusFonts();
 const zips = corpusZips(join(here, "..", "bench-corpus"));
@@ -48,5 +55,6 @@ await benchArrival(
   fonts.find((path) => path.endsWith(".ttf"))!,
   print,
 );
+await benchDevices(here, print);
 await benchLibrary(here, print);
 await benchScrolling(here, print);
