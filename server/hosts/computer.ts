@@ -65,13 +65,13 @@ async function writeWhole(target: string, bytes: Uint8Array): Promise<void> {
 
 const COPIES_AT_ONCE = 16;
 /** Does `work` for all of `list`, a few at a time; what fails is told by its code. */
-async function forAll<T>(list: readonly T[], work: (one: T, index: number) => Promise<void>): Promise<(string | undefined)[]> {
+async function forAll<T>(list: readonly T[], work: (one: T) => Promise<void>): Promise<(string | undefined)[]> {
   const codes: (string | undefined)[] = list.map(() => undefined);
   let next = 0;
   const worker = async (): Promise<void> => {
     for (let i = next++; i < list.length; i = next++) {
       try {
-        await work(list[i]!, i);
+        await work(list[i]!);
       } catch (error) {
         codes[i] = (error as NodeJS.ErrnoException).code ?? "unknown";
       }
@@ -191,16 +191,21 @@ ${files}
     return next;
   };
 
+  const lying = async (): Promise<Found[]> => {
+    const off = new Set(await readOff());
+    return (await fontsUnder(fonts)).map((name): Found => {
+      const path = join(fonts, name);
+      const on = !off.has(path);
+      return { folder: "me", fileName: name.split(sep).join("/"), on, visible: on, path };
+    });
+  };
+
   return {
     ...shared,
+    glance: async () => withFacts(await lying()),
     observe: async () => {
       const seen = new Set((await run("fc-list", ["--format", "%{file}\n"])).split("\n").filter(isFont));
-      const off = new Set(await readOff());
-      const mine = (await fontsUnder(fonts)).map((name): Found => {
-        const path = join(fonts, name);
-        const on = !off.has(path);
-        return { folder: "me", fileName: name.split(sep).join("/"), on, visible: on && seen.has(path), path };
-      });
+      const mine = (await lying()).map((font): Found => ({ ...font, visible: font.on && seen.has(font.path) }));
       const own = new Set(mine.map((font) => font.path));
       const others = [...seen]
         .filter((path) => !own.has(path) && !path.startsWith(fonts + sep))
@@ -213,19 +218,19 @@ ${files}
     },
     placeMany: async (_slot, files) => {
       await mkdir(fonts, { recursive: true });
-      const staged = files.map(() => join(fonts, `.buvano-${randomUUID()}.part`));
-      const copied = await forAll(files, ({ source }, i) => copyFile(source, staged[i]!));
-      // All together reach the disk before any gets its name; where the whole file system cannot be asked, file by file.
-      const synced = await run("sync", ["-f", fonts]).then(
-        () => copied,
-        () => forAll(staged, (path) => syncFile(path)),
-      );
-      const named = await forAll(files, async ({ fileName }, i) => {
-        if ((copied[i] ?? synced[i]) === undefined) await rename(staged[i]!, placed(fileName));
-        else await rm(staged[i]!, { force: true });
+      const codes = await forAll(files, async ({ fileName, source }) => {
+        const unfinished = join(fonts, `.buvano-${randomUUID()}.part`);
+        try {
+          await copyFile(source, unfinished);
+          await syncFile(unfinished);
+          await rename(unfinished, placed(fileName));
+        } catch (error) {
+          await rm(unfinished, { force: true });
+          throw error;
+        }
       });
       await inTurn(() => forget(files.map(({ fileName }) => placed(fileName))));
-      return files.map((_, i) => copied[i] ?? synced[i] ?? named[i]);
+      return codes;
     },
     remove: async (slot, fileName) => {
       await shared.remove(slot, fileName);

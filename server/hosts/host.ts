@@ -30,6 +30,8 @@ export interface Host {
 
   /** What is there now. */
   observe(): Promise<HostFont[]>;
+  /** What lies in its slots, without asking what programs get to see of it: quick, and enough to know that nothing changed. */
+  glance?(): Promise<Pick<HostFont, "folder" | "fileName" | "on" | "since" | "bytes">[]>;
   freeBytes(): Promise<number | null>;
   /** Opens guarded slots for the steps that follow. Throws a `Fault` when the passcode is wrong. */
   unlock(passcode: string): Promise<void>;

@@ -51,6 +51,23 @@ export class Observer {
   observe(id: number, expected = false): Promise<void> {
     return this.inTurn(id, () => this.look(this.row(id), expected));
   }
+  /** Whether a glance shows a device as it was last seen; false when its kind cannot be glanced at. */
+  async asLastSeen(device: DeviceRow): Promise<boolean> {
+    const now = await this.hosts
+      .of(device)
+      .glance?.()
+      .catch(() => undefined);
+    if (!now || this.problems.has(device.id)) return false;
+    const text = ({ folder, fileName, on, since, bytes }: Pick<ObservedRow, "folder" | "fileName" | "on" | "since" | "bytes">) =>
+      [folder, fileName, on, since, bytes].join();
+    const known = new Set(
+      this.context.devices
+        .observedOn(device.id)
+        .filter((row) => isSlot(row.folder))
+        .map(text),
+    );
+    return known.size === now.length && now.every((font) => known.has(text(font)));
+  }
   /** As `observe`, for those who need to know: throws a `Fault` when the device cannot be looked at. */
   async lookOrFail(device: DeviceRow, expected = false): Promise<void> {
     await this.look(device, expected);

@@ -208,7 +208,7 @@ export class PlanService {
       const device = this.observer.row(request.deviceId);
       const host = this.observer.hosts.of(device);
       this.mayBegin(plan, undo, host);
-      await this.observer.lookOrFail(device);
+      if (!(await this.observer.asLastSeen(device))) await this.observer.lookOrFail(device);
       if (!undo && plan.state === "drawn") await this.stillTrue(plan, device);
       if (host.byHand) return undo ? this.takeBackHanded(plan, device) : this.hand(plan, device);
       const steps: StoredStep[] = undo

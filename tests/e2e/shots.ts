@@ -11,11 +11,15 @@ const phone: Shot[] = [
   ["today", () => "/", "parcel-row"],
   ["parcel", ({ parcels }) => `/parcel/${parcels["fernhollow-text-family.zip"]}`, "parcel-drawer"],
   ["parcel-trouble", ({ parcels }) => `/parcel/${parcels["fernhollow-broken-download.zip"]}`, "entry-problem"],
-  ["parcel-twins", ({ parcels }) => `/parcel/${parcels["garden-note.zip"]}`, "twins"],
   ["settings", () => "/settings", "limits"],
   ["families", () => "/families", "family-card"],
   ["family", ({ familyId }) => `/family/${familyId}`, "style"],
   ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],
+  ["devices", () => "/devices", "device-trouble"],
+  ["device", () => "/device/1", "to-duplicates"],
+  ["duplicates", () => "/duplicates?device=1", "duplicate-group"],
+  ["tablet", () => "/tablet-room/3", "profile"],
+  ["pairing", () => "/pairing", "pair-code"],
   ["practice-program", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],
   ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],
 ];
@@ -34,6 +38,10 @@ await mkdir(target, { recursive: true });
 const server = await TestServer.start();
 try {
   const world = await makeWorld(server);
+  for (const path of ["network", "invite"]) {
+    const body = JSON.stringify(path === "network" ? { open: true } : {});
+    await fetch(`${server.address}/api/pairing/${path}`, { method: "POST", headers: { "content-type": "application/json" }, body });
+  }
   for (const [shots, size, isDark] of [
     [[...phone, ...clearance], PHONE, false],
     [wide, WIDE, false],

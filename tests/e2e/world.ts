@@ -55,10 +55,18 @@ export async function makeWorld(server: TestServer): Promise<World> {
   const form = new FormData();
   form.append("file", await pdf.blob(), "Letter-Desk-Trellis-Fair.pdf");
   Sighting.parse(await (await fetch(`${server.address}/api/cells/${styleId}/1/evidence`, { method: "POST", body: form })).json());
-  const drawn = PlanView.parse(await post(server, "/plans", { deviceId: 1, action: "place", familyIds: [id("Tendril Script")] }));
+  const drawn = PlanView.parse(
+    await post(server, "/plans", {
+      deviceId: 1,
+      account: "everyone",
+      action: "place",
+      familyIds: [id("Trellis Fair"), id("Seedbox Block")],
+    }),
+  );
   // A copy that somebody put there by hand, and a profile that waits on the tablet.
   const practice = join(server.dataDir, "practice", "workshop-laptop");
   await copyFile(join(practice, "me", "TrellisFair-Regular.ttf"), join(practice, "everyone", "Trellis Fair (copy).ttf"));
+  await fetch(`${server.address}/api/devices/1`);
   const handed = PlanView.parse(await post(server, "/plans", { deviceId: 3, action: "place", familyIds: [id("Garden Note")] }));
   await post(server, `/plans/${handed.id}/do`);
   return { parcels, handedId: handed.id, jobId: 1, lapsingId: id("Frostbloom"), familyId: id("Trellis Fair"), planId: drawn.id, styleId };
