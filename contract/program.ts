@@ -7,14 +7,61 @@ export type ProgramKind = z.infer<typeof ProgramKind>;
 export const ProgramTraits = z.object({
   /** Folders and stores whose fonts it reads; the device's own fonts always count. */
   reads: z.array(z.enum(["me", "everyone", "profile", "own"])),
-  /** always: notices changes while open. start: only when it starts. by-hand: only what is loaded into it. */
-  readsWhen: z.enum(["always", "start", "by-hand"]),
-  /** families: family, then all its styles. four-style: legacy families with bold and italic buttons. full-names: one flat list. */
-  lists: z.enum(["families", "four-style", "full-names"]),
+  /** always: notices changes while open. document: when a document is opened. start: when it starts. by-hand: what is loaded into it. */
+  readsWhen: z.enum(["always", "document", "start", "by-hand"]),
+  /** families: family, then all its styles. four-style: legacy families with bold and italic buttons. The others: one flat list. */
+  lists: z.enum(["families", "four-style", "full-names", "postscript-names"]),
+  /** The language whose names it shows, as an IETF tag. */
+  language: z.string().max(20).default("en"),
+  /** What its search box finds: names that begin with what is typed, or hold it anywhere. */
+  search: z.enum(["beginning", "anywhere"]).default("beginning"),
+  /** Of a variable font it lists its own named styles, its default style, or nothing. */
+  variable: z.enum(["instances", "default", "none"]).default("default"),
+  collections: z.boolean().default(true),
   /** Draws a bold or italic of its own when the family has none. */
   fakesStyles: z.boolean(),
+  /** Sets right-to-left and joining scripts as they are read. */
+  shapes: z.boolean().default(true),
+  /** Draws a character its font lacks with another font; otherwise as an empty box. */
+  fallsBack: z.boolean().default(true),
+  /** Puts fonts into what it exports. */
+  embeds: z.boolean().default(true),
 });
 export type ProgramTraits = z.infer<typeof ProgramTraits>;
+
+const TRAITS: z.infer<typeof ProgramTraits> = {
+  reads: ["me", "everyone"],
+  readsWhen: "start",
+  lists: "families",
+  language: "en",
+  search: "beginning",
+  variable: "default",
+  collections: true,
+  fakesStyles: false,
+  shapes: true,
+  fallsBack: true,
+  embeds: true,
+};
+/** How programs of a kind mostly treat fonts; common practice, no source. A person sets right what is different. */
+export const USUAL_TRAITS: Record<z.infer<typeof ProgramKind>, z.infer<typeof ProgramTraits>> = {
+  design: { ...TRAITS, readsWhen: "always", variable: "instances", search: "anywhere" },
+  office: { ...TRAITS, lists: "four-style", fakesStyles: true },
+  video: { ...TRAITS, lists: "full-names" },
+  cutting: { ...TRAITS, variable: "none", fallsBack: false },
+  notes: { ...TRAITS, reads: ["me", "everyone", "profile"] },
+  browser: { ...TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false },
+};
+
+/** A program a person names. */
+export const ProgramRequest = z.object({
+  deviceId: z.number().int(),
+  name: z.string().trim().min(1).max(60),
+  kind: ProgramKind,
+  traits: ProgramTraits,
+});
+export type ProgramRequest = z.infer<typeof ProgramRequest>;
+/** What was learned of a program by looking. */
+export const ProgramLearned = z.object({ readsWhen: z.enum(["always", "start"]) });
 
 export const ProgramSummary = z.object({
   id: z.number().int(),

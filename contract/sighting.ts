@@ -22,6 +22,10 @@ export const Prediction = z.object({
   after: z.array(z.string()),
   /** Shortest text that, typed into the font box, leaves only this entry. */
   type: z.string(),
+  /** The style that is reached in its place because they share a button; empty otherwise. */
+  standsBehind: z.string(),
+  /** Other fonts that claim the same place in the list. */
+  clashes: z.array(z.string()),
   steps: z.array(z.string()),
 });
 export type Prediction = z.infer<typeof Prediction>;
@@ -29,6 +33,8 @@ export type Prediction = z.infer<typeof Prediction>;
 /** One style in one program, with what to know before it is used. */
 export const Cell = Prediction.extend({
   familyId: z.number().int(),
+  /** The program can be opened in the practice room. */
+  practice: z.boolean(),
   /** Jobs it is wanted for and not cleared for; a licence that has ended. */
   warnings: z.array(z.string()),
 });
@@ -49,7 +55,10 @@ export const Sighting = z.object({
   programId: z.number().int(),
   programName: z.string(),
   deviceName: z.string(),
-  result: z.enum(["seen", "swapped"]),
+  result: z.enum(["seen", "swapped", "not-there"]),
+  /** From a file the program wrote, or by somebody's eye. */
+  means: z.enum(["file", "eye"]),
+  who: z.string(),
   instead: z.array(z.string()),
   sentence: z.string(),
   fileName: z.string(),
@@ -57,6 +66,31 @@ export const Sighting = z.object({
   at: z.iso.datetime(),
 });
 export type Sighting = z.infer<typeof Sighting>;
+
+/** What somebody saw: not listed, listed and drawn as it should be, or drawn wrongly. */
+export const LookRequest = z.object({ saw: z.enum(["there", "not-there", "wrong"]), who: z.string().trim().max(60).default("") });
+export type LookRequest = z.infer<typeof LookRequest>;
+
+/** Why a style is not where it should be, the likeliest reason first. */
+export const Diagnosis = z.object({
+  styleId: z.number().int(),
+  programId: z.number().int(),
+  deviceId: z.number().int(),
+  familyId: z.number().int(),
+  reasons: z.array(
+    z.object({
+      code: z.string(),
+      reason: z.string(),
+      because: z.string(),
+      test: z.string(),
+      fix: z.string(),
+      act: z.enum(["place", "switch-on", "look-again", "reopen", "load", "renew", "duplicates"]).nullable(),
+    }),
+  ),
+  /** Where to place it so that the program finds it. */
+  account: z.enum(["me", "everyone"]),
+});
+export type Diagnosis = z.infer<typeof Diagnosis>;
 
 /** The board: one row a family, one cell a program. */
 export const Board = z.object({

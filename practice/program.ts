@@ -1,12 +1,12 @@
 // A simulated program: it reads its device's font folders when its traits say so, lists, draws and exports.
 import type { ProgramTraits } from "../contract/program.ts";
 import { FAKE, runPath } from "./engine/drawing.ts";
-import { openProgramFont, type ProgramFont } from "./engine/font.ts";
+import { openProgramFonts, type ProgramFont } from "./engine/font.ts";
 import { layOut, type Layout } from "./engine/layout.ts";
 import type { DeviceFile, PracticeDevice } from "./device.ts";
 
 /** Name IDs (OpenType specification, name table). */
-const ID = { family: 1, style: 2, full: 4, typographicFamily: 16, typographicStyle: 17 };
+const ID = { family: 1, style: 2, full: 4, postScript: 6, typographicFamily: 16, typographicStyle: 17 };
 
 interface ListedFont {
   font: ProgramFont;
@@ -39,13 +39,18 @@ interface Composed {
   faked: ("bold" | "italic")[];
 }
 
-function label(font: ProgramFont, lists: ProgramTraits["lists"]): { label: string; style: string } {
-  if (lists === "full-names") return { label: font.name(ID.full), style: "" };
-  if (lists === "four-style") return { label: font.name(ID.family), style: font.name(ID.style) || "Regular" };
-  return {
-    label: font.name(ID.typographicFamily) || font.name(ID.family),
-    style: font.name(ID.typographicStyle) || font.name(ID.style) || "Regular",
-  };
+/** The entry a program makes of a font, and the style under it. */
+function label(font: ProgramFont, { lists, language }: ProgramTraits): { label: string; style: string } {
+  const family = font.name(ID.typographicFamily, language) || font.name(ID.family, language);
+  const { instance } = font;
+  if (lists === "full-names") return { label: instance ? `${family} ${instance}` : font.name(ID.full) || family, style: "" };
+  if (lists === "postscript-names") {
+    const own = font.name(ID.postScript) || font.name(ID.full);
+    return { label: instance ? `${own}_${instance.replace(/ /g, "")}` : own, style: "" };
+  }
+  if (instance) return { label: family, style: instance };
+  if (lists === "four-style") return { label: font.name(ID.family, language) || family, style: font.name(ID.style) || "Regular" };
+  return { label: family, style: font.name(ID.typographicStyle) || font.name(ID.style) || "Regular" };
 }
 
 /** A program that has been opened. Closing it is forgetting this object. */
@@ -78,14 +83,13 @@ export class OpenProgram {
     const files = await this.device.visible(["built-in", ...this.traits.reads], this.slug);
     const fonts: ListedFont[] = [];
     for (const file of files) {
-      const font = openProgramFont(await file.read());
-      if (font) fonts.push(this.listed(font, file.folder === "built-in"));
+      for (const font of openProgramFonts(await file.read(), this.traits)) fonts.push(this.listed(font, file.folder === "built-in"));
     }
     this.read = files;
     this.fonts = [...fonts, ...this.loaded];
   }
   private listed(font: ProgramFont, builtIn: boolean): ListedFont {
-    return { font, ...label(font, this.traits.lists), builtIn };
+    return { font, ...label(font, this.traits), builtIn };
   }
   /** Files it has read, as "folder/file name". */
   filesRead(): string[] {
@@ -97,10 +101,10 @@ export class OpenProgram {
    * cannot use the file.
    */
   async load(fileName: string, bytes: Uint8Array, keep: boolean): Promise<boolean> {
-    const font = openProgramFont(bytes);
-    if (!font) return false;
-    this.loaded.push(this.listed(font, false));
-    this.fonts.push(this.loaded.at(-1)!);
+    const loaded = openProgramFonts(bytes, this.traits).map((font) => this.listed(font, false));
+    if (loaded.length === 0) return false;
+    this.loaded.push(...loaded);
+    this.fonts.push(...loaded);
     if (keep) await this.device.keep(this.slug, fileName, bytes);
     return true;
   }
@@ -111,8 +115,8 @@ export class OpenProgram {
     const order = new Intl.Collator("und");
     const labels = [...new Set(this.fonts.map((font) => font.label))].sort(order.compare);
     return labels.map((entry) => {
-      const styles = this.fonts.filter((font) => font.label === entry).map((font) => font.style);
-      return { label: entry, styles: this.traits.lists === "families" ? [...new Set(styles)] : [] };
+      const styles = new Set(this.fonts.filter((font) => font.label === entry).map((font) => font.style));
+      return { label: entry, styles: this.traits.lists === "families" ? [...styles].sort(order.compare) : [] };
     });
   }
 
@@ -155,7 +159,10 @@ export class OpenProgram {
     // A plain style stands in before a bold or slanted one.
     const plain = (one: ProgramFont) => /^(regular|)$/i.test(one.name(ID.style));
     fallbacks.sort((a, b) => Number(plain(b)) - Number(plain(a)));
-    return { layout: layOut(typed.text, font, fallbacks, typed.sizePt, typed.widthPt), found: font !== undefined, faked };
+    // A program that does not fall back draws boxes; when it has not the font at all, its own first one stands in whole.
+    const standIns = this.traits.fallsBack ? fallbacks : font ? [] : fallbacks.slice(0, 1);
+    const layout = layOut(typed.text, font, standIns, typed.sizePt, typed.widthPt, this.traits.shapes);
+    return { layout, found: font !== undefined, faked };
   }
 
   /** What the program draws for the typed text. */
@@ -174,6 +181,20 @@ export class OpenProgram {
         strokePt: faked.includes("bold") && run.how === "asked" ? typed.sizePt * FAKE.boldEm : 0,
       })),
     };
+  }
+
+  /** What the search box leaves of the list. */
+  async search(typed: string): Promise<string[]> {
+    const wanted = typed.toLowerCase();
+    const fits = (entry: string) => (this.traits.search === "anywhere" ? entry.includes(wanted) : entry.startsWith(wanted));
+    return (await this.menu()).map((entry) => entry.label).filter((entry) => fits(entry.toLowerCase()));
+  }
+
+  /** The typed text as an SVG: text with its fonts in it where the program embeds, else text that only names them. */
+  async exportSvg(typed: TypedText): Promise<string> {
+    const { layout, faked } = await this.compose(typed);
+    const { writeSvg } = await import("./engine/svg.ts");
+    return writeSvg(layout, typed.sizePt, faked, this.traits.embeds);
   }
 
   /** The typed text as a PDF with embedded fonts. */

@@ -16,42 +16,57 @@ export interface PracticeDevicePlan {
   programs: PracticeProgramPlan[];
 }
 
+/** What most programs do; each below says where it differs. */
+const plain: ProgramTraits = {
+  reads: ["me"],
+  readsWhen: "start",
+  lists: "families",
+  language: "en",
+  search: "beginning",
+  variable: "default",
+  collections: true,
+  fakesStyles: false,
+  shapes: true,
+  fallsBack: true,
+  embeds: true,
+};
+
 const posterDesk: PracticeProgramPlan = {
   slug: "poster-desk",
   name: "Poster Desk",
   kind: "design",
-  traits: { reads: ["me", "everyone"], readsWhen: "always", lists: "families", fakesStyles: false },
+  traits: { ...plain, reads: ["me", "everyone"], readsWhen: "always", variable: "instances", search: "anywhere" },
 };
 const letterDesk: PracticeProgramPlan = {
   slug: "letter-desk",
   name: "Letter Desk",
   kind: "office",
-  traits: { reads: ["me", "everyone"], readsWhen: "start", lists: "four-style", fakesStyles: true },
+  traits: { ...plain, reads: ["me", "everyone"], readsWhen: "start", lists: "four-style", fakesStyles: true },
 };
 const titleDesk: PracticeProgramPlan = {
   slug: "title-desk",
   name: "Title Desk",
   kind: "video",
-  traits: { reads: ["everyone"], readsWhen: "start", lists: "full-names", fakesStyles: false },
+  traits: { ...plain, reads: ["everyone"], readsWhen: "start", lists: "full-names" },
 };
 const cuttingDesk: PracticeProgramPlan = {
   slug: "cutting-desk",
   name: "Cutting Desk",
   kind: "cutting",
-  traits: { reads: ["me", "everyone"], readsWhen: "start", lists: "families", fakesStyles: false },
+  traits: { ...plain, reads: ["me", "everyone"], readsWhen: "start", variable: "none", collections: false, fallsBack: false },
 };
 
 const noteDesk: PracticeProgramPlan = {
   slug: "note-desk",
   name: "Note Desk",
   kind: "notes",
-  traits: { reads: ["profile"], readsWhen: "start", lists: "families", fakesStyles: false },
+  traits: { ...plain, reads: ["profile"], readsWhen: "start" },
 };
 const browserDesk: PracticeProgramPlan = {
   slug: "browser-desk",
   name: "Browser Desk",
   kind: "browser",
-  traits: { reads: ["own"], readsWhen: "by-hand", lists: "families", fakesStyles: true },
+  traits: { ...plain, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false },
 };
 
 export const PRACTICE_WORLD: PracticeDevicePlan[] = [

@@ -11,5 +11,5 @@ export const FONTS = [
 /** Tools of other hands that judge the same files. */
 export const JUDGES = [
   ...["fontconfig", "fonttools", "opentype-sanitizer", "libharfbuzz-bin", "libarchive-tools", "unzip", "zip", "p7zip-full"],
-  ...["poppler-utils", "woff2", "libplist-utils"],
+  ...["poppler-utils", "woff2", "libplist-utils", "python3-odf", "python3-docx", "python3-openpyxl", "python3-ebooklib"],
 ];

@@ -4,7 +4,10 @@ import { fail, ok, type Result } from "../problem.ts";
 import type { PdfFont } from "./pdf.ts";
 
 /** The names a style may be exported under. */
-export type WantedName = Omit<FaceNames, "version">;
+export interface WantedName extends Omit<FaceNames, "version"> {
+  /** A variable font's own styles: each of them shows that it was drawn. */
+  instances?: readonly { name: string }[];
+}
 
 export interface Judgement {
   result: "seen" | "swapped";
@@ -26,6 +29,7 @@ function spellings(style: WantedName): Set<string> {
   if (/^(regular|roman|book|normal|medium)?$/i.test(style.legacyStyle) && /^(regular|roman|normal)?$/i.test(style.style)) {
     names.push(style.family, style.legacyFamily);
   }
+  for (const { name } of style.instances ?? []) names.push(`${style.family}${name}`, `${style.postScriptName}_${name}`);
   return new Set(names.filter(Boolean).map(plain));
 }
 

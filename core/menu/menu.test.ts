@@ -1,5 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
-import { findingSteps, menuEntries, predictPlace, type MenuFont } from "./predict.ts";
+import { diagnose, type DiagnosisFacts } from "./diagnose.ts";
+import { findingSteps, linesOf, Menu, orderOf, refusal, type MenuFont, type MenuTraits } from "./menu.ts";
 import { cellState, type CellFacts } from "./state.ts";
 
 const font = (family: string, style: string, legacyFamily = family, legacyStyle = style): MenuFont => ({
@@ -9,6 +10,15 @@ const font = (family: string, style: string, legacyFamily = family, legacyStyle 
   legacyFamily,
   legacyStyle,
   fullName: style === "Regular" ? family : `${family} ${style}`,
+  postScriptName: `${family}-${style}`.replace(/ /g, ""),
+  container: "sfnt",
+  otherNames: [],
+  instances: [],
+  variable: false,
+});
+const traits = (more: Partial<MenuTraits> = {}): MenuTraits => ({
+  ...{ lists: "families", language: "en", search: "beginning", variable: "default", collections: true },
+  ...more,
 });
 const fonts = [
   font("Zinnia", "Regular"),
@@ -22,39 +32,116 @@ const fonts = [
 ];
 
 describe("font lists", () => {
+  const entries = (more: Partial<MenuTraits> = {}) => new Menu(fonts, traits(more)).entries;
+  const place = (one: MenuFont, more: Partial<MenuTraits> = {}) => new Menu(fonts, traits(more)).place(one)!;
   test("are in Unicode's order, not in code points' (hand-worked)", () => {
-    expect(menuEntries(fonts, "families")).toEqual(["éclair", "Fern", "fern 2", "Furrow", "Zinnia", "שביל"]);
-    expect(menuEntries(fonts, "four-style")).toEqual(["éclair", "Fern", "fern 2", "Furrow", "Furrow Light", "Zinnia", "שביל"]);
-    expect(menuEntries(fonts, "full-names")).toContain("Furrow Bold Italic");
+    expect(entries()).toEqual(["éclair", "Fern", "fern 2", "Furrow", "Zinnia", "שביל"]);
+    expect(entries({ lists: "four-style" })).toEqual(["éclair", "Fern", "fern 2", "Furrow", "Furrow Light", "Zinnia", "שביל"]);
+    expect(entries({ lists: "full-names" })).toContain("Furrow Bold Italic");
+    expect(entries({ lists: "postscript-names" })).toContain("Furrow-BoldItalic");
+    // An order worked out for many lists gives the same.
+    const order = orderOf(["Quince", ...fonts.flatMap((one) => linesOf(one, traits()).map((line) => line.label))]);
+    expect(new Menu(fonts, traits(), order).entries).toEqual(entries());
   });
   test("place a style under its kind of name, with its neighbours", () => {
     const light = fonts[2]!;
-    expect(predictPlace(light, fonts, "families")).toEqual({
-      menuName: "Furrow",
-      within: "Light",
-      before: ["Fern", "fern 2"],
-      after: ["Zinnia", "שביל"],
-      type: "Fu",
+    expect(place(light)).toEqual({
+      ...{ menuName: "Furrow", within: "Light", before: ["Fern", "fern 2"], after: ["Zinnia", "שביל"], type: "Fu" },
+      ...{ standsBehind: "", clashes: [] },
     });
-    expect(predictPlace(light, fonts, "four-style")).toMatchObject({ menuName: "Furrow Light", within: "", before: ["fern 2", "Furrow"] });
-    expect(predictPlace(fonts[3]!, fonts, "four-style")).toMatchObject({ menuName: "Furrow", within: "Bold and Italic" });
-    expect(predictPlace(fonts[3]!, fonts, "full-names").within).toBe("");
+    const fourStyle = { lists: "four-style" } as const;
+    expect(place(light, fourStyle)).toMatchObject({ menuName: "Furrow Light", within: "", before: ["fern 2", "Furrow"] });
+    expect(place(fonts[3]!, fourStyle)).toMatchObject({ menuName: "Furrow", within: "Bold and Italic" });
+    expect(place(fonts[3]!, { lists: "full-names" }).within).toBe("");
+    expect(new Menu(fonts, traits()).stylesOf("Furrow")).toEqual(["Bold Italic", "Light", "Regular"]);
   });
-  test("need the shortest text that no other entry begins with", () => {
-    expect(predictPlace(fonts[0]!, fonts, "families").type).toBe("Z");
+  test("need the shortest text that leaves one entry, from the beginning or anywhere", () => {
+    expect(place(fonts[0]!).type).toBe("Z");
     // "Fern" begins "fern 2" too, so only the whole name will do.
-    expect(predictPlace(fonts[6]!, fonts, "families").type).toBe("Fern");
-    expect(predictPlace(fonts[5]!, fonts, "families").type).toBe("fern 2");
+    expect(place(fonts[6]!).type).toBe("Fern");
+    expect(place(fonts[5]!).type).toBe("fern 2");
+    expect(place(fonts[5]!, { search: "anywhere" }).type).toBe("2");
+    expect(place(fonts[4]!, { search: "anywhere" }).type).toBe("u");
+  });
+  test("show a Medium that shares its button behind the Regular, and fonts that claim one place", () => {
+    const medium = { ...font("Furrow", "Medium", "Furrow", "Medium"), id: "medium" };
+    const again = { ...fonts[4]!, id: "again", fullName: "Furrow (2)" };
+    const menu = new Menu([...fonts, medium, again], traits({ lists: "four-style" }));
+    expect(menu.place(medium)!.standsBehind).toBe("Furrow");
+    expect(menu.place(fonts[4]!)).toMatchObject({ standsBehind: "", clashes: ["Furrow (2)"] });
+  });
+  test("go by a program's language, and by what it takes", () => {
+    const hebrew = { ...font("Shvil Text", "Regular"), otherNames: [{ language: "he", family: "שביל טקסט" }] };
+    expect(linesOf(hebrew, traits({ language: "he" }))).toEqual([{ label: "שביל טקסט", style: "Regular" }]);
+    expect(linesOf(hebrew, traits({ language: "fr" }))).toEqual([{ label: "Shvil Text", style: "Regular" }]);
+    const variable = { ...font("Meadow", "Regular"), variable: true, instances: ["Light", "Black"] };
+    expect(linesOf(variable, traits({ variable: "instances" })).map((line) => line.style)).toEqual(["Light", "Black"]);
+    expect(linesOf(variable, traits({ variable: "instances", lists: "full-names" })).map((line) => line.label)).toEqual([
+      "Meadow Light",
+      "Meadow Black",
+    ]);
+    expect(linesOf(variable, traits())).toEqual([{ label: "Meadow", style: "Regular" }]);
+    expect(refusal(variable, traits({ variable: "none" }))).toMatch(/variable/);
+    expect(refusal({ ...variable, variable: false, container: "collection" }, traits({ collections: false }))).toMatch(/collections/);
+    expect(refusal({ ...variable, container: "woff2" }, traits())).toMatch(/web/);
+    expect(refusal(variable, traits())).toBe("");
   });
   test("steps name the program and come in order", () => {
-    const place = predictPlace(fonts[3]!, fonts, "four-style");
-    expect(findingSteps("Letter Desk", place, { lists: "four-style", readsWhen: "start" }, true)).toEqual([
+    const at = place(fonts[3]!, { lists: "four-style" });
+    expect(findingSteps("Letter Desk", at, { lists: "four-style", readsWhen: "start" }, true)).toEqual([
       "Close Letter Desk completely and open it again.",
       "Open the font list and type “Furrow”.",
       "Choose “Furrow”.",
       "Switch on Bold and Italic.",
     ]);
+    expect(findingSteps("Slide Desk", at, { lists: "families", readsWhen: "document" }, true)[0]).toContain("the document");
   });
+});
+
+describe("not there: the true reason comes first", () => {
+  const menu = new Menu(fonts, traits({ lists: "four-style" }));
+  const light = menu.place(fonts[2]!)!;
+  const copy = { readable: true, folder: "your own font folder", on: true, visible: true, since: 100 };
+  const facts: DiagnosisFacts = {
+    ...{ program: "Letter Desk", device: "Workshop laptop", family: "Furrow", fullName: "Furrow", reads: ["your own font folder"] },
+    ...{
+      readsWhen: "start",
+      copies: [copy],
+      openedAt: 200,
+      refusal: "",
+      damaged: false,
+      lapsed: false,
+      onlyScripts: [],
+      missedAt: undefined,
+    },
+    place: menu.place(fonts[4]!),
+  };
+  test.each<[string, Partial<DiagnosisFacts>, string]>([
+    ["it was never placed", { copies: [] }, "not-placed"],
+    ["it is switched off", { copies: [{ ...copy, on: false, visible: false }] }, "off"],
+    [
+      "it lies in a folder the program does not read",
+      { copies: [{ ...copy, readable: false, folder: "the font folder for everyone" }] },
+      "other-folder",
+    ],
+    ["the program has a store of its own", { readsWhen: "by-hand", copies: [{ ...copy, readable: false }] }, "own-store"],
+    ["the program takes no such file", { refusal: "It takes no collections." }, "format"],
+    ["the file is damaged", { damaged: true, openedAt: 50 }, "damaged"],
+    ["its licence has ended", { lapsed: true, copies: [{ ...copy, on: false }] }, "lapsed"],
+    ["the device was not told", { copies: [{ ...copy, visible: false }], openedAt: 50 }, "not-taken-up"],
+    ["the program was open all the while", { openedAt: 50 }, "not-reopened"],
+    ["nobody knows when the program was opened", { openedAt: undefined }, "not-reopened"],
+    ["it is filed under another name", { place: { ...light, menuName: "Light Furrow" } }, "other-name"],
+    ["it shares a button", { place: { ...facts.place!, standsBehind: "Furrow" } }, "stands-behind"],
+    ["another file has its name", { place: { ...facts.place!, clashes: ["Furrow (2)"] } }, "shadowed"],
+    ["it draws another script only", { onlyScripts: ["hebrew"] }, "other-script"],
+    ["it was looked for too soon", { missedAt: 50 }, "looked-too-soon"],
+  ])("%s", (_what, change, code) => {
+    const [first] = diagnose({ ...facts, ...change });
+    expect(first?.code).toBe(code);
+    for (const words of [first!.reason, first!.because, first!.test, first!.fix]) expect(words).toMatch(/\.$/);
+  });
+  test("with nothing to suspect it says nothing", () => expect(diagnose(facts)).toEqual([]));
 });
 
 describe("a cell", () => {
@@ -81,6 +168,12 @@ describe("a cell", () => {
     ["was seen after placing", { sighting: { result: "seen", at: 200, instead: [] } }, "seen"],
     ["was seen, then placed again", { sighting: { result: "seen", at: 50, instead: [] }, openedAt: 20 }, "reopen"],
     ["was swapped after placing", { sighting: { result: "swapped", at: 200, instead: ["Aster"] } }, "swapped"],
+    ["was missed after placing", { sighting: { result: "not-there", at: 200, instead: [] }, openedAt: 150 }, "due"],
+    [
+      "was seen, then placed again, and the program opened since",
+      { sighting: { result: "seen", at: 50, instead: [] }, openedAt: 150 },
+      "due",
+    ],
     ["was swapped and is not there", { readable: [], sighting: { result: "swapped", at: 9, instead: ["Aster"] } }, "swapped"],
     ["was seen and taken off since", { readable: [], sighting: { result: "seen", at: 9, instead: [] } }, "not-here"],
   ])("of a style that %s", (_what, change, state) => {

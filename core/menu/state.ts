@@ -5,13 +5,13 @@ export type SightingState = "seen" | "due" | "reopen" | "load-by-hand" | "swappe
 export interface CellFacts {
   program: string;
   device: string;
-  readsWhen: "always" | "start" | "by-hand";
+  readsWhen: "always" | "document" | "start" | "by-hand";
   /** Copies on the device that this program would read. `visible`: the device's font cache knows it. */
   readable: readonly { on: boolean; visible: boolean; since: number }[];
   /** Copies on the device that it would not. */
   elsewhere: number;
   /** The latest evidence; milliseconds since 1970. */
-  sighting: { result: "seen" | "swapped"; at: number; instead: readonly string[] } | undefined;
+  sighting: { result: "seen" | "swapped" | "not-there"; at: number; instead: readonly string[] } | undefined;
   /** The licence under which it could be used has ended. */
   lapsed?: boolean;
   /** When the program was last known to start; undefined when nobody said. */
@@ -46,7 +46,8 @@ export function cellState(facts: CellFacts): CellState {
     if (facts.elsewhere > 0) return { state: "not-here", reason: `It is on ${device}, in a folder ${program} does not read.` };
     return { state: "not-here", reason: `It is not on ${device}.` };
   }
-  if (facts.sighting && facts.sighting.at >= since) {
+  const missed = facts.sighting?.result === "not-there" && facts.sighting.at >= since;
+  if (facts.sighting && facts.sighting.at >= since && !missed) {
     return facts.sighting.result === "seen"
       ? { state: "seen", reason: `Evidence shows ${program} drawing it.` }
       : { state: "swapped", reason: `${program} drew ${facts.sighting.instead.join(", ") || "another font"} instead.` };
@@ -56,5 +57,8 @@ export function cellState(facts: CellFacts): CellState {
   if (facts.readsWhen === "start" && (facts.openedAt === undefined || facts.openedAt < since)) {
     return { state: "reopen", reason: `${program} reads fonts only when it starts; it has not been reopened since the font was placed.` };
   }
+  if (missed) return { state: "due", reason: `It should be in ${program}, and somebody looked and did not find it.` };
+  if (facts.sighting?.result === "seen")
+    return { state: "due", reason: `It was seen in ${program} before it was placed again; it has to be looked for anew.` };
   return { state: "due", reason: `It should be in ${program} by now; nobody has looked yet.` };
 }

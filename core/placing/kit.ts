@@ -1,5 +1,5 @@
 // A kit to carry to a machine without a connection: fonts, papers, profiles, a checklist to print, plain scripts, checksums.
-import { predictPlace, type MenuFont } from "../menu/predict.ts";
+import { Menu, type MenuFont, type MenuTraits } from "../menu/menu.ts";
 
 export interface KitFont {
   fileName: string;
@@ -24,11 +24,12 @@ const html = (text: string): string =>
 
 /** Menu names in the three ways programs list fonts. */
 export function kitMenuNames(menu: MenuFont): { families: string; fourStyle: string; fullName: string } {
-  const named = (lists: "families" | "four-style"): string => {
-    const { menuName, within } = predictPlace(menu, [menu], lists);
-    return within ? `${menuName}, ${within}` : menuName;
+  const named = (lists: MenuTraits["lists"]): string => {
+    const traits: MenuTraits = { lists, language: "en", search: "beginning", variable: "default", collections: true };
+    const place = new Menu([menu], traits).place(menu);
+    return place ? [place.menuName, place.within].filter(Boolean).join(", ") : menu.fullName;
   };
-  return { families: named("families"), fourStyle: named("four-style"), fullName: predictPlace(menu, [menu], "full-names").menuName };
+  return { families: named("families"), fourStyle: named("four-style"), fullName: named("full-names") };
 }
 
 function checklist({ title, day, fonts, profiles, left }: KitInput): string {

@@ -144,8 +144,15 @@ interface SetLine {
   rightToLeft: boolean;
 }
 
-function setLine(line: string, asked: ProgramFont | undefined, fallbacks: readonly ProgramFont[], sizePt: number): SetLine {
-  const { levels, paragraphs } = bidi.getEmbeddingLevels(line, "auto");
+function setLine(
+  line: string,
+  asked: ProgramFont | undefined,
+  fallbacks: readonly ProgramFont[],
+  sizePt: number,
+  shapes: boolean,
+): SetLine {
+  // A program that does not order text sets everything from left to right.
+  const { levels, paragraphs } = shapes ? bidi.getEmbeddingLevels(line, "auto") : { levels: new Uint8Array(line.length), paragraphs: [] };
   const shaped = visualOrder(pieces(line, levels, asked, fallbacks)).map((piece) => ({ piece, ...shapePiece(piece, sizePt) }));
   return { pieces: shaped, width: shaped.reduce((sum, one) => sum + one.width, 0), rightToLeft: (paragraphs[0]?.level ?? 0) % 2 === 1 };
 }
@@ -165,7 +172,7 @@ function breakLines(paragraph: string, widthPt: number, measure: (line: string) 
 
 /**
  * Sets `text` in a block `widthPt` wide. `asked` is the chosen font, undefined when the program does not have it;
- * `fallbacks` stand in for it in order and must not be empty.
+ * `fallbacks` stand in for it in order and must not be empty when it is. Without `shapes` nothing is put into reading order.
  */
 export function layOut(
   text: string,
@@ -173,6 +180,7 @@ export function layOut(
   fallbacks: readonly ProgramFont[],
   sizePt: number,
   widthPt: number,
+  shapes = true,
 ): Layout {
   const main = asked ?? fallbacks[0]!;
   const ascent = Math.max((main.ascent / main.unitsPerEm) * sizePt, sizePt * 0.8);
@@ -181,7 +189,7 @@ export function layOut(
   let top = 0;
   let widest = 0;
   for (const paragraph of text.split("\n")) {
-    const set = (line: string) => setLine(line, asked, fallbacks, sizePt);
+    const set = (line: string) => setLine(line, asked, fallbacks, sizePt, shapes);
     for (const line of breakLines(paragraph, widthPt, (words) => set(words).width)) {
       const { pieces: placed, width, rightToLeft } = set(line);
       let x = rightToLeft ? Math.max(0, widthPt - width) : 0;

@@ -26,11 +26,18 @@ function toUnicode(used: Map<number, string>): string {
   return `/CIDInit /ProcSet findresource begin\n12 dict begin\nbegincmap\n/CIDSystemInfo << /Registry (Buvano) /Ordering (UCS) /Supplement 0 >> def\n/CMapName /Buvano-Identity-UCS def\n/CMapType 2 def\n1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n${blocks.join("\n")}\nendcmap\nCMapName currentdict /CMap defineresource pop\nend\nend`;
 }
 
+/** The name a font is exported under; a variable font's own style adds its name to the family's. */
+function exportName(font: ProgramFont): string {
+  const plain = (name: string) => name.replace(/[^!-~]|[[\](){}<>/%]/g, "");
+  if (font.instance) return `${plain(font.name(25) || font.name(16) || font.name(1))}-${plain(font.instance)}`;
+  return font.name(6) || plain(font.name(4));
+}
+
 async function embed(document: PDFDocument, font: ProgramFont, used: Map<number, string>, number: number): Promise<PDFRef> {
   const { context } = document;
   const cff = new TextDecoder("latin1").decode(font.bytes.subarray(0, 4)) === "OTTO";
-  const baseName = `${subsetTag(number)}+${font.name(6) || font.name(4).replace(/[^!-~]|[[\](){}<>/%]/g, "")}`;
-  const program = await subsetFont(font.bytes, used.keys());
+  const baseName = `${subsetTag(number)}+${exportName(font)}`;
+  const program = await subsetFont(font.bytes, used.keys(), font.variations);
   const file = context.register(context.flateStream(program, cff ? { Subtype: "OpenType" } : { Length1: program.length }));
   const thousandth = (units: number) => Math.round((units * 1000) / font.unitsPerEm);
   const descriptor = context.register(

@@ -19,6 +19,7 @@ interface SubsetExports {
   hb_subset_input_destroy(input: number): void;
   hb_subset_input_glyph_set(input: number): number;
   hb_subset_input_set_flags(input: number, flags: number): void;
+  hb_subset_input_pin_axis_location(input: number, face: number, tag: number, value: number): number;
   hb_subset_or_fail(face: number, input: number): number;
 }
 
@@ -37,8 +38,14 @@ async function load(): Promise<SubsetExports> {
   return exports;
 }
 
-/** A font file with only `glyphs` drawn. Throws when the font cannot be cut. */
-export async function subsetFont(bytes: Uint8Array, glyphs: Iterable<number>): Promise<Uint8Array> {
+const tagNumber = (tag: string): number => [...tag].reduce((number, letter) => (number << 8) | letter.charCodeAt(0), 0) >>> 0;
+
+/** A font file with only `glyphs` drawn; a variable font is fixed at `at`. Throws when the font cannot be cut. */
+export async function subsetFont(
+  bytes: Uint8Array,
+  glyphs: Iterable<number>,
+  at: readonly { tag: string; value: number }[] = [],
+): Promise<Uint8Array> {
   const hb = await (loading ??= load());
   const data = hb.malloc(bytes.length);
   new Uint8Array(hb.memory.buffer).set(bytes, data);
@@ -49,6 +56,7 @@ export async function subsetFont(bytes: Uint8Array, glyphs: Iterable<number>): P
     const wanted = hb.hb_subset_input_glyph_set(input);
     for (const glyph of glyphs) hb.hb_set_add(wanted, glyph);
     hb.hb_subset_input_set_flags(input, RETAIN_GIDS);
+    for (const { tag, value } of at) hb.hb_subset_input_pin_axis_location(input, face, tagNumber(tag), value);
     const cut = hb.hb_subset_or_fail(face, input);
     if (cut === 0) throw new Error("The font cannot be cut down for embedding.");
     const result = hb.hb_face_reference_blob(cut);

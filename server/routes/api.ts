@@ -7,7 +7,7 @@ import { FamilyDetail, FamilyPage, FamilyQuery, JoinRequest, PartRequest, PinReq
 import { ParcelDetail, ParcelSummary, RetryRequest, ShelveRequest, ShelveResult, UnwrapRequest } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
-import { Board, Cell, Sighting } from "../../contract/sighting.ts";
+import { Board, Cell, Diagnosis, LookRequest, Sighting } from "../../contract/sighting.ts";
 import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
 import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
@@ -20,6 +20,7 @@ import { folderProblem } from "../services/watch.ts";
 import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf } from "./answer.ts";
 import { clearanceRoutes } from "./clearance.ts";
 import { deviceRoutes } from "./devices.ts";
+import { programRoutes } from "./programs.ts";
 import { receiveFiles } from "./uploads.ts";
 
 const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
@@ -191,8 +192,17 @@ export function api(context: Context, services: Services): Router {
     answer(Cell, (request) => {
       const cell = sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"));
       const { familyId } = context.library.style(cell.styleId)!;
-      return { ...cell, familyId, warnings: services.jobs.beforeUse([familyId]) };
+      const practice = !context.devices.program(cell.programId)!.own;
+      return { ...cell, familyId, practice, warnings: services.jobs.beforeUse([familyId]) };
     }),
+  );
+  router.get(
+    "/cells/:styleId/:programId/diagnosis",
+    answer(Diagnosis, (request) => sightings.diagnosis(idOf(request, "styleId"), idOf(request, "programId"))),
+  );
+  router.post(
+    "/cells/:styleId/:programId/look",
+    answer(Sighting, (request) => sightings.look(idOf(request, "styleId"), idOf(request, "programId"), bodyOf(LookRequest, request))),
   );
   router.post(
     "/cells/:styleId/:programId/evidence",
@@ -223,13 +233,16 @@ export function api(context: Context, services: Services): Router {
     "/practice/:id/draw",
     answer(PracticeDrawing, (request) => practice.draw(idOf(request), bodyOf(PracticeText, request))),
   );
-  router.post("/practice/:id/pdf", async (request, response) => {
-    const { fileName, bytes } = await practice.exportPdf(idOf(request), bodyOf(PracticeText, request));
-    response.attachment(fileName).type("application/pdf").send(Buffer.from(bytes));
-  });
+  for (const kind of ["pdf", "svg"] as const) {
+    router.post(`/practice/:id/${kind}`, async (request, response) => {
+      const { fileName, bytes } = await practice.exportAs(kind, idOf(request), bodyOf(PracticeText, request));
+      response.attachment(fileName).type(kind).send(Buffer.from(bytes));
+    });
+  }
 
   router.use(clearanceRoutes(context, services));
   router.use(deviceRoutes(context, services));
+  router.use(programRoutes(services));
   router.use(nothingHere);
   return router;
 }

@@ -31,8 +31,8 @@ import type { Observer } from "./observer.ts";
 import type { ParcelService } from "./parcels.ts";
 
 export const programSummary = (row: ProgramRow): ProgramSummary => {
-  const { id, deviceId, name, kind, traits } = row;
-  return { id, deviceId, name, kind, traits, practice: true };
+  const { id, deviceId, name, kind, traits, own } = row;
+  return { id, deviceId, name, kind, traits, practice: !own };
 };
 
 /** A practice device that is "full" holds this little. */

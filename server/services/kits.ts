@@ -11,6 +11,7 @@ import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { StyleRow } from "../store/library.ts";
 import type { ClearanceService } from "./clearance.ts";
+import { menuFont } from "./sightings.ts";
 import { fileStem, type TabletService } from "./tablets.ts";
 
 const digest = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");
@@ -38,11 +39,10 @@ export class KitService {
     const taken = new Set<string>();
     for (const style of families.flatMap((family) => this.choose(family.id, left))) {
       const { record, sha256 } = style;
-      const { family, style: name, legacyFamily, legacyStyle, fullName, postScriptName } = record;
+      const { fullName, postScriptName } = record;
       const fileName = freeName(placedFileName({ name: fullName, postScriptName, ending: extname(style.fileName) || ".ttf" }), taken);
       taken.add(fileName.toLowerCase());
-      const menu = { id: sha256, family, style: name, legacyFamily, legacyStyle, fullName };
-      fonts.push({ fileName, sha256, bytes: await this.context.files.read(sha256), menu });
+      fonts.push({ fileName, sha256, bytes: await this.context.files.read(sha256), menu: menuFont(style) });
     }
     if (fonts.length === 0) {
       throw new Fault(422, {

@@ -94,7 +94,7 @@ export class PracticeService {
     return this.opened(id).program.draw(typed);
   }
 
-  async exportPdf(id: number, typed: z.output<typeof PracticeText>): Promise<{ fileName: string; bytes: Uint8Array }> {
+  async exportAs(kind: "pdf" | "svg", id: number, typed: z.output<typeof PracticeText>): Promise<{ fileName: string; bytes: Uint8Array }> {
     const { row, program } = this.opened(id);
     if (typed.text.trim() === "") {
       throw new Fault(422, { code: "nothing-to-export", message: "There is no text on the page.", next: "Type something, then export." });
@@ -103,6 +103,7 @@ export class PracticeService {
       .replace(/[^\p{L}\p{N} -]/gu, "")
       .trim()
       .replace(/ +/g, "-");
-    return { fileName: `${safe}.pdf`, bytes: await program.exportPdf(typed) };
+    const bytes = kind === "pdf" ? await program.exportPdf(typed) : new TextEncoder().encode(await program.exportSvg(typed));
+    return { fileName: `${safe}.${kind}`, bytes };
   }
 }

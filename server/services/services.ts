@@ -16,6 +16,7 @@ import { PaperService } from "./papers.ts";
 import { ParcelService } from "./parcels.ts";
 import { PlanService } from "./plans.ts";
 import { PracticeService } from "./practice.ts";
+import { ProgramService } from "./programs.ts";
 import { Shelf } from "./shelf.ts";
 import { SightingService } from "./sightings.ts";
 import { TabletRoom } from "./tablet-room.ts";
@@ -34,6 +35,7 @@ export interface Services {
   plans: PlanService;
   pairing: PairingService;
   kits: KitService;
+  programs: ProgramService;
   tabletRoom: TabletRoom;
   sightings: SightingService;
   practice: PracticeService;
@@ -74,6 +76,7 @@ export async function makeServices(context: Context): Promise<Services> {
     }),
     pairing: new PairingService(context, observer, handing),
     kits: new KitService(context, clearance, tablets),
+    programs: new ProgramService(context),
     tabletRoom: new TabletRoom(devices, observer, room),
     sightings,
     practice: new PracticeService(context, room, observer),

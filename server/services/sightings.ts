@@ -1,10 +1,13 @@
 // Where programs will list styles, what evidence says they drew, and the board of both.
 import { createHash } from "node:crypto";
-import type { Board, Prediction, Sighting } from "../../contract/sighting.ts";
+import type { Board, Diagnosis, LookRequest, Prediction, Sighting } from "../../contract/sighting.ts";
 import { judgeFonts } from "../../core/evidence/judge.ts";
 import { representative } from "../../core/family/group.ts";
-import { findingSteps, predictPlace, type MenuFont } from "../../core/menu/predict.ts";
+import { scriptsOf } from "../../core/coverage/scripts.ts";
+import { diagnose } from "../../core/menu/diagnose.ts";
+import { findingSteps, linesOf, Menu, refusal, type MenuFont } from "../../core/menu/menu.ts";
 import { cellState, type CellState } from "../../core/menu/state.ts";
+import { folderWords } from "../../core/placing/files.ts";
 import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ObservedRow, ProgramRow } from "../store/devices.ts";
@@ -13,9 +16,10 @@ import type { SightingRow } from "../store/sightings.ts";
 import type { ClearanceService } from "./clearance.ts";
 import type { Shelf, ShelfFamily } from "./shelf.ts";
 
-const menuFont = (face: FaceRow): MenuFont => {
-  const { family, style, legacyFamily, legacyStyle, fullName } = face.record;
-  return { id: `${face.sha256}#${face.face}`, family, style, legacyFamily, legacyStyle, fullName };
+export const menuFont = ({ sha256, face, record }: Pick<FaceRow, "sha256" | "face" | "record">): MenuFont => {
+  const { family, style, legacyFamily, legacyStyle, fullName, postScriptName, container, otherNames, axes, instances } = record;
+  const names = { family, style, legacyFamily, legacyStyle, fullName, postScriptName, container, otherNames };
+  return { ...names, id: `${sha256}#${face}`, variable: axes.length > 0, instances: instances.map((one) => one.name).filter(Boolean) };
 };
 
 export function copiesByFile(observed: readonly ObservedRow[]): Map<string, ObservedRow[]> {
@@ -42,6 +46,8 @@ interface Facts {
   latest: Map<string, SightingRow>;
   lapsed: (familyId: number) => boolean;
   facesOf: (sha256: string) => FaceRow[];
+  /** Each program's font list as it should be now. */
+  menus: Map<number, { menu: Menu; fonts: MenuFont[]; ids: Set<string> }>;
 }
 
 export class SightingService {
@@ -65,7 +71,14 @@ export class SightingService {
     const latest = new Map(this.context.sightings.latest().map((row) => [`${row.styleId}/${row.programId}`, row]));
     const observed = this.context.devices.observed();
     const clearances = this.clearance.all();
-    return { observed, copies: copiesByFile(observed), latest, facesOf, lapsed: (id) => clearances.get(id)?.lapsed ?? false };
+    return {
+      observed,
+      copies: copiesByFile(observed),
+      latest,
+      facesOf,
+      menus: new Map(),
+      lapsed: (id) => clearances.get(id)?.lapsed ?? false,
+    };
   }
 
   private state(style: { id: number; familyId: number; sha256: string }, program: ProgramRow, facts: Facts): CellState {
@@ -84,16 +97,34 @@ export class SightingService {
     });
   }
 
-  private predict(style: StyleRow, program: ProgramRow, facts: Facts): Prediction {
-    const { lists, readsWhen } = program.traits;
-    const visible = facts.observed
-      .filter((row) => row.deviceId === program.deviceId && row.on && row.visible && (row.folder === "built-in" || reads(program, row)))
-      .flatMap((row) => facts.facesOf(row.sha256))
-      .filter((face) => face.record.verdict !== "refused")
-      .map(menuFont);
+  /** The font list of a program, from what its device was seen to hold; worked out once for each question. */
+  private menuOf(program: ProgramRow, facts: Facts): { menu: Menu; fonts: MenuFont[]; ids: Set<string> } {
+    let known = facts.menus.get(program.id);
+    if (!known) {
+      const fonts = facts.observed
+        .filter((row) => row.deviceId === program.deviceId && row.on && row.visible && (row.folder === "built-in" || reads(program, row)))
+        .flatMap((row) => facts.facesOf(row.sha256))
+        .filter((face) => face.record.verdict !== "refused")
+        .map(menuFont);
+      known = { fonts, menu: new Menu(fonts, program.traits), ids: new Set(fonts.map((font) => font.id)) };
+      facts.menus.set(program.id, known);
+    }
+    return known;
+  }
+
+  /** Where a style stands in a program's list, or would stand if it were there. */
+  private placeOf(style: StyleRow, program: ProgramRow, facts: Facts) {
+    const { menu, fonts, ids } = this.menuOf(program, facts);
     const wanted = menuFont(style);
-    const listed = visible.some((font) => font.id === wanted.id);
-    const place = predictPlace(wanted, listed ? visible : [...visible, wanted], lists);
+    const listed = ids.has(wanted.id) && linesOf(wanted, program.traits).length > 0;
+    // A format the program refuses has no place; where it would be is shown by its names all the same.
+    const shown = { ...wanted, container: "sfnt", variable: false };
+    const place = (listed ? menu : new Menu([...fonts, shown], program.traits)).place(listed ? wanted : shown)!;
+    return { listed, place, refusal: refusal(wanted, program.traits) };
+  }
+
+  private predict(style: StyleRow, program: ProgramRow, facts: Facts): Prediction {
+    const { listed, place, refusal: refused } = this.placeOf(style, program, facts);
     const { state, reason } = this.state(style, program, facts);
     return {
       styleId: style.id,
@@ -103,10 +134,50 @@ export class SightingService {
       deviceId: program.deviceId,
       deviceName: program.deviceName,
       state,
-      reason,
+      reason: refused && state !== "seen" ? `${reason} ${refused}` : reason,
       listed,
       ...place,
-      steps: findingSteps(program.name, place, { lists, readsWhen }, state === "reopen"),
+      steps: findingSteps(program.name, place, program.traits, state === "reopen"),
+    };
+  }
+
+  /** Why a style is not where it should be. */
+  diagnosis(styleId: number, programId: number): Diagnosis {
+    const style = this.context.library.style(styleId);
+    const program = this.context.devices.program(programId);
+    if (!style || !program) throw notFound(style ? "program" : "style");
+    const facts = this.facts();
+    const { place, refusal: refused } = this.placeOf(style, program, facts);
+    const copies = (facts.copies.get(style.sha256) ?? []).filter((row) => row.deviceId === program.deviceId && row.folder !== "built-in");
+    const scripts = scriptsOf(style.record.ranges);
+    const latest = facts.latest.get(`${styleId}/${programId}`);
+    const { traits } = program;
+    const reasons = diagnose({
+      program: program.name,
+      device: program.deviceName,
+      family: style.record.family,
+      fullName: style.record.fullName,
+      reads: traits.reads.map((folder) => folderWords(folder)),
+      readsWhen: traits.readsWhen,
+      copies: copies.map((row) => ({
+        readable: reads(program, row),
+        folder: folderWords(row.folder),
+        on: row.on,
+        visible: row.visible,
+        since: Date.parse(row.since),
+      })),
+      openedAt: program.openedAt === null ? undefined : Date.parse(program.openedAt),
+      refusal: refused,
+      damaged: style.record.verdict === "refused",
+      lapsed: facts.lapsed(style.familyId),
+      place,
+      onlyScripts: scripts.includes("latin") ? [] : scripts,
+      missedAt: latest?.result === "not-there" ? Date.parse(latest.at) : undefined,
+    });
+    const account = traits.reads.includes("me") || !traits.reads.includes("everyone") ? "me" : "everyone";
+    return {
+      ...{ styleId, programId, deviceId: program.deviceId, familyId: style.familyId, account },
+      reasons: reasons.map(({ weight: _, ...reason }) => reason),
     };
   }
 
@@ -150,22 +221,46 @@ export class SightingService {
     const style = this.context.library.style(styleId);
     const program = this.context.devices.program(programId);
     if (!style || !program) throw notFound(style ? "program" : "style");
-    // Loaded when first wanted: reading PDF is a lot of code.
-    const { readPdf } = await import("../../core/evidence/pdf.ts");
-    const read = await readPdf(bytes);
+    // Loaded when first wanted: reading documents is a lot of code.
+    const { readEvidence } = await import("../../core/evidence/read.ts");
+    const read = await readEvidence(fileName, bytes);
     if (!read.ok) throw new Fault(422, read.problem);
     const judged = judgeFonts(read.value.fonts, style.record);
     if (!judged.ok) throw new Fault(422, judged.problem);
     const fileSha256 = createHash("sha256").update(bytes).digest("hex");
     const at = this.context.now();
     const { result, instead, sentence } = judged.value;
-    const row = { styleId, programId, result, instead, sentence, fileName, fonts: read.value.fonts, at };
+    const row = { styleId, programId, result, instead, sentence, fileName, fonts: read.value.fonts, at, means: "file" as const, who: "" };
     const id = this.context.db.transaction(() => {
       const word = result === "seen" ? "seen in" : "swapped in";
       this.context.history.add(at, result, `${style.record.fullName} ${word} ${program.name} on ${program.deviceName}: ${sentence}`, [
         style.familyId,
       ]);
       return this.context.sightings.add({ ...row, fileSha256 });
+    })();
+    this.context.events.changed("sightings", "families");
+    return this.toView({ id, ...row });
+  }
+
+  /** Takes somebody's word for what they saw. */
+  look(styleId: number, programId: number, { saw, who }: LookRequest): Sighting {
+    const style = this.context.library.style(styleId);
+    const program = this.context.devices.program(programId);
+    if (!style || !program) throw notFound(style ? "program" : "style");
+    const result = ({ there: "seen", wrong: "swapped", "not-there": "not-there" } as const)[saw];
+    const by = who === "" ? "Somebody" : who;
+    const sentence = {
+      there: `${by} saw it listed and drawn as it should be.`,
+      wrong: `${by} saw it listed, and other letters drawn.`,
+      "not-there": `${by} looked, and it was not listed.`,
+    }[saw];
+    const at = this.context.now();
+    const row = { styleId, programId, result, instead: [], sentence, fileName: "", fonts: [], at, means: "eye" as const, who };
+    const id = this.context.db.transaction(() => {
+      this.context.history.add(at, result, `${style.record.fullName} in ${program.name} on ${program.deviceName}: ${sentence}`, [
+        style.familyId,
+      ]);
+      return this.context.sightings.add({ ...row, fileSha256: "" });
     })();
     this.context.events.changed("sightings", "families");
     return this.toView({ id, ...row });

@@ -4,12 +4,13 @@ import first from "./migrations/001-first.sql";
 import settings from "./migrations/002-settings.sql";
 import clearance from "./migrations/004-clearance.sql";
 import devices from "./migrations/005-devices.sql";
+import sightings from "./migrations/006-sightings.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
 
 /** In order; a released migration is never edited. */
-const migrations: readonly string[] = [first, settings, parcelsInFull, clearance, devices];
+const migrations: readonly string[] = [first, settings, parcelsInFull, clearance, devices, sightings];
 
 /** Prepares each statement once: the same few are run thousands of times. A text is plucked everywhere or nowhere. */
 function keepPrepared(db: Db): void {

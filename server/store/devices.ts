@@ -1,6 +1,7 @@
 // Queries on devices, their programs and what they were observed to hold.
 import type { DeviceKind, DeviceSort, Folder, Surprise } from "../../contract/device.ts";
-import type { ProgramKind, ProgramTraits } from "../../contract/program.ts";
+import { ProgramTraits, type ProgramKind, type ProgramRequest } from "../../contract/program.ts";
+import type { z } from "zod";
 import type { Db } from "./database.ts";
 
 export interface DeviceRow {
@@ -21,6 +22,8 @@ export interface ProgramRow {
   kind: ProgramKind;
   traits: ProgramTraits;
   openedAt: string | null;
+  /** Named by a person. */
+  own: boolean;
 }
 export interface ObservedRow {
   deviceId: number;
@@ -34,10 +37,10 @@ export interface ObservedRow {
 }
 export type SurpriseRow = Pick<Surprise, "id" | "how" | "folder" | "fileName" | "at"> & { sha256: string };
 
-const PROGRAM_COLUMNS = `p.id, p.device_id AS deviceId, d.name AS deviceName, p.slug, p.name, p.kind, p.traits, p.opened_at AS openedAt
+const PROGRAM_COLUMNS = `p.id, p.device_id AS deviceId, d.name AS deviceName, p.slug, p.name, p.kind, p.traits, p.opened_at AS openedAt, p.own
   FROM programs p JOIN devices d ON d.id = p.device_id`;
-type RawProgram = Omit<ProgramRow, "traits"> & { traits: string };
-const program = (row: RawProgram): ProgramRow => ({ ...row, traits: JSON.parse(row.traits) as ProgramTraits });
+type RawProgram = Omit<ProgramRow, "traits" | "own"> & { traits: string; own: number };
+const program = (row: RawProgram): ProgramRow => ({ ...row, own: row.own === 1, traits: ProgramTraits.parse(JSON.parse(row.traits)) });
 
 const OBSERVED_COLUMNS = `SELECT device_id AS deviceId, folder, file_name AS fileName, sha256, is_on AS "on", is_visible AS visible, since, bytes
   FROM observed_fonts`;
@@ -69,7 +72,7 @@ export class DeviceStore {
     this.db.prepare("UPDATE devices SET removed_at = ? WHERE id = ?").run(at, id);
     if (at !== null) this.db.prepare("DELETE FROM observed_fonts WHERE device_id = ?").run(id);
   }
-  ensureProgram(deviceId: number, slug: string, name: string, kind: string, traits: ProgramTraits): void {
+  ensureProgram(deviceId: number, slug: string, name: string, kind: string, traits: z.input<typeof ProgramTraits>): void {
     this.db
       .prepare(
         `INSERT INTO programs (device_id, slug, name, kind, traits) VALUES (?, ?, ?, ?, ?)
@@ -91,13 +94,33 @@ export class DeviceStore {
     return this.devices().find((device) => device.id === id);
   }
   programs(): ProgramRow[] {
-    return (this.db.prepare(`SELECT ${PROGRAM_COLUMNS} WHERE d.removed_at IS NULL ORDER BY p.device_id, p.id`).all() as RawProgram[]).map(
-      program,
-    );
+    return (
+      this.db
+        .prepare(`SELECT ${PROGRAM_COLUMNS} WHERE d.removed_at IS NULL AND p.removed_at IS NULL ORDER BY p.device_id, p.id`)
+        .all() as RawProgram[]
+    ).map(program);
   }
   program(id: number): ProgramRow | undefined {
-    const row = this.db.prepare(`SELECT ${PROGRAM_COLUMNS} WHERE p.id = ?`).get(id) as RawProgram | undefined;
+    const row = this.db.prepare(`SELECT ${PROGRAM_COLUMNS} WHERE p.id = ? AND p.removed_at IS NULL`).get(id) as RawProgram | undefined;
     return row && program(row);
+  }
+  /** Enters a program a person named, or changes it. Returns its number. */
+  putProgram({ deviceId, name, kind, traits }: ProgramRequest, slug: string, id?: number): number {
+    this.version++;
+    if (id !== undefined) {
+      this.db
+        .prepare("UPDATE programs SET name = ?, kind = ?, traits = ? WHERE id = ? AND own = 1")
+        .run(name, kind, JSON.stringify(traits), id);
+      return id;
+    }
+    const { lastInsertRowid } = this.db
+      .prepare("INSERT INTO programs (device_id, slug, name, kind, traits, own) VALUES (?, ?, ?, ?, ?, 1)")
+      .run(deviceId, slug, name, kind, JSON.stringify(traits));
+    return Number(lastInsertRowid);
+  }
+  removeProgram(id: number, at: string | null): void {
+    this.version++;
+    this.db.prepare("UPDATE programs SET removed_at = ? WHERE id = ? AND own = 1").run(at, id);
   }
   setOpened(programId: number, at: string): void {
     this.version++;

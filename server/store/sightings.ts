@@ -8,6 +8,8 @@ export interface SightingRow {
   styleId: number;
   programId: number;
   result: Sighting["result"];
+  means: Sighting["means"];
+  who: string;
   instead: string[];
   sentence: string;
   fileName: string;
@@ -16,7 +18,7 @@ export interface SightingRow {
 }
 type Raw = Omit<SightingRow, "instead" | "fonts"> & { instead: string; fonts: string };
 const COLUMNS =
-  "id, style_id AS styleId, program_id AS programId, result, instead, sentence, file_name AS fileName, fonts, at FROM sightings";
+  "id, style_id AS styleId, program_id AS programId, result, means, who, instead, sentence, file_name AS fileName, fonts, at FROM sightings";
 const parsed = (row: Raw): SightingRow => ({
   ...row,
   instead: JSON.parse(row.instead) as string[],
@@ -34,13 +36,15 @@ export class SightingStore {
     this.version++;
     const { lastInsertRowid } = this.db
       .prepare(
-        `INSERT INTO sightings (style_id, program_id, result, instead, sentence, file_name, file_sha256, fonts, at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+        `INSERT INTO sightings (style_id, program_id, result, means, who, instead, sentence, file_name, file_sha256, fonts, at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       )
       .run(
         sighting.styleId,
         sighting.programId,
         sighting.result,
+        sighting.means,
+        sighting.who,
         JSON.stringify(sighting.instead),
         sighting.sentence,
         sighting.fileName,

@@ -1,6 +1,5 @@
 // Devices at size: planning for many, placing on this computer against plain copying, and looking again at thousands.
 import { execFileSync } from "node:child_process";
-import { createHash } from "node:crypto";
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { basename, extname, join } from "node:path";

@@ -127,7 +127,8 @@ describe("a kit's scripts", () => {
     const bytes = new Uint8Array(readFileSync(path));
     const [family = "", style = ""] = basename(path, ".ttf").split("-");
     const menu = { id: path, family, style, legacyFamily: family, legacyStyle: style, fullName: `${family} ${style}` };
-    return { fileName: basename(path), sha256: digest(bytes), bytes, menu };
+    const more = { postScriptName: "", container: "sfnt", otherNames: [], instances: [], variable: false };
+    return { fileName: basename(path), sha256: digest(bytes), bytes, menu: { ...menu, ...more } };
   });
   function unpackKit(): string {
     const kit = join(home, "kit of fonts");

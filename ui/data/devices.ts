@@ -14,6 +14,7 @@ export const KIND_WORDS: Record<ProgramSummary["kind"], string> = {
 export const READS_WORDS: Record<ProgramSummary["traits"]["readsWhen"], string> = {
   start: "reads fonts when it starts",
   always: "notices new fonts by itself",
+  document: "reads fonts when a document is opened",
   "by-hand": "lists only what is loaded into it by hand",
 };
 export const SORT_WORDS: Record<DeviceSummary["sort"], string> = {

@@ -8,7 +8,7 @@ import { setPlanProgress, setProgress } from "./progress.ts";
 const touched: Record<Exclude<ServerEvent["topic"], "progress" | "plan">, string[]> = {
   parcels: ["/parcels", "/today", "/settings"],
   families: ["/families", "/today", "/board", "/parcels"],
-  devices: ["/devices", "/families", "/today", "/plans", "/jobs"],
+  devices: ["/devices", "/families", "/today", "/plans", "/jobs", "/board", "/cells", "/programs"],
   sightings: ["/board", "/cells", "/families", "/today", "/jobs"],
   practice: ["/practice"],
   clearance: ["/families", "/jobs", "/today", "/board", "/cells", "/plans"],

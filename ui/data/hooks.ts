@@ -9,8 +9,9 @@ import { ParcelDetail, ParcelSummary } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PairingView } from "../../contract/pairing.ts";
 import { PlanView } from "../../contract/plan.ts";
+import { ProgramSummary } from "../../contract/program.ts";
 import { PracticeProgram } from "../../contract/practice.ts";
-import { Board, Cell } from "../../contract/sighting.ts";
+import { Board, Cell, Diagnosis } from "../../contract/sighting.ts";
 import { Settings, WatchReport } from "../../contract/settings.ts";
 import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
@@ -44,6 +45,10 @@ export const usePairing = () => useResource("/pairing", PairingView);
 export const usePlan = (id: number) => useResource(`/plans/${id}`, PlanView);
 export const useBoard = () => useResource("/board", Board);
 export const useCell = (styleId: number, programId: number) => useResource(`/cells/${styleId}/${programId}`, Cell);
+/** Asked for when somebody wonders; null asks nothing. */
+export const useDiagnosis = (cell: { styleId: number; programId: number } | null) =>
+  useResource(cell && `/cells/${cell.styleId}/${cell.programId}/diagnosis`, Diagnosis);
+export const useProgram = (id: number | undefined) => useResource(id === undefined ? null : `/programs/${id}`, ProgramSummary);
 export const usePracticeProgram = (id: number) => useResource(`/practice/${id}`, PracticeProgram);
 
 export const useClearance = (familyId: number) => useResource(`/families/${familyId}/clearance`, FamilyClearance);

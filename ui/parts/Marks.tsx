@@ -1,7 +1,7 @@
 // The marks: a seed in several conditions for sightings, and stations on the trail. Shape and word, never colour alone.
 import { View } from "react-native";
 import Svg, { Circle, Ellipse, G, Line, Path, Rect } from "react-native-svg";
-import type { SightingState } from "../../contract/sighting.ts";
+import type { Sighting, SightingState } from "../../contract/sighting.ts";
 import type { Station } from "../../contract/style.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Small } from "./Text.tsx";
@@ -69,14 +69,17 @@ export function SeedMark({ state, size = 24 }: { state: SightingState; size?: nu
   );
 }
 
-export function StateMark({ state }: { state: SightingState }) {
+export function StateMark({ state, words = STATE_WORDS[state] }: { state: SightingState; words?: string }) {
   return (
     <View className="flex-row items-center gap-2">
       <SeedMark state={state} />
-      <Small className="text-ink">{STATE_WORDS[state]}</Small>
+      <Small className="text-ink">{words}</Small>
     </View>
   );
 }
+/** What a sighting found: its mark is that of the state it speaks for. */
+export const ResultMark = ({ result }: { result: Sighting["result"] }) =>
+  result === "not-there" ? <StateMark state="not-here" words="Not there" /> : <StateMark state={result} />;
 
 export const STATION_WORDS: Record<Station["key"], string> = {
   in: "In",

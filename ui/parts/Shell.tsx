@@ -18,7 +18,12 @@ interface Tab {
 const TABS: readonly Tab[] = [
   { href: "/", label: "Today", icon: Sprout, under: /^\/($|parcel|settings)/ },
   { href: "/families", label: "Families", icon: LibraryBig, under: /^\/(famil|job|licence)/ },
-  { href: "/devices", label: "Devices", icon: MonitorSmartphone, under: /^\/(device|plan|place|practice|tablet|duplicates|like|pairing)/ },
+  {
+    href: "/devices",
+    label: "Devices",
+    icon: MonitorSmartphone,
+    under: /^\/(device|plan|place|practice|tablet|duplicates|like|pairing|program)/,
+  },
   { href: "/sightings", label: "Sightings", icon: Eye, under: /^\/(sighting|cell)/ },
   { href: "/bench", label: "Bench", icon: FlaskConical, under: /^\/bench/ },
 ];

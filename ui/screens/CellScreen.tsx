@@ -9,10 +9,12 @@ import { useCell } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { StateMark } from "../parts/Marks.tsx";
+import { ResultMark, StateMark } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
-import { ApiProblemNote, ClearanceWarnings, Loaded } from "../parts/Status.tsx";
+import { ApiProblemNote, ClearanceWarnings, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { LookDrawer, ProbeDrawer } from "./LookDrawer.tsx";
+import { NotThere } from "./NotThere.tsx";
 import { DropArea } from "../web/DropArea.tsx";
 
 function Neighbours({ cell }: { cell: Prediction }) {
@@ -40,9 +42,9 @@ function Neighbours({ cell }: { cell: Prediction }) {
 
 function Result({ sighting }: { sighting: Sighting }) {
   return (
-    <Drawer label="What the export shows" testID="evidence-result">
+    <Drawer label={sighting.means === "eye" ? "What was seen" : "What the export shows"} testID="evidence-result">
       <DrawerRow first>
-        <StateMark state={sighting.result} />
+        <ResultMark result={sighting.result} />
         <Body className="mt-2">{sighting.sentence}</Body>
       </DrawerRow>
       {sighting.fonts.map((font) => (
@@ -73,7 +75,7 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
     ),
   );
   return (
-    <DropArea label="Choose an exported PDF" multiple={false} onFiles={give.run}>
+    <DropArea label="Choose an exported file" multiple={false} onFiles={give.run}>
       {({ pick }) => (
         <Screen
           title={answer.data ? `${answer.data.styleName} in ${answer.data.programName}` : "Sighting"}
@@ -82,8 +84,8 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
           testID="cell-screen"
           action={
             <>
-              <Button strong icon={FileCheck} label="Give an exported PDF" busy={give.busy} onPress={pick} testID="give-evidence" />
-              {answer.data ? (
+              <Button strong icon={FileCheck} label="Give an exported file" busy={give.busy} onPress={pick} testID="give-evidence" />
+              {answer.data?.practice ? (
                 <Button
                   label={`Open ${answer.data.programName} in the practice room`}
                   onPress={() => router.push(`/practice/${programId}?style=${styleId}`)}
@@ -113,6 +115,15 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
                   ))}
                 </Drawer>
                 <Neighbours cell={cell} />
+                {cell.standsBehind ? (
+                  <ProblemNote
+                    message={`${cell.standsBehind} is reached there in its place.`}
+                    next="Both share one entry and one button in this program's list."
+                  />
+                ) : null}
+                <NotThere cell={cell} open={result?.result === "not-there"} />
+                <LookDrawer cell={cell} onSeen={setResult} />
+                <ProbeDrawer cell={cell} />
               </>
             )}
           </Loaded>

@@ -11,7 +11,7 @@ import { useDevice } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow, DrawerTab } from "../parts/Drawer.tsx";
-import { RefreshCw } from "../parts/icons.ts";
+import { Plus, RefreshCw } from "../parts/icons.ts";
 import { LinkRow } from "../parts/LinkRow.tsx";
 import { ListScreen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote } from "../parts/Status.tsx";
@@ -170,20 +170,26 @@ export function DeviceScreen({ id }: { id: number }) {
                   />
                 </Drawer>
               ) : null}
-              {value.programs.length > 0 ? (
-                <Drawer label={value.sort === "practice" ? "Practice programs" : "Programs"}>
-                  {value.programs.map((program, i) => (
-                    <LinkRow
-                      key={program.id}
-                      first={i === 0}
-                      href={`/practice/${program.id}`}
-                      label={program.name}
-                      note={`${KIND_WORDS[program.kind]}, ${READS_WORDS[program.traits.readsWhen]}`}
-                      testID={`open-${program.name}`}
-                    />
-                  ))}
-                </Drawer>
-              ) : null}
+              <Drawer label="Programs">
+                {value.programs.map((program, i) => (
+                  <LinkRow
+                    key={program.id}
+                    first={i === 0}
+                    href={program.practice ? `/practice/${program.id}` : `/program?id=${program.id}`}
+                    label={program.name}
+                    note={`${program.practice ? "practice " : ""}${KIND_WORDS[program.kind]}, ${READS_WORDS[program.traits.readsWhen]}`}
+                    testID={`open-${program.name}`}
+                  />
+                ))}
+                <LinkRow
+                  first={value.programs.length === 0}
+                  href={`/program?device=${id}`}
+                  icon={Plus}
+                  label="Name a program"
+                  note="Say how it treats fonts, and Buvano says where each will be listed."
+                  testID="name-program"
+                />
+              </Drawer>
               {builtIn.length > 0 ? (
                 <Drawer label="Came with the device" note={count(value.builtInFonts, "font")}>
                   <DrawerRow first>

@@ -13,7 +13,7 @@ import { usePracticeDrawing, type Drawn } from "../data/usePracticeDrawing.ts";
 import { useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
-import { StateMark } from "../parts/Marks.tsx";
+import { ResultMark } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
@@ -189,7 +189,7 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
       </View>
       {sighting ? (
         <View className="mb-4 border border-edge bg-drawer p-3" testID="evidence-result" role="status">
-          <StateMark state={sighting.result} />
+          <ResultMark result={sighting.result} />
           <Body className="mt-2">{sighting.sentence}</Body>
         </View>
       ) : null}

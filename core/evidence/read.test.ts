@@ -1,0 +1,159 @@
+// Evidence files of every kind: which fonts their text is set in, what they hold of them, and what is said of those that tell nothing.
+import { describe, expect, test } from "@jest/globals";
+import { zipSync } from "fflate";
+import { judgeFonts } from "./judge.ts";
+import { firstFamily, readSheet } from "./markup.ts";
+import { makeProbe, PROBE_KINDS, TELLING_WORDS, type ProbeStyle } from "./probe.ts";
+import { readEvidence } from "./read.ts";
+
+const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text);
+const zip = (files: Record<string, string>) => zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, utf8(text)])));
+async function fonts(name: string, bytes: Uint8Array | string): Promise<[name: string, embedded: boolean][]> {
+  const read = await readEvidence(name, typeof bytes === "string" ? utf8(bytes) : bytes);
+  if (!read.ok) throw new Error(read.problem.code);
+  return read.value.fonts.map((font) => [font.name, font.embedded]);
+}
+const problem = async (name: string, bytes: Uint8Array | string): Promise<string> => {
+  const read = await readEvidence(name, typeof bytes === "string" ? utf8(bytes) : bytes);
+  return read.ok ? "none" : read.problem.code;
+};
+
+describe("a style sheet", () => {
+  test.each([
+    ["'Wild Fennel', serif", "Wild Fennel"],
+    ["serif, Furrow", "Furrow"],
+    ['"A, B", C', "A, B"],
+    ["sans-serif", undefined],
+    ["", undefined],
+  ])("font-family: %s", (value, family) => expect(firstFamily(value)).toBe(family));
+  test("names what rules use, and what it brings along", () => {
+    expect(
+      readSheet("p { font: italic 700 2em/1.2 'Furrow', serif } @font-face { font-family: Meadow; src: url(m.woff2) } b { color: red }"),
+    ).toEqual({
+      used: [{ family: "Furrow", bold: true, italic: true }],
+      held: [{ family: "Meadow", sources: ["m.woff2"] }],
+    });
+    expect(readSheet("p { font-family: 'unclosed")).toEqual({ used: [], held: [] });
+  });
+});
+
+describe("an SVG", () => {
+  test("names fonts by attribute, style and rule, and may hold them", async () => {
+    const style = "<style>@font-face { font-family: 'Furrow'; src: url(data:font/ttf;base64,AA==) } .a { font-family: Meadow }</style>";
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg">${style}<text font-family="Furrow" font-weight="bold">x</text><g style="font-family:'Quince'"><text><tspan>y</tspan></text></g><text font-family="Unused"> </text></svg>`;
+    expect(await fonts("a.svg", svg)).toEqual([
+      ["Meadow", false],
+      ["Furrow Bold", true],
+      ["Quince", false],
+    ]);
+  });
+  test("with its letters as outlines says so", async () => {
+    expect(await problem("a.svg", '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0h1"/></svg>')).toBe("svg-outlines");
+    expect(await problem("a.svg", "<svg><text>plain</text></svg>")).toBe("evidence-no-fonts");
+  });
+});
+
+test("a web page, an EPUB and a style sheet", async () => {
+  expect(
+    await fonts(
+      "a.html",
+      "<!doctype html><style>h1{font-family:Furrow}</style><h1>x</h1><p style='font:12px Meadow'>y<font face=Quince>z</font>",
+    ),
+  ).toEqual([
+    ["Furrow", false],
+    ["Meadow", false],
+    ["Quince", false],
+  ]);
+  const book = {
+    mimetype: "application/epub+zip",
+    "OEBPS/css/a.css": "@font-face{font-family:Furrow;src:url('../fonts/f.otf')} p{font-family:Furrow}",
+    "OEBPS/fonts/f.otf": "OTTO",
+    "OEBPS/a.xhtml": "<html><body><p style='font-family:Meadow'>x</p></body></html>",
+  };
+  expect(await fonts("a.epub", zip(book))).toEqual([
+    ["Furrow", true],
+    ["Meadow", false],
+  ]);
+  expect(await fonts("a.css", "p{font-family:Furrow}")).toEqual([["Furrow", false]]);
+});
+
+test("subtitles: fonts of spoken styles and of single lines, and those in the file", async () => {
+  const ass = `[Script Info]\nTitle: x\n\n[V4+ Styles]\nFormat: Name, Fontname, Bold, Italic\nStyle: A,Furrow,-1,0\nStyle: Unused,Never,0,0\n\n[Fonts]\nfontname: Furrow_0.ttf\nABCD\n\n[Events]\nFormat: Layer, Start, End, Style, Text\nDialogue: 0,0:00:00.00,0:00:01.00,A,{\\fnMeadow\\b1}x\n`;
+  expect(await fonts("a.ass", ass)).toEqual([
+    ["Furrow Bold", true],
+    ["Meadow", false],
+  ]);
+});
+
+test("slides and sheets (ISO/IEC 29500): runs with their own typeface, the theme's font, cells by their format", async () => {
+  const a = "http://schemas.openxmlformats.org/drawingml/2006/main";
+  const slides = {
+    "[Content_Types].xml": "<Types/>",
+    "ppt/presentation.xml": `<p:presentation xmlns:p="p"><p:embeddedFontLst><p:embeddedFont><p:font typeface="Furrow"/></p:embeddedFont></p:embeddedFontLst></p:presentation>`,
+    "ppt/theme/theme1.xml": `<a:theme xmlns:a="${a}"><a:fontScheme><a:majorFont><a:latin typeface="Big"/></a:majorFont><a:minorFont><a:latin typeface="Meadow"/></a:minorFont></a:fontScheme></a:theme>`,
+    "ppt/slides/slide1.xml": `<p:sld xmlns:p="p" xmlns:a="${a}"><a:r><a:rPr b="1"><a:latin typeface="Furrow"/></a:rPr><a:t>x</a:t></a:r><a:r><a:t>y</a:t></a:r><a:r><a:rPr><a:latin typeface="Never"/></a:rPr><a:t> </a:t></a:r></p:sld>`,
+  };
+  expect(await fonts("a.pptx", zip(slides))).toEqual([
+    ["Furrow Bold", true],
+    ["Meadow", false],
+  ]);
+});
+
+describe("what tells nothing", () => {
+  test.each<[string, string, Uint8Array | string, string]>([
+    ["an archive of other things", "a.zip", zip({ "a.txt": "x" }), "evidence-unknown"],
+    ["a broken office document", "a.docx", utf8("PK\x03\x04 cut off"), "evidence-damaged"],
+    ["a locked office document", "a.docx", new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1]), "evidence-locked"],
+    ["a picture", "a.png", new Uint8Array([0x89, 0x50, 0x4e, 0x47]), "evidence-unknown"],
+    ["plain text", "a.txt", "only words", "evidence-unknown"],
+    ["nothing", "a.svg", "", "evidence-unknown"],
+    ["a PDF cut off", "a.pdf", "%PDF-1.7 cut off", "pdf-damaged"],
+    [
+      "an OpenDocument with a password",
+      "a.odt",
+      zip({
+        mimetype: "application/vnd.oasis.opendocument.text",
+        "META-INF/manifest.xml": "<manifest:encryption-data/>",
+        "content.xml": "x",
+      }),
+      "evidence-locked",
+    ],
+  ])("%s", async (_what, name, bytes, code) => expect(await problem(name, bytes)).toBe(code));
+  test("a font that is named and not held proves nothing; another one in its place is named", async () => {
+    const style = {
+      family: "Furrow",
+      style: "Regular",
+      legacyFamily: "Furrow",
+      legacyStyle: "Regular",
+      fullName: "Furrow",
+      postScriptName: "Furrow-Regular",
+    };
+    const judged = async (css: string) => {
+      const read = await readEvidence("a.html", utf8(`<!doctype html><p style="font-family:${css}">x</p>`));
+      if (!read.ok) throw new Error(read.problem.code);
+      return judgeFonts(read.value.fonts, style);
+    };
+    expect(await judged("Furrow")).toMatchObject({ ok: false, problem: { code: "evidence-named-only" } });
+    expect(await judged("Meadow")).toMatchObject({ ok: true, value: { result: "swapped", instead: ["Meadow"] } });
+  });
+});
+
+describe("a probe document", () => {
+  const styles: ProbeStyle[] = [
+    { menuName: "Furrow & Co", bold: true, italic: false, fullName: "Furrow & Co Bold", words: TELLING_WORDS, rightToLeft: false },
+    { menuName: "Shvil", bold: false, italic: true, fullName: "Shvil Italic", words: "שביל הזרעים", rightToLeft: true },
+  ];
+  test.each(PROBE_KINDS.filter((kind) => kind !== "txt" && kind !== "rtf"))(
+    "as %s sets each style by its menu name, as the reader finds it",
+    async (kind) => {
+      const found = (await fonts(`probe.${kind}`, makeProbe(kind, "Fonts to look for", styles))).map(([name]) => name);
+      expect(found).toEqual(expect.arrayContaining(["Furrow & Co Bold", "Shvil Italic"]));
+    },
+  );
+  test("as RTF and plain text names them too", () => {
+    const text = (kind: "rtf" | "txt") => new TextDecoder().decode(makeProbe(kind, "Fonts", styles));
+    expect(text("rtf")).toContain("{\\f1\\fnil Furrow & Co;}");
+    expect(text("rtf")).toContain("\\u1513?");
+    expect(text("txt")).toContain("Choose “Furrow & Co”, switch on Bold, for:");
+  });
+});

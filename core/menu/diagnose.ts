@@ -1,0 +1,222 @@
+// Why a style is not where it should be: ranked reasons, each with what it is suspected from, a test that tells, and a fix.
+import type { MenuPlace } from "./menu.ts";
+
+export type ReasonCode =
+  | "not-placed"
+  | "off"
+  | "other-folder"
+  | "own-store"
+  | "format"
+  | "damaged"
+  | "lapsed"
+  | "not-taken-up"
+  | "not-reopened"
+  | "other-name"
+  | "stands-behind"
+  | "shadowed"
+  | "other-script"
+  | "looked-too-soon";
+
+/** What Buvano can do about it at one tap. */
+export type Act = "place" | "switch-on" | "look-again" | "reopen" | "load" | "renew" | "duplicates";
+
+export interface Reason {
+  code: ReasonCode;
+  /** 1 to 100: how likely it is to be the reason. */
+  weight: number;
+  reason: string;
+  /** What it is suspected from. */
+  because: string;
+  /** How to find out. */
+  test: string;
+  fix: string;
+  act: Act | null;
+}
+
+export interface DiagnosisFacts {
+  program: string;
+  device: string;
+  family: string;
+  fullName: string;
+  /** Folders the program reads. */
+  reads: readonly string[];
+  readsWhen: "always" | "document" | "start" | "by-hand";
+  /** Copies on the device; times in milliseconds since 1970. */
+  copies: readonly { readable: boolean; folder: string; on: boolean; visible: boolean; since: number }[];
+  openedAt: number | undefined;
+  /** Why the program would not take its format; empty when it would. */
+  refusal: string;
+  damaged: boolean;
+  lapsed: boolean;
+  place: MenuPlace | undefined;
+  /** Names of scripts it draws, when Latin is not among them; empty otherwise. */
+  onlyScripts: readonly string[];
+  /** Somebody looked and did not find it, at this time. */
+  missedAt: number | undefined;
+}
+
+const plain = (name: string): string =>
+  name
+    .normalize("NFKC")
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]/gu, "");
+
+/** All reasons the facts allow, the likeliest first. */
+export function diagnose(facts: DiagnosisFacts): Reason[] {
+  const { program, device, copies, place } = facts;
+  const found: Reason[] = [];
+  const add = (code: ReasonCode, weight: number, reason: string, because: string, test: string, fix: string, act: Act | null = null) =>
+    found.push({ code, weight, reason, because, test, fix, act });
+  const readable = copies.filter((copy) => copy.readable);
+  const on = readable.filter((copy) => copy.on);
+  const since = Math.min(...on.map((copy) => copy.since));
+  const list = `Open the font list of ${program} and type “${place?.type ?? facts.family}”.`;
+
+  if (facts.lapsed && on.length === 0) {
+    add(
+      "lapsed",
+      99,
+      "Its licence has ended, and it is switched off.",
+      "The term recorded for it is over.",
+      "Look at its clearance.",
+      "Renew the licence, then switch it on.",
+      "renew",
+    );
+  }
+  if (facts.damaged) {
+    add(
+      "damaged",
+      98,
+      "The file is damaged; programs pass over it.",
+      "Its checks found faults that stop programs.",
+      "Open the file by itself in any viewer.",
+      "Download it again and place the sound file.",
+    );
+  }
+  if (facts.refusal) {
+    add(
+      "format",
+      97,
+      `${program} does not take this kind of file.`,
+      facts.refusal,
+      `Try another font of the same format in ${program}.`,
+      "Place it in another format, or as single styles.",
+    );
+  }
+  if (facts.readsWhen === "by-hand" && readable.length === 0) {
+    add(
+      "own-store",
+      96,
+      `${program} lists only what is loaded into it.`,
+      "It reads no font folder of the device.",
+      "See whether it lists any other font you installed.",
+      "Load the file into it, and have it kept for next time.",
+      "load",
+    );
+  } else if (copies.length === 0) {
+    add(
+      "not-placed",
+      96,
+      `It is not on ${device}.`,
+      `${device} was looked at, and none of its folders holds the file.`,
+      `Look at ${device} again.`,
+      `Place it on ${device}.`,
+      "place",
+    );
+  } else if (readable.length === 0) {
+    add(
+      "other-folder",
+      95,
+      `It lies in a folder ${program} does not read.`,
+      `${program} reads ${facts.reads.join(" and ") || "none of the folders"}; the file lies in ${[...new Set(copies.map((copy) => copy.folder))].join(" and ")}.`,
+      "See whether it lists another font from the same folder.",
+      "Move it to a folder this program reads.",
+      "place",
+    );
+  } else if (on.length === 0) {
+    add(
+      "off",
+      94,
+      "It is switched off.",
+      `The file is on ${device} and marked as off.`,
+      `See whether any other program on ${device} lists it.`,
+      "Switch it on.",
+      "switch-on",
+    );
+  } else {
+    if (on.every((copy) => !copy.visible)) {
+      add(
+        "not-taken-up",
+        93,
+        `${device} has not taken it up yet.`,
+        "It came into the font folder without the device being told.",
+        `See whether any other program on ${device} lists it.`,
+        "Have the device look through its font folders.",
+        "look-again",
+      );
+    }
+    if ((facts.readsWhen === "start" || facts.readsWhen === "document") && (facts.openedAt === undefined || facts.openedAt < since)) {
+      const what = facts.readsWhen === "start" ? "starts" : "opens a document";
+      const because =
+        facts.openedAt === undefined ? "Nobody knows when it was last started." : "It was last started before the font was placed.";
+      add(
+        "not-reopened",
+        facts.openedAt === undefined ? 80 : 92,
+        `${program} reads fonts only when it ${what}.`,
+        because,
+        "Close it completely, open it again, and look.",
+        `Close ${program} completely and open it again.`,
+        "reopen",
+      );
+    }
+  }
+  if (place && readable.length > 0 && !facts.refusal) {
+    const [label, own] = [plain(place.menuName), plain(facts.family)];
+    if (label !== own) {
+      const far = label.slice(0, 3) !== own.slice(0, 3);
+      add(
+        "other-name",
+        far ? 85 : 60,
+        `It is listed as “${place.menuName}”.`,
+        `This program goes by another of the font's names than “${facts.family}”.`,
+        list,
+        `Look between “${place.before.at(-1) ?? "the beginning"}” and “${place.after[0] ?? "the end"}”.`,
+      );
+    }
+    if (place.standsBehind) {
+      add(
+        "stands-behind",
+        84,
+        `${place.standsBehind} is reached in its place.`,
+        "Both share one entry and one button in lists with bold and italic buttons.",
+        `Choose “${place.menuName}” and compare the letters.`,
+        "Use a program with full families for this style.",
+      );
+    }
+    if (place.clashes.length > 0) {
+      add(
+        "shadowed",
+        83,
+        `Another file goes by the same name: ${place.clashes.join(", ")}.`,
+        "Programs show one of several files that claim one name.",
+        "Compare the copies on the device.",
+        "Keep one of them.",
+        "duplicates",
+      );
+    }
+    if (facts.onlyScripts.length > 0) {
+      add(
+        "other-script",
+        50,
+        `It draws ${facts.onlyScripts.join(" and ")} only.`,
+        "Lists keep fonts of other scripts apart, mostly after the Latin ones, and Latin words show another font.",
+        `Look at the end of the list, and type a word in ${facts.onlyScripts[0]}.`,
+        "Set text in its own script.",
+      );
+    }
+    if (found.length === 0 && facts.missedAt !== undefined && facts.missedAt < since) {
+      add("looked-too-soon", 40, "It was looked for before it was placed.", "The look is older than the file.", list, "Look again.");
+    }
+  }
+  return found.sort((a, b) => b.weight - a.weight);
+}

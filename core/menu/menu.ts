@@ -1,0 +1,206 @@
+// The font list of a program, predicted from its traits: which entries, in which order, and how each style is reached.
+
+export interface MenuFont {
+  id: string;
+  family: string;
+  style: string;
+  legacyFamily: string;
+  legacyStyle: string;
+  fullName: string;
+  postScriptName: string;
+  /** sfnt, collection, woff or woff2. */
+  container: string;
+  /** Family names in other languages, by IETF tag. */
+  otherNames: readonly { language: string; family: string }[];
+  /** Names of the styles a variable font names itself; empty for others. */
+  instances: readonly string[];
+  variable: boolean;
+}
+
+export interface MenuTraits {
+  /** families: family, then its styles. four-style: legacy families with buttons. full-names, postscript-names: one flat list. */
+  lists: "families" | "four-style" | "full-names" | "postscript-names";
+  /** The language whose names it shows where a font has them, as an IETF tag. */
+  language: string;
+  /** How its search box finds: names that begin with what is typed, or hold it anywhere. */
+  search: "beginning" | "anywhere";
+  /** A variable font's own styles, its default style alone, or nothing of it. */
+  variable: "instances" | "default" | "none";
+  collections: boolean;
+}
+
+/** One line a font adds to a list: the entry, and the style under it. */
+export interface MenuLine {
+  label: string;
+  style: string;
+}
+
+export interface MenuPlace {
+  menuName: string;
+  /** Which style of the entry, or which buttons, reach it; empty when the entry is enough. */
+  within: string;
+  /** Up to two entries before and after, nearest last and first. */
+  before: string[];
+  after: string[];
+  /** Shortest text that leaves only this entry in the search box; the whole name when none does. */
+  type: string;
+  /** The style that is reached in its place, because they share a button; empty otherwise. */
+  standsBehind: string;
+  /** Other fonts that claim the same place. */
+  clashes: string[];
+}
+
+// Font lists are sorted by the Unicode collation algorithm's root order, in which case and accents come last.
+const collator = new Intl.Collator("und");
+
+/** Labels' places in Unicode's order, worked out once for many lists; equal ones keep the order they came in. */
+export function orderOf(labels: Iterable<string>): ReadonlyMap<string, number> {
+  return new Map([...new Set(labels)].sort(collator.compare).map((label, i) => [label, i]));
+}
+
+function familyIn(font: MenuFont, language: string): string | undefined {
+  if (language === "en" || language === "") return undefined;
+  const exact = font.otherNames.find((one) => one.language === language);
+  return (exact ?? font.otherNames.find((one) => one.language.split("-")[0] === language.split("-")[0]))?.family;
+}
+
+/** What a program makes of a font; nothing when it does not take its format. */
+export function linesOf(font: MenuFont, traits: MenuTraits): MenuLine[] {
+  if (font.container === "woff" || font.container === "woff2" || (font.container === "collection" && !traits.collections)) return [];
+  if (font.variable && traits.variable === "none") return [];
+  const local = familyIn(font, traits.language);
+  const named = font.variable && traits.variable === "instances" ? font.instances : [];
+  if (named.length > 0) {
+    const family = local ?? font.family;
+    return named.map((instance) => {
+      if (traits.lists === "full-names") return { label: `${family} ${instance}`, style: "" };
+      if (traits.lists === "postscript-names") return { label: `${font.postScriptName}_${instance.replace(/ /g, "")}`, style: "" };
+      return { label: family, style: instance };
+    });
+  }
+  switch (traits.lists) {
+    case "four-style":
+      return [{ label: local ?? font.legacyFamily, style: font.legacyStyle }];
+    case "full-names":
+      return [{ label: font.fullName, style: "" }];
+    case "postscript-names":
+      return [{ label: font.postScriptName || font.fullName, style: "" }];
+    case "families":
+      return [{ label: local ?? font.family, style: font.style }];
+  }
+}
+
+/** Why a program would not list a font at all; empty when it would. */
+export function refusal(font: MenuFont, traits: MenuTraits): string {
+  if (linesOf(font, traits).length > 0) return "";
+  if (font.container === "woff" || font.container === "woff2") return "It takes no files for web pages.";
+  return font.container === "collection" ? "It takes no collections." : "It takes no variable fonts.";
+}
+
+export function buttonsOf(legacyStyle: string): { bold: boolean; italic: boolean } {
+  const style = legacyStyle.toLowerCase();
+  return { bold: style.includes("bold"), italic: /italic|oblique/.test(style) };
+}
+const buttonWords = (legacyStyle: string): string => {
+  const { bold, italic } = buttonsOf(legacyStyle);
+  return [bold && "Bold", italic && "Italic"].filter(Boolean).join(" and ");
+};
+/** Styles whose name is that of a button are reached by it before others that share it, such as Medium. */
+const namedSo = (style: string): boolean => /^(regular|bold|italic|bold italic)$/i.test(style);
+
+interface Entry {
+  label: string;
+  lines: { font: MenuFont; style: string }[];
+}
+
+export class Menu {
+  private readonly traits: MenuTraits;
+  private readonly byLabel = new Map<string, Entry>();
+  /** All entries in the program's order, each once. */
+  readonly entries: readonly string[];
+  private readonly at = new Map<string, number>();
+
+  /** `order` may be handed in where many lists share their labels. */
+  constructor(fonts: readonly MenuFont[], traits: MenuTraits, order?: ReadonlyMap<string, number>) {
+    this.traits = traits;
+    for (const font of fonts) {
+      for (const { label, style } of linesOf(font, traits)) {
+        const entry = this.byLabel.get(label);
+        if (entry) entry.lines.push({ font, style });
+        else this.byLabel.set(label, { label, lines: [{ font, style }] });
+      }
+    }
+    const labels = [...this.byLabel.keys()];
+    this.entries = order ? labels.sort((a, b) => order.get(a)! - order.get(b)!) : labels.sort(collator.compare);
+    for (const [i, label] of this.entries.entries()) this.at.set(label, i);
+  }
+
+  /** The styles under an entry, each once, in order. */
+  stylesOf(label: string): string[] {
+    if (this.traits.lists !== "families") return [];
+    return [...new Set(this.byLabel.get(label)?.lines.map((line) => line.style))].sort(collator.compare);
+  }
+
+  /** Where a font of this list stands; undefined when the program does not list it. */
+  place(font: MenuFont): MenuPlace | undefined {
+    const [line] = linesOf(font, this.traits);
+    const entry = line && this.byLabel.get(line.label);
+    if (!line || !entry) return undefined;
+    const { lists } = this.traits;
+    const at = this.at.get(line.label)!;
+    const others = entry.lines.filter((one) => one.font.id !== font.id);
+    const sameButtons = (style: string) => buttonWords(style) === buttonWords(line.style);
+    const before =
+      lists === "four-style" && !namedSo(line.style) ? others.find((one) => sameButtons(one.style) && namedSo(one.style)) : undefined;
+    const clashing = others.filter((one) => one.style === line.style);
+    return {
+      menuName: line.label,
+      within: lists === "four-style" ? buttonWords(line.style) : line.style,
+      before: this.entries.slice(Math.max(0, at - 2), at),
+      after: this.entries.slice(at + 1, at + 3),
+      type: this.shortest(line.label),
+      standsBehind: before?.font.fullName ?? "",
+      clashes: [...new Set(clashing.map((one) => one.font.fullName))],
+    };
+  }
+
+  private shortest(label: string): string {
+    const others = this.entries.filter((entry) => entry !== label).map((entry) => entry.toLowerCase());
+    const characters = [...label];
+    const anywhere = this.traits.search === "anywhere";
+    for (let length = 1; length < characters.length; length++) {
+      for (let start = 0; start + length <= characters.length && (start === 0 || anywhere); start++) {
+        const part = characters.slice(start, start + length).join("");
+        if (part.trim() !== part) continue;
+        const typed = part.toLowerCase();
+        if (!others.some((other) => (anywhere ? other.includes(typed) : other.startsWith(typed)))) return part;
+      }
+    }
+    return label;
+  }
+}
+
+/** What a person does in the program to reach the style, in order. */
+export function findingSteps(
+  program: string,
+  place: MenuPlace,
+  traits: Pick<MenuTraits, "lists"> & { readsWhen: "always" | "document" | "start" | "by-hand" },
+  reopen: boolean,
+): string[] {
+  const steps: string[] = [];
+  if (traits.readsWhen === "by-hand") steps.push(`Load the font's file into ${program}, and have it kept for next time.`);
+  if (reopen) {
+    steps.push(
+      traits.readsWhen === "document"
+        ? `Close the document in ${program} and open it again.`
+        : `Close ${program} completely and open it again.`,
+    );
+  }
+  steps.push(`Open the font list and type “${place.type}”.`);
+  steps.push(`Choose “${place.menuName}”.`);
+  if (place.within && traits.lists === "four-style") steps.push(`Switch on ${place.within}.`);
+  if (place.within && traits.lists === "families") steps.push(`Choose the style “${place.within}”.`);
+  if (place.standsBehind)
+    steps.push(`This program reaches ${place.standsBehind} there instead; use a program with full families for this style.`);
+  return steps;
+}

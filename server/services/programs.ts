@@ -1,0 +1,101 @@
+// Programs people name themselves, described by how they treat fonts; and probe documents for any program.
+import { randomUUID } from "node:crypto";
+import type { ProgramRequest, ProgramSummary } from "../../contract/program.ts";
+import { makeProbe, PROBE_TYPES, TELLING_WORDS, type ProbeKind, type ProbeStyle } from "../../core/evidence/probe.ts";
+import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
+import { buttonsOf, Menu } from "../../core/menu/menu.ts";
+import type { Context } from "../context.ts";
+import { Fault, notFound } from "../fault.ts";
+import type { ProgramRow } from "../store/devices.ts";
+import { programSummary } from "./devices.ts";
+import { menuFont } from "./sightings.ts";
+import { fileStem } from "./tablets.ts";
+
+export class ProgramService {
+  private readonly context: Context;
+  constructor(context: Context) {
+    this.context = context;
+  }
+
+  private row(id: number): ProgramRow {
+    const row = this.context.devices.program(id);
+    if (!row) throw notFound("program");
+    return row;
+  }
+  private own(id: number): ProgramRow {
+    const row = this.row(id);
+    if (row.own) return row;
+    throw new Fault(409, {
+      code: "program-fixed",
+      message: `${row.name} belongs to the practice room and stays as it is.`,
+      next: "Name a program of your own.",
+    });
+  }
+  get(id: number): ProgramSummary {
+    return programSummary(this.row(id));
+  }
+
+  put(request: ProgramRequest, id?: number): ProgramSummary {
+    if (!this.context.devices.device(request.deviceId)) throw notFound("device");
+    if (id !== undefined) this.own(id);
+    const put = this.context.devices.putProgram(request, `own-${randomUUID()}`, id);
+    this.told();
+    return this.get(put);
+  }
+  remove(id: number, removed: boolean): void {
+    if (removed) this.own(id);
+    this.context.devices.removeProgram(id, removed ? this.context.now() : null);
+    this.told();
+  }
+  /** Somebody closed it completely and opened it again. */
+  opened(id: number): ProgramSummary {
+    this.own(id);
+    this.context.devices.setOpened(id, this.context.now());
+    this.told();
+    return this.get(id);
+  }
+  /** Looking taught something about it, which is remembered. */
+  learn(id: number, readsWhen: "always" | "start"): ProgramSummary {
+    const { deviceId, name, kind, traits } = this.own(id);
+    return this.put({ deviceId, name, kind, traits: { ...traits, readsWhen } }, id);
+  }
+  private told(): void {
+    this.context.events.changed("devices", "sightings", "families", "practice");
+  }
+
+  /** A page that sets a family's styles by the names this program lists them under. */
+  probe(programId: number, familyId: number, kind: ProbeKind): { fileName: string; type: string; bytes: Uint8Array } {
+    const program = this.row(programId);
+    const family = this.context.library.family(familyId);
+    if (!family) throw notFound("family");
+    const fonts = this.context.library.stylesOf(familyId).filter((style) => style.record.verdict !== "refused");
+    const styles = fonts.flatMap((style): ProbeStyle[] => {
+      const font = menuFont(style);
+      const place = new Menu([font], program.traits).place(font);
+      if (!place) return [];
+      const { ranges, fullName, legacyStyle, weight, italic } = style.record;
+      // Documents know a family and two buttons; where a program lists full families, weight and slant stand for them.
+      const buttons = program.traits.lists === "four-style" ? buttonsOf(legacyStyle) : { bold: weight >= 600, italic };
+      const flat = program.traits.lists === "full-names" || program.traits.lists === "postscript-names";
+      const words = ownSample(ranges) || TELLING_WORDS;
+      return [
+        {
+          menuName: place.menuName,
+          ...(flat ? { bold: false, italic: false } : buttons),
+          fullName,
+          words,
+          rightToLeft: isRightToLeftOnly(ranges),
+        },
+      ];
+    });
+    if (styles.length === 0) {
+      throw new Fault(422, {
+        code: "probe-nothing",
+        message: `${program.name} lists none of this family's styles.`,
+        next: "See what it takes in its description.",
+      });
+    }
+    const title = `${family.name} in ${program.name} on ${program.deviceName}`;
+    return { fileName: `${fileStem(title)}.${kind}`, type: PROBE_TYPES[kind], bytes: makeProbe(kind, title, styles) };
+  }
+}

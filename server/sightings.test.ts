@@ -1,0 +1,224 @@
+// Sightings over HTTP: looking by eye, evidence of several kinds, why a style is not there (planted faults), programs people name, probe pages.
+import { copyFileSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
+import { DeviceDetail } from "../contract/device.ts";
+import { FamilyDetail } from "../contract/family.ts";
+import { PlanView, type PlanRequest } from "../contract/plan.ts";
+import { ProgramSummary, USUAL_TRAITS, type ProgramRequest } from "../contract/program.ts";
+import { Board, Cell, Diagnosis, Sighting } from "../contract/sighting.ts";
+import { readEvidence } from "../core/evidence/read.ts";
+import { Trial } from "./trial.ts";
+
+let trial: Trial;
+/** Trellis Fair, shelved. */
+let familyId: number;
+let styleId: number;
+beforeEach(async () => {
+  trial = new Trial();
+  await trial.start();
+  [familyId] = (await trial.shelve(await trial.bring("trellis-fair.zip"))) as [number];
+  styleId = trial.context.library.stylesOf(familyId)[0]!.id;
+});
+afterEach(() => trial.end());
+
+const post = async (path: string, body: object = {}, status = 200): Promise<unknown> =>
+  (await trial.api().post(`/api${path}`).send(body).expect(status)).body as unknown;
+const place = async (request: Partial<PlanRequest> & { deviceId: number }, passcode?: string): Promise<void> => {
+  const plan = PlanView.parse(await post("/plans", { action: "place", familyIds: [familyId], ...request }));
+  await post(`/plans/${plan.id}/do`, { passcode });
+};
+const cell = async (programId: number) => Cell.parse(await trial.json(`/api/cells/${styleId}/${programId}`));
+const reasons = async (programId: number, style = styleId) =>
+  Diagnosis.parse(await trial.json(`/api/cells/${style}/${programId}/diagnosis`)).reasons.map((one) => [one.code, one.act]);
+const look = async (programId: number, saw: string, who = "Mara") =>
+  Sighting.parse(await post(`/cells/${styleId}/${programId}/look`, { saw, who }));
+const programId = async (deviceId: number, name: string): Promise<number> =>
+  DeviceDetail.parse(await trial.json(`/api/devices/${deviceId}`)).programs.find((program) => program.name === name)!.id;
+const laptopFonts = () => join(trial.dataDir, "practice", "workshop-laptop", "me");
+const LETTER = 1;
+const POSTER = 2;
+
+describe("looking with one's own eyes", () => {
+  test("is kept with who looked and when, and ages when the font is placed again", async () => {
+    await place({ deviceId: 1 });
+    await post(`/practice/${LETTER}/open`);
+    expect((await cell(LETTER)).state).toBe("due");
+    expect(await look(LETTER, "not-there")).toMatchObject({
+      result: "not-there",
+      means: "eye",
+      who: "Mara",
+      sentence: "Mara looked, and it was not listed.",
+    });
+    expect(await cell(LETTER)).toMatchObject({ state: "due", reason: expect.stringContaining("somebody looked") });
+    expect((await look(LETTER, "wrong")).result).toBe("swapped");
+    expect((await look(LETTER, "there", "")).sentence).toMatch(/^Somebody saw/);
+    expect((await cell(LETTER)).state).toBe("seen");
+    const { history, sightings } = FamilyDetail.parse(await trial.json(`/api/families/${familyId}`));
+    expect([sightings.length, history[0]!.sentence]).toEqual([
+      3,
+      expect.stringContaining("in Letter Desk on Workshop laptop: Somebody saw it"),
+    ]);
+    for (const action of ["remove", "place"] as const) await place({ deviceId: 1, action });
+    expect((await cell(LETTER)).state).toBe("reopen");
+    await post(`/practice/${LETTER}/close`);
+    await post(`/practice/${LETTER}/open`);
+    expect(await cell(LETTER)).toMatchObject({ state: "due", reason: expect.stringContaining("before it was placed again") });
+    await post(`/cells/${styleId}/${LETTER}/look`, { saw: "maybe" }, 400);
+  });
+});
+
+describe("evidence of other kinds", () => {
+  test("a program's own SVG shows the font it holds; one without it names the stand-in", async () => {
+    await place({ deviceId: 1 });
+    await post(`/practice/${POSTER}/open`);
+    const svg = async (font: string) =>
+      (
+        await trial
+          .api()
+          .post(`/api/practice/${POSTER}/svg`)
+          .send({ font, text: "Wild fennel", sizePt: 20 })
+          .buffer(true)
+          .parse((response, done) => {
+            const parts: Buffer[] = [];
+            response.on("data", (part: Buffer) => parts.push(part));
+            response.on("end", () => done(null, Buffer.concat(parts)));
+          })
+          .expect(200)
+      ).body as Buffer;
+    const give = async (bytes: Buffer, name: string, status = 200) =>
+      (await trial.api().post(`/api/cells/${styleId}/${POSTER}/evidence`).attach("file", bytes, name).expect(status)).body as {
+        result?: string;
+        code?: string;
+      };
+    expect((await give(await svg("Trellis Fair"), "a.svg")).result).toBe("seen");
+    expect(await give(await svg("Nowhere"), "a.svg")).toMatchObject({ result: "swapped", instead: ["Aster Plain"] });
+    expect((await give(Buffer.from("<!doctype html><p style='font-family: Trellis Fair'>x"), "a.html", 422)).code).toBe(
+      "evidence-named-only",
+    );
+    expect((await give(Buffer.from("<svg><path d='M0 0'/></svg>"), "a.svg", 422)).code).toBe("svg-outlines");
+  });
+});
+
+describe("not there: planted faults, the true reason first", () => {
+  test("never placed", async () => expect((await reasons(LETTER))[0]).toEqual(["not-placed", "place"]));
+  test("placed while the program was open; reopened, nothing is left", async () => {
+    await post(`/practice/${LETTER}/open`);
+    await place({ deviceId: 1 });
+    expect((await reasons(LETTER))[0]).toEqual(["not-reopened", "reopen"]);
+    await post(`/practice/${LETTER}/close`);
+    await post(`/practice/${LETTER}/open`);
+    expect(await reasons(LETTER)).toEqual([]);
+  });
+  test("switched off", async () => {
+    await place({ deviceId: 1 });
+    await place({ deviceId: 1, action: "switch-off" });
+    expect((await reasons(LETTER))[0]).toEqual(["off", "switch-on"]);
+  });
+  test("in a folder the program does not read", async () => {
+    await place({ deviceId: 2 });
+    const title = await programId(2, "Title Desk");
+    const diagnosis = Diagnosis.parse(await trial.json(`/api/cells/${styleId}/${title}/diagnosis`));
+    expect([diagnosis.reasons[0]!.code, diagnosis.account]).toEqual(["other-folder", "everyone"]);
+  });
+  test("copied by hand, so that the device was not told", async () => {
+    copyFileSync(trial.context.files.path(trial.context.library.stylesOf(familyId)[0]!.sha256), join(laptopFonts(), "by-hand.ttf"));
+    await trial.json("/api/devices/1");
+    expect((await reasons(POSTER))[0]).toEqual(["not-taken-up", "look-again"]);
+    await post("/devices/1/rescan");
+    expect(await reasons(POSTER)).toEqual([]);
+  });
+  test("a program with a store of its own", async () => {
+    await place({ deviceId: 2 });
+    expect((await reasons(await programId(2, "Browser Desk")))[0]).toEqual(["own-store", "load"]);
+  });
+  test("a variable font in a program that takes none", async () => {
+    await trial.shelve(await trial.bring("fernhollow-text-family.zip"));
+    const style = trial.context.library.allStyles().find((one) => one.record.axes.length > 0)!;
+    expect((await reasons(await programId(1, "Cutting Desk"), style.id))[0]).toEqual(["format", null]);
+  });
+  test("filed under another name", async () => {
+    const [almanac] = (await trial.shelve(await trial.bring("Almanac Field (complete).zip"))) as [number];
+    await place({ deviceId: 1, familyIds: [almanac] });
+    await post(`/practice/${LETTER}/open`);
+    const black = trial.context.library.stylesOf(almanac).find((one) => one.record.style === "Black")!;
+    const [first] = Diagnosis.parse(await trial.json(`/api/cells/${black.id}/${LETTER}/diagnosis`)).reasons;
+    expect(first).toMatchObject({ code: "other-name", reason: "It is listed as “Almanac Field Black”." });
+  });
+  test("another file of the same name", async () => {
+    await place({ deviceId: 1 });
+    const [name] = readdirSync(laptopFonts());
+    const bytes = readFileSync(join(laptopFonts(), name!));
+    writeFileSync(join(laptopFonts(), "other.ttf"), Buffer.concat([bytes, Buffer.alloc(8)]));
+    await post("/devices/1/rescan");
+    expect((await reasons(POSTER))[0]).toEqual(["shadowed", "duplicates"]);
+    rmSync(join(laptopFonts(), "other.ttf"));
+  });
+  test("a font of another script", async () => {
+    const [hebrew] = (await trial.shelve(await trial.bring("shvil-hebrew.zip"))) as [number];
+    const style = trial.context.library.stylesOf(hebrew).find((one) => !one.record.ranges.includes(0x41))!;
+    await place({ deviceId: 1, familyIds: [style.familyId] });
+    expect((await reasons(POSTER, style.id))[0]).toEqual(["other-script", null]);
+  });
+  test("a licence that has ended", async () => {
+    await place({ deviceId: 1 });
+    await place({ deviceId: 1, action: "switch-off" });
+    await post(`/families/${familyId}/licences`, {
+      ...{ kind: "time-limited", answers: {}, seats: null, boughtOn: null, priceMinor: null, currency: "", orderNumber: "", note: "" },
+      term: { until: "2020-01-01" },
+    });
+    expect((await reasons(LETTER))[0]).toEqual(["lapsed", "renew"]);
+  });
+});
+
+describe("a program somebody names", () => {
+  const request: ProgramRequest = {
+    deviceId: 1,
+    name: "Label maker",
+    kind: "cutting",
+    traits: { ...USUAL_TRAITS.cutting, lists: "full-names" },
+  };
+  test("joins the board, is predicted by its traits, learns from looking, goes and comes back", async () => {
+    const program = ProgramSummary.parse(await post("/programs", request));
+    expect(program).toMatchObject({ name: "Label maker", practice: false });
+    await place({ deviceId: 1 });
+    expect(await cell(program.id)).toMatchObject({ practice: false, state: "reopen", menuName: "Trellis Fair", within: "" });
+    await post(`/programs/${program.id}/opened`);
+    expect((await cell(program.id)).state).toBe("due");
+    expect(ProgramSummary.parse(await post(`/programs/${program.id}/learn`, { readsWhen: "always" })).traits.readsWhen).toBe("always");
+    const onBoard = async () => Board.parse(await trial.json("/api/board")).programs.some((one) => one.id === program.id);
+    await post(`/programs/${program.id}/remove`);
+    expect(await onBoard()).toBe(false);
+    await post(`/programs/${program.id}/bring-back`);
+    expect(await onBoard()).toBe(true);
+    await trial.restart();
+    expect(await onBoard()).toBe(true);
+  });
+  test.each<[string, string, object, number]>([
+    ["on no device", "/programs", { ...request, deviceId: 99 }, 404],
+    ["without a name", "/programs", { ...request, name: " " }, 400],
+    ["in place of a practice program", "/programs/1", request, 409],
+    ["that is a practice program, removed", "/programs/1/remove", {}, 409],
+    ["that is a practice program, taught", "/programs/1/learn", { readsWhen: "always" }, 409],
+    ["that is not there", "/programs/99/opened", {}, 404],
+  ])("%s is refused", async (_what, path, body, status) => void (await post(path, body, status)));
+  test("a probe page sets the family by the name that program lists", async () => {
+    const probe = async (program: number, kind: string, status = 200) =>
+      (await trial
+        .api()
+        .get(`/api/programs/${program}/probe?family=${familyId}&kind=${kind}`)
+        .buffer(true)
+        .parse((response, done) => {
+          const parts: Buffer[] = [];
+          response.on("data", (part: Buffer) => parts.push(part));
+          response.on("end", () => done(null, Buffer.concat(parts)));
+        })
+        .expect(status)) as unknown as { body: Buffer; headers: Record<string, string> };
+    const odt = await probe(LETTER, "odt");
+    expect(odt.headers["content-disposition"]).toContain("Trellis-Fair-in-Letter-Desk-on-Workshop-laptop.odt");
+    const read = await readEvidence("a.odt", odt.body);
+    expect(read).toMatchObject({ ok: true, value: { fonts: [{ name: "Trellis Fair" }] } });
+    await probe(LETTER, "exe", 400);
+    await probe(99, "odt", 404);
+  });
+});

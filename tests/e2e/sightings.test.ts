@@ -1,0 +1,131 @@
+// Sightings on a phone: the rest of the six practice programs from placing to evidence, why a font is not there, looking by eye, and a
+// program somebody names.
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import { FamilyDetail, FamilyPage } from "../../contract/family.ts";
+import { DeviceDetail } from "../../contract/device.ts";
+import { PlanView } from "../../contract/plan.ts";
+import { readEvidence } from "../../core/evidence/read.ts";
+import { fillDemo } from "../../demo/fill.ts";
+import { axe, overflowing, smallTargets } from "./axe.ts";
+import { Browser, PHONE } from "./browser.ts";
+import { TestServer } from "./server.ts";
+import { downloads } from "./world.ts";
+
+let server: TestServer;
+let browser: Browser;
+let familyId: number;
+let styleId: number;
+beforeAll(async () => {
+  server = await TestServer.start();
+  await fillDemo(server.address, downloads);
+  const { families } = FamilyPage.parse(await get("/families?search=trellis"));
+  familyId = families[0]!.id;
+  styleId = FamilyDetail.parse(await get(`/families/${familyId}`)).styleList[0]!.id;
+  browser = await Browser.start(PHONE);
+}, 120_000);
+afterAll(async () => {
+  await browser?.quit();
+  await server?.stop();
+});
+
+const get = async (path: string): Promise<unknown> => (await fetch(`${server.address}/api${path}`)).json();
+async function post(path: string, body: object): Promise<unknown> {
+  const init = { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) };
+  const response = await fetch(`${server.address}/api${path}`, init);
+  if (!response.ok) throw new Error(await response.text());
+  return response.json();
+}
+async function plan(deviceId: number, action: "place" | "remove", account: "me" | "everyone" = "me", passcode?: string): Promise<void> {
+  const drawn = PlanView.parse(await post("/plans", { deviceId, action, account, familyIds: [familyId] }));
+  await post(`/plans/${drawn.id}/do`, { passcode });
+}
+const programId = async (deviceId: number, name: string): Promise<number> =>
+  DeviceDetail.parse(await get(`/devices/${deviceId}`)).programs.find((program) => program.name === name)!.id;
+const words = async (testId: string): Promise<string> => (await browser.find(testId)).getText();
+const usable = async () => {
+  expect(await axe(browser)).toEqual([]);
+  expect(await smallTargets(browser)).toEqual([]);
+  expect(await overflowing(browser)).toBe(false);
+};
+const openCell = (program: number) => browser.open(`${server.address}/cell/${styleId}/${program}`);
+
+const STORIES: [name: string, deviceId: number, account: "me" | "everyone", passcode: string | undefined][] = [
+  ["Poster Desk", 1, "me", undefined],
+  ["Cutting Desk", 1, "me", undefined],
+  ["Title Desk", 2, "everyone", "4711"],
+];
+describe.each(STORIES)("%s", (name, deviceId, account, passcode) => {
+  test("from not there, through placing, to evidence", async () => {
+    const program = await programId(deviceId, name);
+    await openCell(program);
+    expect(await words("cell-state")).toContain("Not here");
+    await browser.click("not-there");
+    expect(await words("reason")).toContain("It is not on");
+    await plan(deviceId, "place", account, passcode);
+    await browser.open(`${server.address}/practice/${program}?style=${styleId}`);
+    await browser.click("start-program");
+    expect(await words("font-list")).toContain(await words("expected").then((text) => text.split("\n").at(-1)!));
+    await browser.type("page-text", "Wild fennel");
+    await browser.waitUntil("the page is drawn with it", async () => (await words("drawn-with")).includes("Drawn with Trellis Fair"));
+    await browser.click("export-evidence");
+    expect(await words("evidence-result")).toContain("Seen");
+    await openCell(program);
+    expect(await words("cell-state")).toContain("Seen");
+    await plan(deviceId, "remove", account, passcode);
+  }, 120_000);
+});
+
+test("not there: the reason and its fix at one tap; looked at by eye; a page to try it with", async () => {
+  const program = await programId(1, "Letter Desk");
+  await post(`/practice/${program}/open`, {});
+  await plan(1, "place");
+  await openCell(program);
+  await browser.type("look-who", "Mara");
+  await browser.click("saw-not-there");
+  expect(await words("evidence-result")).toContain("Mara looked, and it was not listed.");
+  expect(await words("reason")).toContain("Letter Desk reads fonts only when it starts.");
+  await usable();
+  await browser.click("act-reopen");
+  await browser.click("close-program");
+  await browser.click("start-program");
+  await openCell(program);
+  expect(await words("cell-state")).toContain("somebody looked and did not find it");
+  await browser.click("saw-there");
+  await browser.waitUntil("it is seen", async () => (await words("cell-state")).includes("Seen"));
+  await browser.choose("probe-kind", "Subtitles (.ass)");
+  await browser.click("save-probe");
+  await browser.waitUntil("the page is saved", async () => readdirSync(browser.downloads).some((name) => name.endsWith(".ass")));
+  const saved = readdirSync(browser.downloads).find((name) => name.endsWith(".ass"))!;
+  expect(await readEvidence(saved, readFileSync(join(browser.downloads, saved)))).toMatchObject({
+    ok: true,
+    value: { fonts: [{ name: "Trellis Fair" }] },
+  });
+});
+
+test("a program somebody names: predicted by its traits, and taught by looking", async () => {
+  await browser.open(`${server.address}/device/1`);
+  await browser.click("name-program");
+  await browser.type("program-name", "Label maker");
+  await browser.choose("program-kind", "cutting program");
+  await browser.click("lists-full-names");
+  await usable();
+  await browser.click("keep-program");
+  await browser.find("open-Label maker");
+  const program = await programId(1, "Label maker");
+  await openCell(program);
+  expect(await words("cell-state")).toContain("Reopen");
+  expect(await browser.words()).toContain("Choose “Trellis Fair”.");
+  await browser.click("saw-there");
+  await browser.click("learn");
+  await browser.waitUntil("it is remembered", async () => (await browser.all("learn")).length === 0);
+  await browser.open(`${server.address}/program?id=${program}`);
+  await browser.waitUntil(
+    "the form shows it",
+    async () => (await (await browser.find("when-always")).getAttribute("aria-checked")) === "true",
+  );
+  await browser.click("remove-program");
+  await browser.click("undo");
+  await browser.find("open-Label maker");
+});

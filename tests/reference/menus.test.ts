@@ -1,0 +1,57 @@
+// The predicted font list against what practice programs list, read by HarfBuzz from the same bytes: over every font of the Debian packages,
+// for every way programs list. The order is ICU's (Intl.Collator).
+import { execFileSync } from "node:child_process";
+import { copyFileSync, existsSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { basename, join } from "node:path";
+import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import type { ProgramTraits } from "../../contract/program.ts";
+import { inspectFont } from "../../core/inspect.ts";
+import { Menu, type MenuFont } from "../../core/menu/menu.ts";
+import { menuFont } from "../../server/services/sightings.ts";
+import { PracticeDevice } from "../../practice/device.ts";
+import { OpenProgram } from "../../practice/program.ts";
+import { PRACTICE_WORLD } from "../../practice/world.ts";
+import { FONTS } from "../../scripts/debian.mjs";
+
+let root: string;
+let device: PracticeDevice;
+const fonts: MenuFont[] = [];
+beforeAll(async () => {
+  root = mkdtempSync(join(tmpdir(), "buvano-menus-"));
+  device = new PracticeDevice(root);
+  await device.prepare(join(process.cwd(), "build", "demo", "built-in"));
+  const installed = execFileSync("bash", ["-c", `dpkg -L ${FONTS.join(" ")} 2>/dev/null || true`], { encoding: "utf8" }).split("\n");
+  const paths = [...new Set(installed)].filter((path) => /\.(ttf|otf|ttc)$/i.test(path) && existsSync(path)).sort();
+  for (const [i, path] of paths.entries()) copyFileSync(path, join(root, "me", `${String(i).padStart(4, "0")}-${basename(path)}`));
+  await device.refreshCache();
+  for (const file of await device.list()) {
+    const result = inspectFont(await file.read(), basename(file.fileName));
+    if (result.ok) for (const record of result.value) fonts.push(menuFont({ sha256: file.fileName, face: record.face, record }));
+  }
+}, 180_000);
+afterAll(() => rmSync(root, { recursive: true }));
+
+const everyWay = PRACTICE_WORLD.flatMap((one) => one.programs)
+  .map((program): [string, ProgramTraits] => [program.name, { ...program.traits, reads: ["me", "everyone", "profile", "own"] }])
+  .concat([
+    ["PostScript names", { ...PRACTICE_WORLD[0]!.programs[0]!.traits, reads: ["me"], lists: "postscript-names" }],
+    ["names in Hebrew", { ...PRACTICE_WORLD[0]!.programs[1]!.traits, reads: ["me"], language: "he" }],
+  ]);
+
+describe.each(everyWay)("%s", (name, traits) => {
+  test("lists what is predicted, in the predicted order, with the predicted styles", async () => {
+    expect(fonts.length).toBeGreaterThan(400);
+    const program = await OpenProgram.start(name, "any", traits, device);
+    const listed = await program.menu();
+    const menu = new Menu(fonts, traits);
+    expect(listed.map((entry) => entry.label)).toEqual(menu.entries);
+    for (const { label, styles } of listed) expect([label, styles]).toEqual([label, menu.stylesOf(label)]);
+    expect(menu.entries).toEqual([...menu.entries].sort(new Intl.Collator("und").compare));
+    // The shortest text to type leaves that entry alone, in the program's own search box.
+    for (const font of fonts.filter((_, i) => i % 40 === 0)) {
+      const place = menu.place(font);
+      if (place && place.type !== place.menuName) expect(await program.search(place.type)).toEqual([place.menuName]);
+    }
+  }, 120_000);
+});

@@ -1,0 +1,91 @@
+// What somebody saw in a program with their own eyes, and a page that helps to see it.
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import { ProgramSummary } from "../../contract/program.ts";
+import { Sighting, type Cell, type LookRequest } from "../../contract/sighting.ts";
+import { send } from "../data/api.ts";
+import { makeStore } from "../data/store.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Choice } from "../parts/Choice.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { Field } from "../parts/Field.tsx";
+import { Download } from "../parts/icons.ts";
+import { ApiProblemNote } from "../parts/Status.tsx";
+import { Body } from "../parts/Text.tsx";
+import { saveFrom } from "../web/download.ts";
+
+/** Who looks, remembered by this browser. */
+const who = makeStore("", "buvano.who");
+
+const PROBES = {
+  odt: "Text document (.odt)",
+  docx: "Text document (.docx)",
+  rtf: "Rich text (.rtf)",
+  svg: "Drawing (.svg)",
+  html: "Web page (.html)",
+  ass: "Subtitles (.ass)",
+  txt: "Plain text (.txt)",
+} as const;
+
+export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Sighting) => void }) {
+  const name = who.use();
+  const [learnt, setLearnt] = useState(false);
+  const { styleId, programId } = cell;
+  const look = useAction(
+    useCallback(
+      async (saw: LookRequest["saw"]) => {
+        setLearnt(saw === "there" && cell.state === "reopen" && !cell.practice);
+        onSeen(await send("POST", `/cells/${styleId}/${programId}/look`, Sighting, { saw, who: name }));
+      },
+      [styleId, programId, name, cell.state, cell.practice, onSeen],
+    ),
+  );
+  const learn = useAction(
+    useCallback(async () => {
+      await send("POST", `/programs/${programId}/learn`, ProgramSummary, { readsWhen: "always" });
+      setLearnt(false);
+    }, [programId]),
+  );
+  return (
+    <Drawer label="Look with your own eyes" testID="look-drawer">
+      {(look.problem ?? learn.problem) ? <ApiProblemNote problem={(look.problem ?? learn.problem)!} /> : null}
+      <DrawerRow first>
+        <Field label="Who looks" value={name} onChange={who.set} hint="Kept with what was seen." testID="look-who" />
+        <View className="flex-row flex-wrap gap-2">
+          <Button label="It is there" busy={look.busy} onPress={() => look.run("there")} testID="saw-there" />
+          <Button label="It is not listed" busy={look.busy} onPress={() => look.run("not-there")} testID="saw-not-there" />
+          <Button label="It looks wrong" busy={look.busy} onPress={() => look.run("wrong")} testID="saw-wrong" />
+        </View>
+        {learnt ? (
+          <View className="mt-3 items-start gap-2" role="status">
+            <Body>It appeared without {cell.programName} being reopened.</Body>
+            <Button label="Remember that it notices by itself" busy={learn.busy} onPress={learn.run} testID="learn" />
+          </View>
+        ) : null}
+      </DrawerRow>
+    </Drawer>
+  );
+}
+
+export function ProbeDrawer({ cell }: { cell: Cell }) {
+  const [kind, setKind] = useState<keyof typeof PROBES>("odt");
+  return (
+    <Drawer label="A page to try it with" testID="probe-drawer">
+      <DrawerRow first className="gap-2">
+        <Body>
+          It sets every style of the family by the name {cell.programName} knows it by. Open it there, look, and export it as evidence.
+        </Body>
+        <View className="flex-row flex-wrap gap-2">
+          <Choice label="Kind of page" words={PROBES} value={kind} onChange={(next) => next && setKind(next)} testID="probe-kind" />
+          <Button
+            icon={Download}
+            label="Save the page"
+            onPress={() => saveFrom(`/api/programs/${cell.programId}/probe?family=${cell.familyId}&kind=${kind}`)}
+            testID="save-probe"
+          />
+        </View>
+      </DrawerRow>
+    </Drawer>
+  );
+}

@@ -1,0 +1,97 @@
+// Not there? Ranked reasons, each with what it is suspected from, a test that tells, and its fix, at one tap where Buvano can do it.
+import { useRouter } from "expo-router";
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import { Rescan } from "../../contract/device.ts";
+import { PlanView, type PlanRequest } from "../../contract/plan.ts";
+import { ProgramSummary } from "../../contract/program.ts";
+import type { Cell, Diagnosis } from "../../contract/sighting.ts";
+import { send } from "../data/api.ts";
+import { useDiagnosis } from "../data/hooks.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+
+type Reason = Diagnosis["reasons"][number];
+const ACT_WORDS: Record<NonNullable<Reason["act"]>, string> = {
+  place: "Plan placing it",
+  "switch-on": "Plan switching it on",
+  "look-again": "Look at the device again",
+  reopen: "I have reopened it",
+  load: "Open the program",
+  renew: "Record a licence",
+  duplicates: "Compare the copies",
+};
+
+export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean }) {
+  const [opened, setOpened] = useState(false);
+  const open = opened || startsOpen;
+  const answer = useDiagnosis(open ? cell : null);
+  const router = useRouter();
+  const { mutate } = answer;
+  const act = useAction(
+    useCallback(
+      async (what: NonNullable<Reason["act"]>, { deviceId, familyId, account, programId, styleId }: Diagnosis) => {
+        if (what === "place" || what === "switch-on") {
+          const request: PlanRequest = { deviceId, action: what, account, familyIds: [familyId] };
+          const plan = await send("POST", "/plans", PlanView, request);
+          return router.push(`/plan/${plan.id}`);
+        }
+        if (what === "renew") return router.push(`/licence?family=${familyId}`);
+        if (what === "duplicates") return router.push(`/duplicates?device=${deviceId}`);
+        if (what === "look-again") await send("POST", `/devices/${deviceId}/rescan`, Rescan);
+        else if (cell.practice) return router.push(`/practice/${programId}?style=${styleId}`);
+        else await send("POST", `/programs/${programId}/opened`, ProgramSummary);
+        await mutate();
+      },
+      [cell.practice, router, mutate],
+    ),
+  );
+  if (!open) {
+    return (
+      <View className="mb-4 items-start">
+        <Button label="Not there?" hint="likely reasons" onPress={() => setOpened(true)} testID="not-there" />
+      </View>
+    );
+  }
+  const words = (what: NonNullable<Reason["act"]>) => (what === "reopen" && cell.practice ? `Open ${cell.programName}` : ACT_WORDS[what]);
+  return (
+    <Drawer label="Not there? Likely reasons" testID="diagnosis">
+      {act.problem ? <ApiProblemNote problem={act.problem} /> : null}
+      <Loaded answer={answer} what="Thinking about it">
+        {(value) =>
+          value.reasons.length === 0 ? (
+            <DrawerRow first>
+              <Body>
+                Nothing speaks against it: it is in place, on, and in a form this program takes. Give a picture of it in an exported file.
+              </Body>
+            </DrawerRow>
+          ) : (
+            value.reasons.map((reason, i) => (
+              <DrawerRow key={reason.code} first={i === 0} testID="reason">
+                <Strong>
+                  {i + 1}. {reason.reason}
+                </Strong>
+                <Small>Suspected because: {reason.because}</Small>
+                <Small>To find out: {reason.test}</Small>
+                <Body className="mt-1">{reason.fix}</Body>
+                {reason.act ? (
+                  <View className="mt-2 items-start">
+                    <Button
+                      label={words(reason.act)}
+                      busy={act.busy}
+                      onPress={() => act.run(reason.act!, value)}
+                      testID={`act-${reason.act}`}
+                    />
+                  </View>
+                ) : null}
+              </DrawerRow>
+            ))
+          )
+        }
+      </Loaded>
+    </Drawer>
+  );
+}
