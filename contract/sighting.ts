@@ -94,7 +94,9 @@ export type Diagnosis = z.infer<typeof Diagnosis>;
 
 /** The board: one row a family, one cell a program. */
 export const Board = z.object({
-  programs: z.array(z.object({ id: z.number().int(), name: z.string(), deviceName: z.string(), practice: z.boolean() })),
+  programs: z.array(
+    z.object({ id: z.number().int(), name: z.string(), deviceId: z.number().int(), deviceName: z.string(), practice: z.boolean() }),
+  ),
   rows: z.array(
     z.object({
       familyId: z.number().int(),

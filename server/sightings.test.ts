@@ -185,6 +185,10 @@ describe("a program somebody names", () => {
     expect(await cell(program.id)).toMatchObject({ practice: false, state: "reopen", menuName: "Trellis Fair", within: "" });
     await post(`/programs/${program.id}/opened`);
     expect((await cell(program.id)).state).toBe("due");
+    await look(program.id, "there");
+    expect((await cell(program.id)).state).toBe("seen");
+    await post(`/programs/${program.id}/updated`);
+    expect(await cell(program.id)).toMatchObject({ state: "due", reason: expect.stringContaining("was updated") });
     expect(ProgramSummary.parse(await post(`/programs/${program.id}/learn`, { readsWhen: "always" })).traits.readsWhen).toBe("always");
     const onBoard = async () => Board.parse(await trial.json("/api/board")).programs.some((one) => one.id === program.id);
     await post(`/programs/${program.id}/remove`);

@@ -174,6 +174,11 @@ describe("a cell", () => {
       { sighting: { result: "seen", at: 50, instead: [] }, openedAt: 150 },
       "due",
     ],
+    [
+      "was seen, and the program updated since",
+      { sighting: { result: "seen", at: 160, instead: [] }, openedAt: 200, updatedAt: 200 },
+      "due",
+    ],
     ["was swapped and is not there", { readable: [], sighting: { result: "swapped", at: 9, instead: ["Aster"] } }, "swapped"],
     ["was seen and taken off since", { readable: [], sighting: { result: "seen", at: 9, instead: [] } }, "not-here"],
   ])("of a style that %s", (_what, change, state) => {

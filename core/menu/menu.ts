@@ -164,16 +164,36 @@ export class Menu {
     };
   }
 
+  /** Entries in lower case, in code points' order: those that begin alike stand together. Made when first asked for. */
+  private get lowered(): { sorted: string[]; at: Map<string, number> } {
+    if (!this.lower) {
+      const sorted = this.entries.map((entry) => entry.toLowerCase()).sort();
+      this.lower = { sorted, at: new Map(sorted.map((entry, i) => [entry, i])) };
+    }
+    return this.lower;
+  }
+  private lower: { sorted: string[]; at: Map<string, number> } | undefined;
+
   private shortest(label: string): string {
-    const others = this.entries.filter((entry) => entry !== label).map((entry) => entry.toLowerCase());
+    const own = label.toLowerCase();
     const characters = [...label];
-    const anywhere = this.traits.search === "anywhere";
+    const { sorted, at } = this.lowered;
+    const i = at.get(own)!;
+    // Two entries that differ in case only cannot be told apart by typing.
+    if (sorted[i - 1] === own) return label;
+    if (this.traits.search === "beginning") {
+      const beside = [sorted[i - 1], sorted[i + 1]].filter((entry) => entry !== undefined);
+      for (let length = 1; length < characters.length; length++) {
+        const part = characters.slice(0, length).join("");
+        if (part.trim() === part && !beside.some((other) => other.startsWith(part.toLowerCase()))) return part;
+      }
+      return label;
+    }
     for (let length = 1; length < characters.length; length++) {
-      for (let start = 0; start + length <= characters.length && (start === 0 || anywhere); start++) {
+      for (let start = 0; start + length <= characters.length; start++) {
         const part = characters.slice(start, start + length).join("");
-        if (part.trim() !== part) continue;
         const typed = part.toLowerCase();
-        if (!others.some((other) => (anywhere ? other.includes(typed) : other.startsWith(typed)))) return part;
+        if (part.trim() === part && !sorted.some((other) => other !== own && other.includes(typed))) return part;
       }
     }
     return label;

@@ -16,6 +16,8 @@ export interface CellFacts {
   lapsed?: boolean;
   /** When the program was last known to start; undefined when nobody said. */
   openedAt: number | undefined;
+  /** When the program was last updated; undefined when nobody said. */
+  updatedAt?: number;
 }
 
 export interface CellState {
@@ -46,8 +48,9 @@ export function cellState(facts: CellFacts): CellState {
     if (facts.elsewhere > 0) return { state: "not-here", reason: `It is on ${device}, in a folder ${program} does not read.` };
     return { state: "not-here", reason: `It is not on ${device}.` };
   }
-  const missed = facts.sighting?.result === "not-there" && facts.sighting.at >= since;
-  if (facts.sighting && facts.sighting.at >= since && !missed) {
+  const counts = facts.sighting !== undefined && facts.sighting.at >= Math.max(since, facts.updatedAt ?? 0);
+  const missed = counts && facts.sighting?.result === "not-there";
+  if (facts.sighting && counts && !missed) {
     return facts.sighting.result === "seen"
       ? { state: "seen", reason: `Evidence shows ${program} drawing it.` }
       : { state: "swapped", reason: `${program} drew ${facts.sighting.instead.join(", ") || "another font"} instead.` };
@@ -58,6 +61,8 @@ export function cellState(facts: CellFacts): CellState {
     return { state: "reopen", reason: `${program} reads fonts only when it starts; it has not been reopened since the font was placed.` };
   }
   if (missed) return { state: "due", reason: `It should be in ${program}, and somebody looked and did not find it.` };
+  if (facts.sighting?.result === "seen" && facts.sighting.at >= since)
+    return { state: "due", reason: `It was seen in ${program} before ${program} was updated; it has to be looked for anew.` };
   if (facts.sighting?.result === "seen")
     return { state: "due", reason: `It was seen in ${program} before it was placed again; it has to be looked for anew.` };
   return { state: "due", reason: `It should be in ${program} by now; nobody has looked yet.` };

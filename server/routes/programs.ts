@@ -33,6 +33,10 @@ export function programRoutes({ programs }: Services): Router {
     answer(ProgramSummary, (request) => programs.opened(idOf(request))),
   );
   router.post(
+    "/programs/:id/updated",
+    answer(ProgramSummary, (request) => programs.updated(idOf(request))),
+  );
+  router.post(
     "/programs/:id/learn",
     answer(ProgramSummary, (request) => programs.learn(idOf(request), bodyOf(ProgramLearned, request).readsWhen)),
   );

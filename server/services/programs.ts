@@ -54,6 +54,13 @@ export class ProgramService {
     this.told();
     return this.get(id);
   }
+  /** It was updated: what was seen in it before has to be looked for anew. */
+  updated(id: number): ProgramSummary {
+    this.own(id);
+    this.context.devices.setUpdated(id, this.context.now());
+    this.told();
+    return this.get(id);
+  }
   /** Looking taught something about it, which is remembered. */
   learn(id: number, readsWhen: "always" | "start"): ProgramSummary {
     const { deviceId, name, kind, traits } = this.own(id);

@@ -94,6 +94,7 @@ export class SightingService {
       elsewhere: copies.length - readable.length,
       sighting: sighting && { result: sighting.result, at: Date.parse(sighting.at), instead: sighting.instead },
       openedAt: program.openedAt === null ? undefined : Date.parse(program.openedAt),
+      updatedAt: program.updatedAt === null ? undefined : Date.parse(program.updatedAt),
     });
   }
 
@@ -204,7 +205,10 @@ export class SightingService {
       familyName: family.name,
       cells: programs.map((program) => this.familyCell(family, program, facts)),
     }));
-    return { programs: programs.map(({ id, name, deviceName }) => ({ id, name, deviceName, practice: true })), rows };
+    return {
+      programs: programs.map(({ id, name, deviceId, deviceName, own }) => ({ id, name, deviceId, deviceName, practice: !own })),
+      rows,
+    };
   }
 
   /** A family is as far as its furthest style: one style seen means the program reads the family. */

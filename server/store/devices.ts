@@ -22,6 +22,8 @@ export interface ProgramRow {
   kind: ProgramKind;
   traits: ProgramTraits;
   openedAt: string | null;
+  /** When somebody last said that it was updated. */
+  updatedAt: string | null;
   /** Named by a person. */
   own: boolean;
 }
@@ -37,7 +39,7 @@ export interface ObservedRow {
 }
 export type SurpriseRow = Pick<Surprise, "id" | "how" | "folder" | "fileName" | "at"> & { sha256: string };
 
-const PROGRAM_COLUMNS = `p.id, p.device_id AS deviceId, d.name AS deviceName, p.slug, p.name, p.kind, p.traits, p.opened_at AS openedAt, p.own
+const PROGRAM_COLUMNS = `p.id, p.device_id AS deviceId, d.name AS deviceName, p.slug, p.name, p.kind, p.traits, p.opened_at AS openedAt, p.updated_at AS updatedAt, p.own
   FROM programs p JOIN devices d ON d.id = p.device_id`;
 type RawProgram = Omit<ProgramRow, "traits" | "own"> & { traits: string; own: number };
 const program = (row: RawProgram): ProgramRow => ({ ...row, own: row.own === 1, traits: ProgramTraits.parse(JSON.parse(row.traits)) });
@@ -121,6 +123,11 @@ export class DeviceStore {
   removeProgram(id: number, at: string | null): void {
     this.version++;
     this.db.prepare("UPDATE programs SET removed_at = ? WHERE id = ? AND own = 1").run(at, id);
+  }
+  /** After an update it was closed and opened too. */
+  setUpdated(programId: number, at: string): void {
+    this.version++;
+    this.db.prepare("UPDATE programs SET updated_at = ?, opened_at = ? WHERE id = ?").run(at, at, programId);
   }
   setOpened(programId: number, at: string): void {
     this.version++;

@@ -98,6 +98,13 @@ describe("wide", () => {
     await browser.open(`${server.address}/sightings`);
     await browser.find("board-row");
     expect((await browser.all("cell")).length).toBe((await browser.all("board-row")).length * 7);
+    // Filtered by device and state it shows only what was asked for.
+    const counts = async () => [(await browser.all("board-row")).length, (await browser.all("cell")).length];
+    await browser.choose("board-device", "Office desktop");
+    await browser.waitUntil("one device's programs are shown", async () => (await counts())[1] === (await counts())[0]! * 3);
+    await browser.choose("board-device", "Every device");
+    await browser.choose("board-state", "Seen");
+    await browser.waitUntil("one family was seen", async () => (await counts())[0] === 1);
     const cell = await browser.driver.findElement({ css: '[aria-label="Trellis Fair in Letter Desk on Workshop laptop: Seen"]' });
     await cell.click();
     expect(await (await browser.find("cell-state")).getText()).toContain("Seen");

@@ -9,6 +9,7 @@ import { corpusFonts, corpusZips } from "./corpus.ts";
 import { benchDevices } from "./devices.ts";
 import { benchLibrary } from "./library.ts";
 import { benchScrolling } from "./scrolling.ts";
+import { benchSightings } from "./sightings.ts";
 
 const here = fileURLToPath(new URL(".", import.meta.url));
 const cli = join(here, "cli.mjs");
@@ -29,8 +30,10 @@ function seconds(work: (dir: string) => void): number {
 const quiet = { stdio: "ignore" as const };
 
 // One part alone by its name; all of them otherwise.
-if (process.argv[2] === "devices") {
-  await benchDevices(here, print);
+const parts = { devices: () => benchDevices(here, print), sightings: () => benchSightings(print) };
+const part = process.argv[2];
+if (part === "devices" || part === "sightings") {
+  await parts[part]();
   process.exit(0);
 }
 
@@ -55,6 +58,7 @@ await benchArrival(
   fonts.find((path) => path.endsWith(".ttf"))!,
   print,
 );
-await benchDevices(here, print);
+await parts.sightings();
+await parts.devices();
 await benchLibrary(here, print);
 await benchScrolling(here, print);

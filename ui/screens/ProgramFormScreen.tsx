@@ -80,7 +80,14 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
       router.replace(`/device/${deviceId}`);
     }, [known, deviceId, router]),
   );
-  const problem = save.problem ?? remove.problem;
+  const updated = useAction(
+    useCallback(async () => {
+      if (!known) return;
+      await send("POST", `/programs/${known.id}/updated`, ProgramSummary);
+      router.replace("/sightings");
+    }, [known, router]),
+  );
+  const problem = save.problem ?? remove.problem ?? updated.problem;
   return (
     <Screen
       title={known ? known.name : "Name a program"}
@@ -97,6 +104,15 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
             onPress={save.run}
             testID="keep-program"
           />
+          {known ? (
+            <Button
+              label="It was updated"
+              hint="what was seen in it has to be looked for anew"
+              busy={updated.busy}
+              onPress={updated.run}
+              testID="program-updated"
+            />
+          ) : null}
           {known ? <Button icon={Trash2} label="Remove" busy={remove.busy} onPress={remove.run} testID="remove-program" /> : null}
         </>
       }

@@ -1,11 +1,11 @@
 // The board: families against programs, a mark in each cell. A phone shows one program at a time.
 import { Link } from "expo-router";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { FlatList, ScrollView, View } from "react-native";
-import type { Board } from "../../contract/sighting.ts";
+import type { Board, SightingState } from "../../contract/sighting.ts";
 import { count } from "../../core/words/words.ts";
-import { useBoard } from "../data/hooks.ts";
-import { Button } from "../parts/Button.tsx";
+import { useBoard, useJobs } from "../data/hooks.ts";
+import { Choice } from "../parts/Choice.tsx";
 import { SeedMark, STATE_WORDS, StateMark } from "../parts/Marks.tsx";
 import { Heading } from "../parts/Screen.tsx";
 import { Empty, Loaded } from "../parts/Status.tsx";
@@ -42,30 +42,90 @@ function WideRow({ row, board }: { row: Row; board: Board }) {
   );
 }
 
-function WideBoard({ board }: { board: Board }) {
+function WideBoard({ board, header }: { board: Board; header: ReactNode }) {
   return (
-    <ScrollView horizontal tabIndex={0}>
-      <View role="table" aria-label="Families against programs" className="border border-edge bg-drawer">
-        <View role="row" className="flex-row bg-tab">
-          <View role="columnheader" className="w-56 justify-end px-3 py-2">
-            <Small className="text-ink">Family</Small>
-          </View>
-          {board.programs.map((program) => (
-            <View key={program.id} role="columnheader" className="w-32 border-l border-edge px-2 py-2">
-              <Strong className="text-sm">{program.name}</Strong>
-              <Small className="text-xs">{program.deviceName}</Small>
+    <View className="min-h-0 flex-1 px-4 pt-4">
+      {header}
+      <ScrollView horizontal tabIndex={0} className="min-h-0 flex-1" contentContainerClassName="h-full">
+        <View role="table" aria-label="Families against programs" className="h-full border border-edge bg-drawer">
+          <View role="row" className="flex-row bg-tab">
+            <View role="columnheader" className="w-56 justify-end px-3 py-2">
+              <Small className="text-ink">Family</Small>
             </View>
-          ))}
+            {board.programs.map((program) => (
+              <View key={program.id} role="columnheader" className="w-32 border-l border-edge px-2 py-2">
+                <Strong className="text-sm">{program.name}</Strong>
+                <Small className="text-xs">{program.deviceName}</Small>
+              </View>
+            ))}
+          </View>
+          <FlatList
+            data={board.rows}
+            keyExtractor={(row) => String(row.familyId)}
+            renderItem={({ item }) => <WideRow row={item} board={board} />}
+            initialNumToRender={14}
+            windowSize={5}
+          />
         </View>
-        {board.rows.map((row) => (
-          <WideRow key={row.familyId} row={row} board={board} />
-        ))}
-      </View>
-    </ScrollView>
+      </ScrollView>
+    </View>
   );
 }
 
-function PhoneBoard({ board }: { board: Board }) {
+interface Filter {
+  device: string | undefined;
+  job: string | undefined;
+  state: SightingState | undefined;
+}
+
+/** The part of the board that is asked for: programs of one device, families of one job, rows that hold a state. */
+function narrowed(board: Board, filter: Filter, jobFamilies: readonly number[] | undefined): Board {
+  const shown = board.programs
+    .map((program, i) => ({ program, i }))
+    .filter(({ program }) => !filter.device || String(program.deviceId) === filter.device);
+  const rows = board.rows
+    .filter((row) => !jobFamilies || jobFamilies.includes(row.familyId))
+    .map((row) => ({ ...row, cells: shown.map(({ i }) => row.cells[i]!) }))
+    .filter((row) => !filter.state || row.cells.some((cell) => cell.state === filter.state));
+  return { programs: shown.map(({ program }) => program), rows };
+}
+
+function Filters({ board, filter, onChange }: { board: Board; filter: Filter; onChange: (filter: Filter) => void }) {
+  const jobs = useJobs().data ?? [];
+  const devices = Object.fromEntries(board.programs.map((program) => [String(program.deviceId), program.deviceName]));
+  return (
+    <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
+      <Choice
+        label="Device"
+        none="Every device"
+        words={devices}
+        value={filter.device}
+        onChange={(device) => onChange({ ...filter, device })}
+        testID="board-device"
+      />
+      {jobs.length > 0 ? (
+        <Choice
+          label="Job"
+          none="Every job"
+          words={Object.fromEntries(jobs.map((job) => [String(job.id), job.name]))}
+          value={filter.job}
+          onChange={(job) => onChange({ ...filter, job })}
+          testID="board-job"
+        />
+      ) : null}
+      <Choice
+        label="State"
+        none="Every state"
+        words={STATE_WORDS}
+        value={filter.state}
+        onChange={(state) => onChange({ ...filter, state })}
+        testID="board-state"
+      />
+    </View>
+  );
+}
+
+function PhoneBoard({ board, header }: { board: Board; header: ReactNode }) {
   const [chosen, setChosen] = useState(board.programs[0]?.id);
   const index = Math.max(
     0,
@@ -78,19 +138,16 @@ function PhoneBoard({ board }: { board: Board }) {
       contentContainerClassName="px-4 pb-10 pt-4"
       ListHeaderComponent={
         <>
-          <Heading title="Sightings" note={count(board.rows.length, "family", "families")} />
-          <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Program">
-            {board.programs.map((program) => (
-              <Button
-                key={program.id}
-                label={program.name}
-                hint={program.deviceName}
-                pressed={program.id === board.programs[index]?.id}
-                onPress={() => setChosen(program.id)}
-              />
-            ))}
+          {header}
+          <View className="mb-3 flex-row">
+            <Choice
+              label="Program"
+              words={Object.fromEntries(board.programs.map((program) => [String(program.id), `${program.name} on ${program.deviceName}`]))}
+              value={String(board.programs[index]?.id ?? "")}
+              onChange={(id) => setChosen(Number(id))}
+              testID="board-program"
+            />
           </View>
-          <Small className="mb-2">On {board.programs[index]?.deviceName}</Small>
         </>
       }
       renderItem={({ item }) => {
@@ -113,10 +170,20 @@ function PhoneBoard({ board }: { board: Board }) {
 export function SightingsScreen() {
   const answer = useBoard();
   const wide = useWide();
-  if (answer.data && answer.data.rows.length > 0 && !wide) {
+  const jobs = useJobs().data;
+  const [filter, setFilter] = useState<Filter>({ device: undefined, job: undefined, state: undefined });
+  if (answer.data && answer.data.rows.length > 0) {
+    const board = narrowed(answer.data, filter, jobs?.find((job) => String(job.id) === filter.job)?.familyIds);
+    const header = (
+      <>
+        <Heading title="Sightings" note={`${count(board.rows.length, "family", "families")}, ${count(board.programs.length, "program")}`} />
+        <Filters board={answer.data} filter={filter} onChange={setFilter} />
+        {board.rows.length === 0 ? <Body>No family fits. Choose otherwise above.</Body> : null}
+      </>
+    );
     return (
       <View className="min-h-0 flex-1 bg-paper" testID="sightings">
-        <PhoneBoard board={answer.data} />
+        {wide ? <WideBoard board={board} header={header} /> : <PhoneBoard board={board} header={header} />}
       </View>
     );
   }
@@ -125,17 +192,11 @@ export function SightingsScreen() {
       <ScrollView contentContainerClassName="px-4 pb-10 pt-4">
         <Heading title="Sightings" note="Which program was seen offering and drawing which family." />
         <Loaded answer={answer} what="Setting up the board">
-          {(board) =>
-            board.rows.length === 0 ? (
-              <Empty title="No families yet.">
-                <Body>
-                  Once a family is on the shelf, this board says for every program where it will be listed, and keeps the evidence.
-                </Body>
-              </Empty>
-            ) : (
-              <WideBoard board={board} />
-            )
-          }
+          {() => (
+            <Empty title="No families yet.">
+              <Body>Once a family is on the shelf, this board says for every program where it will be listed, and keeps the evidence.</Body>
+            </Empty>
+          )}
         </Loaded>
       </ScrollView>
     </View>

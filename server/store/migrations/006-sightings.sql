@@ -22,3 +22,5 @@ CREATE INDEX sightings_cell ON sightings(style_id, program_id, id);
 -- Set for programs a person named; those of the practice room are written anew at every start.
 ALTER TABLE programs ADD COLUMN own INTEGER NOT NULL DEFAULT 0;
 ALTER TABLE programs ADD COLUMN removed_at TEXT;
+-- When somebody last said that it was updated: what was seen before has to be looked for anew.
+ALTER TABLE programs ADD COLUMN updated_at TEXT;
