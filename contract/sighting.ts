@@ -67,6 +67,21 @@ export const Sighting = z.object({
 });
 export type Sighting = z.infer<typeof Sighting>;
 
+/** What a picture of known words shows. */
+export const PictureResult = z.object({
+  /** What was recorded; null when it cannot be told. */
+  sighting: Sighting.nullable(),
+  sentence: z.string(),
+  /** The likeliest fonts, best first. */
+  scores: z.array(z.object({ name: z.string(), score: z.number() })),
+  width: z.number().int(),
+  height: z.number().int(),
+  line: z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() }),
+  /** The likeliest font's outlines over the picture, as SVG path data in its pixels. */
+  overlay: z.string(),
+});
+export type PictureResult = z.infer<typeof PictureResult>;
+
 /** What somebody saw: not listed, listed and drawn as it should be, or drawn wrongly. */
 export const LookRequest = z.object({ saw: z.enum(["there", "not-there", "wrong"]), who: z.string().trim().max(60).default("") });
 export type LookRequest = z.infer<typeof LookRequest>;

@@ -1,4 +1,5 @@
 // Sightings over HTTP: looking by eye, evidence of several kinds, why a style is not there (planted faults), programs people name, probe pages.
+import { execFileSync } from "node:child_process";
 import { copyFileSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
@@ -8,7 +9,7 @@ import { PlanView, type PlanRequest } from "../contract/plan.ts";
 import { ProgramSummary, USUAL_TRAITS, type ProgramRequest } from "../contract/program.ts";
 import { Board, Cell, Diagnosis, Sighting } from "../contract/sighting.ts";
 import { readEvidence } from "../core/evidence/read.ts";
-import { Trial } from "./trial.ts";
+import { builtInFont, Trial } from "./trial.ts";
 
 let trial: Trial;
 /** Trellis Fair, shelved. */
@@ -97,6 +98,33 @@ describe("evidence of other kinds", () => {
       "evidence-named-only",
     );
     expect((await give(Buffer.from("<svg><path d='M0 0'/></svg>"), "a.svg", 422)).code).toBe("svg-outlines");
+  });
+});
+
+describe("a picture", () => {
+  test("of the style is a sighting, of another font in its place a swap, and of too little an honest sentence", async () => {
+    await place({ deviceId: 1 });
+    const words = "Wild fennel 4.50";
+    const shot = (path: string, size: number) =>
+      execFileSync("hb-view", ["--output-format=png", `--font-size=${size}`, "--margin=24", path, words]);
+    const give = async (picture: Buffer, said = words, status = 200) =>
+      (
+        await trial
+          .api()
+          .post(`/api/cells/${styleId}/${POSTER}/picture?words=${encodeURIComponent(said)}`)
+          .attach("file", picture, "screen.png")
+          .expect(status)
+      ).body as { sentence: string; overlay: string; sighting: Sighting | null; code?: string };
+    const own = trial.context.files.path(trial.context.library.stylesOf(familyId)[0]!.sha256);
+    const seen = await give(shot(own, 90));
+    expect([seen.sighting?.result, seen.overlay.startsWith("M")]).toEqual(["seen", true]);
+    expect((await cell(POSTER)).state).toBe("seen");
+    const swapped = await give(shot(builtInFont("AsterPlain-Regular.ttf"), 90));
+    expect([swapped.sighting?.result, swapped.sighting?.instead]).toEqual(["swapped", ["Aster Plain"]]);
+    const unsure = await give(shot(own, 90), "Other words here");
+    expect([unsure.sighting, unsure.sentence]).toEqual([null, expect.stringContaining("cannot tell")]);
+    expect((await give(shot(own, 12), words, 422)).code).toBe("picture-tiny");
+    expect((await give(Buffer.from("no picture"), words, 422)).code).toBe("picture-kind");
   });
 });
 

@@ -25,8 +25,6 @@ export interface ProbeStyle {
   rightToLeft: boolean;
 }
 
-/** Letters in which substitutes differ most, for fonts with Latin letters. */
-export const TELLING_WORDS = "Hamburgefonstiv RQ&g 0369 ?";
 const NOTE = "If two lines below look alike though their names differ, the program drew another font in the place of one.";
 
 const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text);

@@ -3,7 +3,8 @@ import { describe, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
 import { judgeFonts } from "./judge.ts";
 import { firstFamily, readSheet } from "./markup.ts";
-import { makeProbe, PROBE_KINDS, TELLING_WORDS, type ProbeStyle } from "./probe.ts";
+import { makeProbe, PROBE_KINDS, type ProbeStyle } from "./probe.ts";
+import { TELLING_WORDS } from "./telling.ts";
 import { readEvidence } from "./read.ts";
 
 const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text);

@@ -176,6 +176,8 @@ export async function readEvidence(fileName: string, bytes: Uint8Array): Promise
     if (/^\s*(\uFEFF|ï»¿)?\[Script Info\]/i.test(head)) return readSubtitles(new TextDecoder().decode(bytes));
     if (/<(!doctype html|html|head|body|p|div|span|style)[\s>]/i.test(head)) return readHtml(bytes);
     if (/\.css$/i.test(fileName)) return { kind: "CSS", fonts: styled([readSheet(new TextDecoder().decode(bytes))], [], inside, "CSS") };
+    if (/\.pdf$/i.test(fileName))
+      throw new ProblemError("not-a-pdf", "This file is not a PDF.", "Export a PDF from the program and give that.");
     throw new ProblemError(
       "evidence-unknown",
       "This is no kind of file that tells which font was used.",

@@ -7,7 +7,7 @@ import { FamilyDetail, FamilyPage, FamilyQuery, JoinRequest, PartRequest, PinReq
 import { ParcelDetail, ParcelSummary, RetryRequest, ShelveRequest, ShelveResult, UnwrapRequest } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
-import { Board, Cell, Diagnosis, LookRequest, Sighting } from "../../contract/sighting.ts";
+import { Board, Cell, Diagnosis, LookRequest, PictureResult, Sighting } from "../../contract/sighting.ts";
 import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
 import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
@@ -24,6 +24,8 @@ import { programRoutes } from "./programs.ts";
 import { receiveFiles } from "./uploads.ts";
 
 const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
+const MOST_PICTURE_BYTES = 50 * 1024 * 1024;
+const WordsQuery = z.object({ words: z.string().max(200) });
 const TextQuery = z.object({ text: z.string().max(500).default("") });
 
 /** What a parcel is called: its one file, or the folder or count of what was dropped together. */
@@ -203,6 +205,19 @@ export function api(context: Context, services: Services): Router {
   router.post(
     "/cells/:styleId/:programId/look",
     answer(Sighting, (request) => sightings.look(idOf(request, "styleId"), idOf(request, "programId"), bodyOf(LookRequest, request))),
+  );
+  router.post(
+    "/cells/:styleId/:programId/picture",
+    answer(PictureResult, async (request) => {
+      const { words } = queryOf(WordsQuery, request);
+      const [file] = await receiveFiles(request, context.incoming, { bytes: MOST_PICTURE_BYTES, files: 1 });
+      const path = join(context.incoming, file!.stored_as);
+      try {
+        return await sightings.picture(idOf(request, "styleId"), idOf(request, "programId"), file!.name, await readFile(path), words);
+      } finally {
+        await rm(path, { force: true });
+      }
+    }),
   );
   router.post(
     "/cells/:styleId/:programId/evidence",

@@ -133,6 +133,19 @@ export class Observer {
     return sha256;
   }
 
+  /** A font's bytes, from the library or from the device that holds it; undefined when neither can give them. */
+  async bytesOf(deviceId: number, sha256: string): Promise<Uint8Array | undefined> {
+    const { files, devices } = this.context;
+    if (await files.has(sha256)) return files.read(sha256);
+    const row = devices.observedOn(deviceId).find((one) => one.sha256 === sha256);
+    if (!row) return undefined;
+    const fonts = await this.hosts
+      .of(this.row(deviceId))
+      .observe()
+      .catch(() => []);
+    return fonts.find((font) => font.folder === row.folder && font.fileName === row.fileName)?.read();
+  }
+
   claimsOf(sha256: string): readonly Claim[] {
     let known = this.claims.get(sha256);
     if (!known) {

@@ -1,7 +1,8 @@
 // Programs people name themselves, described by how they treat fonts; and probe documents for any program.
 import { randomUUID } from "node:crypto";
 import type { ProgramRequest, ProgramSummary } from "../../contract/program.ts";
-import { makeProbe, PROBE_TYPES, TELLING_WORDS, type ProbeKind, type ProbeStyle } from "../../core/evidence/probe.ts";
+import { makeProbe, PROBE_TYPES, type ProbeKind, type ProbeStyle } from "../../core/evidence/probe.ts";
+import { TELLING_WORDS } from "../../core/evidence/telling.ts";
 import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { buttonsOf, Menu } from "../../core/menu/menu.ts";
 import type { Context } from "../context.ts";

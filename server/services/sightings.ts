@@ -1,6 +1,7 @@
 // Where programs will list styles, what evidence says they drew, and the board of both.
 import { createHash } from "node:crypto";
-import type { Board, Diagnosis, LookRequest, Prediction, Sighting } from "../../contract/sighting.ts";
+import type { Board, Diagnosis, LookRequest, PictureResult, Prediction, Sighting } from "../../contract/sighting.ts";
+import type { Candidate } from "../../core/evidence/picture.ts";
 import { judgeFonts } from "../../core/evidence/judge.ts";
 import { representative } from "../../core/family/group.ts";
 import { scriptsOf } from "../../core/coverage/scripts.ts";
@@ -37,6 +38,9 @@ const reads = (program: ProgramRow, row: ObservedRow): boolean =>
   row.folder === "own"
     ? program.traits.reads.includes("own") && row.fileName.startsWith(`${program.slug}/`)
     : row.folder !== "built-in" && program.traits.reads.includes(row.folder);
+
+/** Fonts a picture is compared with at most. */
+const MOST_CANDIDATES = 80;
 
 /** Everything needed to say where styles stand in programs, read once. */
 interface Facts {
@@ -245,6 +249,68 @@ export class SightingService {
     this.context.events.changed("sightings", "families");
     return this.toView({ id, ...row });
   }
+
+  /** Reads a picture of known words: the wanted style, its siblings and what the device has are compared with it. */
+  async picture(styleId: number, programId: number, fileName: string, bytes: Uint8Array, words: string): Promise<PictureResult> {
+    const style = this.context.library.style(styleId);
+    const program = this.context.devices.program(programId);
+    if (!style || !program) throw notFound(style ? "program" : "style");
+    // Loaded when first wanted, as above.
+    const { readPicture } = await import("../../core/evidence/image.ts");
+    const { judgePicture } = await import("../../core/evidence/picture.ts");
+    const read = readPicture(bytes);
+    if (!read.ok) throw new Fault(422, read.problem);
+    const { width, height, light } = read.value;
+    const wanted = `${style.sha256}#${style.face}`;
+    const judged = judgePicture(light, width, height, words, await this.candidates(style, program));
+    if (!judged.ok) throw new Fault(422, judged.problem);
+    const { shown, scores, line, overlay } = judged.value;
+    const percent = (score: number) => `${Math.round(score * 100)} %`;
+    const view = { scores: scores.slice(0, 5).map(({ name, score }) => ({ name, score })), width, height, line, overlay };
+    if (!shown) {
+      const likest = scores[0]
+        ? ` The likest is ${scores[0].name}, ${percent(scores[0].score)} alike, which is not enough to be sure.`
+        : "";
+      return { ...view, sighting: null, sentence: `The picture cannot tell.${likest} Set the words larger, and take it again.` };
+    }
+    const result = shown.id === wanted ? ("seen" as const) : ("swapped" as const);
+    const sentence =
+      result === "seen"
+        ? `The picture shows ${style.record.fullName}: ${percent(shown.score)} alike.`
+        : `The picture shows ${shown.name} in its place: ${percent(shown.score)} alike.`;
+    const fonts: Sighting["fonts"] = [];
+    const instead = result === "seen" ? [] : [shown.name];
+    const row = { styleId, programId, result, instead, sentence, fileName, fonts, at: this.context.now(), means: "file" as const, who: "" };
+    const id = this.context.db.transaction(() => {
+      const where = `${style.record.fullName} in ${program.name} on ${program.deviceName}`;
+      this.context.history.add(row.at, result, `${where}: ${sentence}`, [style.familyId]);
+      return this.context.sightings.add({ ...row, fileSha256: createHash("sha256").update(bytes).digest("hex") });
+    })();
+    this.context.events.changed("sightings", "families");
+    return { ...view, sighting: this.toView({ id, ...row }), sentence };
+  }
+
+  /** Fonts a picture may show: the style, its family, and what the program would find; those whose bytes can be had. */
+  private async candidates(style: StyleRow, program: ProgramRow): Promise<Candidate[]> {
+    const facts = this.facts();
+    const own = this.context.library.stylesOf(style.familyId).map((one) => `${one.sha256}#${one.face}`);
+    const ids = [...new Set([`${style.sha256}#${style.face}`, ...own, ...this.menuOf(program, facts).fonts.map((font) => font.id)])];
+    const found: Candidate[] = [];
+    for (const id of ids.slice(0, MOST_CANDIDATES)) {
+      const [sha256 = "", face = "0"] = id.split("#");
+      const bytes = this.bytes.get(sha256) ?? (await this.readFont(program.deviceId, sha256));
+      const record = facts.facesOf(sha256)[Number(face)]?.record;
+      if (!bytes || !record) continue;
+      if (this.bytes.size >= 2 * MOST_CANDIDATES) this.bytes.delete(this.bytes.keys().next().value!);
+      this.bytes.set(sha256, bytes);
+      found.push({ id, name: record.fullName, bytes, face: Number(face) });
+    }
+    return found;
+  }
+  /** Bytes of fonts compared lately: fonts opened before stay open while they are held. */
+  private readonly bytes = new Map<string, Uint8Array>();
+  /** Reads a font of the library or of a device; set by whoever knows of devices. */
+  readFont: (deviceId: number, sha256: string) => Promise<Uint8Array | undefined> = () => Promise.resolve(undefined);
 
   /** Takes somebody's word for what they saw. */
   look(styleId: number, programId: number, { saw, who }: LookRequest): Sighting {

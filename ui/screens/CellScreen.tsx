@@ -14,6 +14,7 @@ import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { LookDrawer, ProbeDrawer } from "./LookDrawer.tsx";
+import { PictureDrawer } from "./PictureDrawer.tsx";
 import { NotThere } from "./NotThere.tsx";
 import { DropArea } from "../web/DropArea.tsx";
 
@@ -123,6 +124,7 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
                 ) : null}
                 <NotThere cell={cell} open={result?.result === "not-there"} />
                 <LookDrawer cell={cell} onSeen={setResult} />
+                <PictureDrawer cell={cell} onSeen={setResult} />
                 <ProbeDrawer cell={cell} />
               </>
             )}

@@ -1,0 +1,76 @@
+// A picture of known words as evidence: it is shown with the likeliest font's outlines laid over it, its likeness, and what came next.
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import Svg, { Image, Path, Rect } from "react-native-svg";
+import { PictureResult, type Cell, type Sighting } from "../../contract/sighting.ts";
+import { TELLING_WORDS } from "../../core/evidence/telling.ts";
+import { upload } from "../data/api.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { Field } from "../parts/Field.tsx";
+import { ApiProblemNote } from "../parts/Status.tsx";
+import { Body, Small } from "../parts/Text.tsx";
+import { usePalette } from "../theme/theme.ts";
+import { DropArea } from "../web/DropArea.tsx";
+
+export function PictureDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Sighting) => void }) {
+  const palette = usePalette();
+  const [words, setWords] = useState(TELLING_WORDS);
+  const [shown, setShown] = useState<{ result: PictureResult; url: string }>();
+  const { styleId, programId } = cell;
+  const give = useAction(
+    useCallback(
+      async (file: File) => {
+        setShown(undefined);
+        const path = `/cells/${styleId}/${programId}/picture?${new URLSearchParams({ words })}`;
+        const result = await upload(path, [{ name: file.name, file }], PictureResult);
+        setShown({ result, url: URL.createObjectURL(file) });
+        if (result.sighting) onSeen(result.sighting);
+      },
+      [styleId, programId, words, onSeen],
+    ),
+  );
+  return (
+    <Drawer label="A picture of it" testID="picture-drawer">
+      {give.problem ? <ApiProblemNote problem={give.problem} /> : null}
+      <DropArea label="Choose a picture" multiple={false} onFiles={([file]) => file && give.run(file)}>
+        {({ pick }) => (
+          <DrawerRow first>
+            <Field
+              label="Words in the picture, one line"
+              hint="Set them large in the program, take a picture of the screen, and give it here."
+              value={words}
+              onChange={setWords}
+              testID="picture-words"
+            />
+            <View className="items-start">
+              <Button label="Give a picture" busy={give.busy} disabled={words.trim() === ""} onPress={pick} testID="give-picture" />
+            </View>
+          </DrawerRow>
+        )}
+      </DropArea>
+      {shown ? (
+        <DrawerRow testID="picture-result">
+          <View role="status">
+            <Body className="mb-2">{shown.result.sentence}</Body>
+          </View>
+          <View className="w-full border border-edge" style={{ aspectRatio: shown.result.width / shown.result.height }}>
+            <Svg
+              width="100%"
+              height="100%"
+              viewBox={`0 0 ${shown.result.width} ${shown.result.height}`}
+              role="img"
+              aria-label={`The picture, with ${shown.result.scores[0]?.name ?? "no font"} laid over the words`}
+            >
+              <Image href={shown.url} width={shown.result.width} height={shown.result.height} />
+              <Rect {...shown.result.line} fill="none" stroke={palette.persimmon} strokeWidth={shown.result.width / 400} />
+              <Path d={shown.result.overlay} fill={palette.verdigris} fillOpacity={0.55} />
+            </Svg>
+          </View>
+          <Small className="mt-2">{shown.result.scores.map(({ name, score }) => `${name} ${Math.round(score * 100)} %`).join(" · ")}</Small>
+        </DrawerRow>
+      ) : null}
+    </Drawer>
+  );
+}
