@@ -1,8 +1,10 @@
 // Sightings on a phone: the rest of the six practice programs from placing to evidence, why a font is not there, looking by eye, and a
 // program somebody names.
-import { readdirSync, readFileSync } from "node:fs";
+import { execFileSync } from "node:child_process";
+import { readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
+import { By } from "selenium-webdriver";
 import { FamilyDetail, FamilyPage } from "../../contract/family.ts";
 import { DeviceDetail } from "../../contract/device.ts";
 import { PlanView } from "../../contract/plan.ts";
@@ -102,6 +104,20 @@ test("not there: the reason and its fix at one tap; looked at by eye; a page to 
     ok: true,
     value: { fonts: [{ name: "Trellis Fair" }] },
   });
+});
+
+test("a picture of known words: the likeliest font is laid over it, and it counts as seen", async () => {
+  const [style] = FamilyDetail.parse(await get(`/families/${familyId}`)).styleList;
+  const picture = join(server.dataDir, "screen.png");
+  const font = join(server.dataDir, "files", style!.sha256.slice(0, 2), style!.sha256);
+  writeFileSync(picture, execFileSync("hb-view", ["--output-format=png", "--font-size=90", "--margin=24", font, "Wild fennel 4.50"]));
+  await openCell(await programId(1, "Poster Desk"));
+  await browser.type("picture-words", "Wild fennel 4.50");
+  const drawer = await browser.find("picture-drawer");
+  await drawer.findElement(By.css('input[type="file"]')).sendKeys(picture);
+  expect(await words("picture-result")).toMatch(/The picture shows Trellis Fair: \d+ % alike\./);
+  await usable();
+  expect(await words("evidence-result")).toContain("Seen");
 });
 
 test("a program somebody names: predicted by its traits, and taught by looking", async () => {
