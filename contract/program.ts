@@ -29,7 +29,8 @@ export const ProgramTraits = z.object({
 });
 export type ProgramTraits = z.infer<typeof ProgramTraits>;
 
-const TRAITS: z.infer<typeof ProgramTraits> = {
+/** What most programs do; kinds and single programs say where they differ. */
+export const PLAIN_TRAITS: z.infer<typeof ProgramTraits> = {
   reads: ["me", "everyone"],
   readsWhen: "start",
   lists: "families",
@@ -44,12 +45,12 @@ const TRAITS: z.infer<typeof ProgramTraits> = {
 };
 /** How programs of a kind mostly treat fonts; common practice, no source. A person sets right what is different. */
 export const USUAL_TRAITS: Record<z.infer<typeof ProgramKind>, z.infer<typeof ProgramTraits>> = {
-  design: { ...TRAITS, readsWhen: "always", variable: "instances", search: "anywhere" },
-  office: { ...TRAITS, lists: "four-style", fakesStyles: true },
-  video: { ...TRAITS, lists: "full-names" },
-  cutting: { ...TRAITS, variable: "none", fallsBack: false },
-  notes: { ...TRAITS, reads: ["me", "everyone", "profile"] },
-  browser: { ...TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false },
+  design: { ...PLAIN_TRAITS, readsWhen: "always", variable: "instances", search: "anywhere" },
+  office: { ...PLAIN_TRAITS, lists: "four-style", fakesStyles: true },
+  video: { ...PLAIN_TRAITS, lists: "full-names" },
+  cutting: { ...PLAIN_TRAITS, variable: "none", fallsBack: false },
+  notes: { ...PLAIN_TRAITS, reads: ["me", "everyone", "profile"] },
+  browser: { ...PLAIN_TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false },
 };
 
 /** A program a person names. */

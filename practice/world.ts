@@ -1,5 +1,5 @@
 // The practice room: which simulated devices and programs ship with Buvano, and how each treats fonts.
-import type { ProgramKind, ProgramTraits } from "../contract/program.ts";
+import { PLAIN_TRAITS, type ProgramKind, type ProgramTraits } from "../contract/program.ts";
 
 export interface PracticeProgramPlan {
   slug: string;
@@ -16,57 +16,42 @@ export interface PracticeDevicePlan {
   programs: PracticeProgramPlan[];
 }
 
-/** What most programs do; each below says where it differs. */
-const plain: ProgramTraits = {
-  reads: ["me"],
-  readsWhen: "start",
-  lists: "families",
-  language: "en",
-  search: "beginning",
-  variable: "default",
-  collections: true,
-  fakesStyles: false,
-  shapes: true,
-  fallsBack: true,
-  embeds: true,
-};
-
 const posterDesk: PracticeProgramPlan = {
   slug: "poster-desk",
   name: "Poster Desk",
   kind: "design",
-  traits: { ...plain, reads: ["me", "everyone"], readsWhen: "always", variable: "instances", search: "anywhere" },
+  traits: { ...PLAIN_TRAITS, reads: ["me", "everyone"], readsWhen: "always", variable: "instances", search: "anywhere" },
 };
 const letterDesk: PracticeProgramPlan = {
   slug: "letter-desk",
   name: "Letter Desk",
   kind: "office",
-  traits: { ...plain, reads: ["me", "everyone"], readsWhen: "start", lists: "four-style", fakesStyles: true },
+  traits: { ...PLAIN_TRAITS, reads: ["me", "everyone"], readsWhen: "start", lists: "four-style", fakesStyles: true },
 };
 const titleDesk: PracticeProgramPlan = {
   slug: "title-desk",
   name: "Title Desk",
   kind: "video",
-  traits: { ...plain, reads: ["everyone"], readsWhen: "start", lists: "full-names" },
+  traits: { ...PLAIN_TRAITS, reads: ["everyone"], readsWhen: "start", lists: "full-names" },
 };
 const cuttingDesk: PracticeProgramPlan = {
   slug: "cutting-desk",
   name: "Cutting Desk",
   kind: "cutting",
-  traits: { ...plain, reads: ["me", "everyone"], readsWhen: "start", variable: "none", collections: false, fallsBack: false },
+  traits: { ...PLAIN_TRAITS, reads: ["me", "everyone"], readsWhen: "start", variable: "none", collections: false, fallsBack: false },
 };
 
 const noteDesk: PracticeProgramPlan = {
   slug: "note-desk",
   name: "Note Desk",
   kind: "notes",
-  traits: { ...plain, reads: ["profile"], readsWhen: "start" },
+  traits: { ...PLAIN_TRAITS, reads: ["profile"], readsWhen: "start" },
 };
 const browserDesk: PracticeProgramPlan = {
   slug: "browser-desk",
   name: "Browser Desk",
   kind: "browser",
-  traits: { ...plain, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false },
+  traits: { ...PLAIN_TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false },
 };
 
 export const PRACTICE_WORLD: PracticeDevicePlan[] = [

@@ -38,7 +38,7 @@ export function readOpenDocument(files: Files): { fonts: PdfFont[]; declared: st
     const family = (attribute(face, "font-family") ?? "").replace(/^'(.*)'$/, "$1");
     faces.set(attribute(face, "name") ?? "", family);
     const source = all(face, "font-face-uri").map((uri) => attribute(uri, "href") ?? "");
-    if (source.some((href) => files[href.replace(/^\.\//, "")])) held.add(family.toLowerCase());
+    if (source.some((href) => files[href.replace(/^\.\//, "")])) held.add((faces.get(attribute(face, "name") ?? "") ?? "").toLowerCase());
   }
   interface Style {
     parent: string | undefined;

@@ -323,13 +323,13 @@ export class DeviceService {
       );
     const [here, there] = [keys(id), keys(otherId)];
     const rows = new Map<string, { family: string; here: number; there: number }>();
-    const add = (family: string, side: "here" | "there") => {
+    const tally = (family: string, side: "here" | "there") => {
       const row = rows.get(family) ?? { family, here: 0, there: 0 };
       row[side]++;
       rows.set(family, row);
     };
-    for (const family of here.values()) add(family, "here");
-    for (const family of there.values()) add(family, "there");
+    for (const family of here.values()) tally(family, "here");
+    for (const family of there.values()) tally(family, "there");
     const both = [...here.keys()].filter((key) => there.has(key)).length;
     const order = new Intl.Collator("en");
     return {
