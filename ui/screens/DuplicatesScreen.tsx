@@ -26,10 +26,10 @@ const HOW_WORDS: Record<DuplicateGroup["how"], string> = {
   names: "Different fonts under one name",
 };
 
-/** The files of a group that go when one is kept; those that came with the device cannot. */
+/** The files of a group that go when one is kept: not those that came with the device, nor, while several are on, one that is off. */
 const others = (group: DuplicateGroup, keep: number): Files =>
   group.files.flatMap(({ folder, fileName, movable, on }, i) =>
-    i === keep || !movable || (!on && group.files.length > 2) ? [] : [{ folder, fileName }],
+    i === keep || !movable || (group.inTheWay && !on) ? [] : [{ folder, fileName }],
   );
 
 function Group({
@@ -50,9 +50,7 @@ function Group({
       <DrawerRow first>
         <Strong>{HOW_WORDS[group.how]}</Strong>
         <Body>
-          Keep the one{" "}
-          {group.files[group.keep]!.where === "" ? "" : `in ${group.files[group.keep]!.where.replace(/^the fonts that/, "the fonts that")}`}
-          : {group.reason}
+          Keep the one in {group.files[group.keep]!.where}: {group.reason}
         </Body>
       </DrawerRow>
       <View role="radiogroup" aria-label={`Which copy of ${group.family}, ${group.style} to keep`}>

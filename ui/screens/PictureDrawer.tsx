@@ -1,4 +1,4 @@
-// A picture of known words as evidence: it is shown with the likeliest font's outlines laid over it, its likeness, and what came next.
+// A picture of known words as evidence: it is shown with the likeliest font's outlines laid over it, and the likeness of those that come next.
 import { useCallback, useState } from "react";
 import { View } from "react-native";
 import Svg, { Image, Path, Rect } from "react-native-svg";
