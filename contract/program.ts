@@ -18,6 +18,18 @@ export const ProgramTraits = z.object({
   /** Of a variable font it lists its own named styles, its default style, or nothing. */
   variable: z.enum(["instances", "default", "none"]).default("default"),
   collections: z.boolean().default(true),
+  /** Which outlines it takes: TrueType (.ttf), PostScript (.otf). */
+  formats: z
+    .array(z.enum(["ttf", "otf"]))
+    .min(1)
+    .default(["ttf", "otf"]),
+  /** Whether it lists fonts with coloured glyphs, and fonts of symbols alone. */
+  colour: z.boolean().default(true),
+  symbols: z.boolean().default(true),
+  /** Fonts without Latin letters stand among the others by name, or after all of those. */
+  otherScripts: z.enum(["among", "after"]).default("among"),
+  /** A font loaded into it by hand can be there again when it is next opened. */
+  keeps: z.boolean().default(true),
   /** Draws a bold or italic of its own when the family has none. */
   fakesStyles: z.boolean(),
   /** Sets right-to-left and joining scripts as they are read. */
@@ -38,6 +50,11 @@ export const PLAIN_TRAITS: z.infer<typeof ProgramTraits> = {
   search: "beginning",
   variable: "default",
   collections: true,
+  formats: ["ttf", "otf"],
+  colour: true,
+  symbols: true,
+  otherScripts: "among",
+  keeps: true,
   fakesStyles: false,
   shapes: true,
   fallsBack: true,
@@ -45,9 +62,9 @@ export const PLAIN_TRAITS: z.infer<typeof ProgramTraits> = {
 };
 /** How programs of a kind mostly treat fonts; common practice, no source. A person sets right what is different. */
 export const USUAL_TRAITS: Record<z.infer<typeof ProgramKind>, z.infer<typeof ProgramTraits>> = {
-  design: { ...PLAIN_TRAITS, readsWhen: "always", variable: "instances", search: "anywhere" },
+  design: { ...PLAIN_TRAITS, readsWhen: "always", variable: "instances", search: "anywhere", otherScripts: "after" },
   office: { ...PLAIN_TRAITS, lists: "four-style", fakesStyles: true },
-  video: { ...PLAIN_TRAITS, lists: "full-names" },
+  video: { ...PLAIN_TRAITS, lists: "full-names", colour: false },
   cutting: { ...PLAIN_TRAITS, variable: "none", fallsBack: false },
   notes: { ...PLAIN_TRAITS, reads: ["me", "everyone", "profile"] },
   browser: { ...PLAIN_TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false },

@@ -56,8 +56,8 @@ export const Sighting = z.object({
   programName: z.string(),
   deviceName: z.string(),
   result: z.enum(["seen", "swapped", "not-there"]),
-  /** From a file the program wrote, or by somebody's eye. */
-  means: z.enum(["file", "eye"]),
+  /** From a file the program wrote or a picture of it, by somebody's eye, or from the device itself. */
+  means: z.enum(["file", "eye", "device"]),
   who: z.string(),
   instead: z.array(z.string()),
   sentence: z.string(),
@@ -107,7 +107,9 @@ export const Diagnosis = z.object({
 });
 export type Diagnosis = z.infer<typeof Diagnosis>;
 
-/** The board: one row a family, one cell a program. */
+export const BoardBy = z.enum(["families", "styles"]);
+export type BoardBy = z.infer<typeof BoardBy>;
+/** The board: one row a family or a style, one cell a program. */
 export const Board = z.object({
   programs: z.array(
     z.object({ id: z.number().int(), name: z.string(), deviceId: z.number().int(), deviceName: z.string(), practice: z.boolean() }),
@@ -115,7 +117,9 @@ export const Board = z.object({
   rows: z.array(
     z.object({
       familyId: z.number().int(),
-      familyName: z.string(),
+      name: z.string(),
+      /** Null where a row stands for a whole family. */
+      styleId: z.number().int().nullable(),
       cells: z.array(z.object({ programId: z.number().int(), state: SightingState, styleId: z.number().int() })),
     }),
   ),

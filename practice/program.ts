@@ -105,15 +105,23 @@ export class OpenProgram {
     if (loaded.length === 0) return false;
     this.loaded.push(...loaded);
     this.fonts.push(...loaded);
-    if (keep) await this.device.keep(this.slug, fileName, bytes);
+    if (keep && this.traits.keeps) await this.device.keep(this.slug, fileName, bytes);
     return true;
+  }
+
+  /** A new document: programs that read fonts with each document do so now. */
+  async newDocument(): Promise<void> {
+    if (this.traits.readsWhen === "document") await this.readFonts();
   }
 
   /** The font list as the program shows it now. */
   async menu(): Promise<{ label: string; styles: string[] }[]> {
     if (this.traits.readsWhen === "always") await this.readFonts();
     const order = new Intl.Collator("und");
-    const labels = [...new Set(this.fonts.map((font) => font.label))].sort(order.compare);
+    const labels = [...new Set(this.fonts.map((font) => font.label))];
+    const last = (entry: string) =>
+      this.traits.otherScripts === "after" && !this.fonts.some((one) => one.label === entry && one.font.latin);
+    labels.sort((a, b) => Number(last(a)) - Number(last(b)) || order.compare(a, b));
     return labels.map((entry) => {
       const styles = new Set(this.fonts.filter((font) => font.label === entry).map((font) => font.style));
       return { label: entry, styles: this.traits.lists === "families" ? [...styles].sort(order.compare) : [] };

@@ -20,7 +20,14 @@ const posterDesk: PracticeProgramPlan = {
   slug: "poster-desk",
   name: "Poster Desk",
   kind: "design",
-  traits: { ...PLAIN_TRAITS, reads: ["me", "everyone"], readsWhen: "always", variable: "instances", search: "anywhere" },
+  traits: {
+    ...PLAIN_TRAITS,
+    reads: ["me", "everyone"],
+    readsWhen: "always",
+    variable: "instances",
+    search: "anywhere",
+    otherScripts: "after",
+  },
 };
 const letterDesk: PracticeProgramPlan = {
   slug: "letter-desk",
@@ -32,7 +39,7 @@ const titleDesk: PracticeProgramPlan = {
   slug: "title-desk",
   name: "Title Desk",
   kind: "video",
-  traits: { ...PLAIN_TRAITS, reads: ["everyone"], readsWhen: "start", lists: "full-names" },
+  traits: { ...PLAIN_TRAITS, reads: ["everyone"], readsWhen: "start", lists: "full-names", colour: false },
 };
 const cuttingDesk: PracticeProgramPlan = {
   slug: "cutting-desk",

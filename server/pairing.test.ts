@@ -5,6 +5,8 @@ import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
 import { MyDevice, PairingView } from "../contract/pairing.ts";
 import { PlanView } from "../contract/plan.ts";
 import { DeviceDetail } from "../contract/device.ts";
+import { FamilyDetail } from "../contract/family.ts";
+import { Board } from "../contract/sighting.ts";
 import { NetworkDoor } from "./network.ts";
 import { CODE_MS, CODE_TRIES } from "./services/pairing.ts";
 import { Trial } from "./trial.ts";
@@ -218,8 +220,21 @@ describe("a paired device", () => {
     await answer(one.cookie, [{ sha256: styles[1]!.sha256, answer: "there" }]);
     const done = PlanView.parse(await trial.json(`/api/plans/${plan.id}`));
     expect([done.state, done.fontsAfter]).toEqual(["done", 2]);
+    // What it found out for itself is evidence for the browser it found it in; asked again, it tells nothing new.
+    const stateThere = async () => {
+      const { programs, rows } = Board.parse(await trial.json("/api/board?by=styles"));
+      const browser = programs.find((program) => program.deviceId === one.id)!;
+      const row = rows.find((row) => row.name === styles[0]!.name)!;
+      const { sightings } = FamilyDetail.parse(await trial.json(`/api/families/${row.familyId}`));
+      const told = sightings.filter((sighting) => sighting.means === "device" && sighting.styleId === row.styleId);
+      return [browser.name, row.cells.find((cell) => cell.programId === browser.id)!.state, told.map((sighting) => sighting.result)];
+    };
+    expect(await stateThere()).toEqual(["Its own browser", "seen", ["seen"]]);
+    await answer(one.cookie, [{ sha256, answer: "there" }]);
+    expect(await stateThere()).toEqual(["Its own browser", "seen", ["seen"]]);
     // Looked at later and gone: it says so, and the device no longer has it.
     await answer(one.cookie, [{ sha256, answer: "not-there" }]);
+    expect(await stateThere()).toEqual(["Its own browser", "not-here", ["not-there", "seen"]]);
     expect((await device(one.id)).placedFonts).toBe(1);
     expect((await answer(one.cookie, [{ sha256: "x", answer: "there" }])).status).toBe(400);
   });

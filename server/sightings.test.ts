@@ -69,6 +69,34 @@ describe("looking with one's own eyes", () => {
   });
 });
 
+test("looking again at a device makes a sighting due when another file of its name has come there", async () => {
+  await place({ deviceId: 1 });
+  await post(`/practice/${POSTER}/open`);
+  await look(POSTER, "there");
+  await post("/devices/1/rescan");
+  expect((await cell(POSTER)).state).toBe("seen");
+  const [name] = readdirSync(laptopFonts());
+  writeFileSync(join(laptopFonts(), "other.ttf"), Buffer.concat([readFileSync(join(laptopFonts(), name!)), Buffer.alloc(8)]));
+  await post("/devices/1/rescan");
+  expect(await cell(POSTER)).toMatchObject({ state: "due", reason: expect.stringContaining("Another file of the same name") });
+  await look(POSTER, "there");
+  expect((await cell(POSTER)).state).toBe("seen");
+  rmSync(join(laptopFonts(), "other.ttf"));
+});
+
+test("the board has a row a family, or a row a style, each style with its own state", async () => {
+  const [almanac] = (await trial.shelve(await trial.bring("Almanac Field (complete).zip"))) as [number];
+  const styles = trial.context.library.stylesOf(almanac);
+  await look(POSTER, "there");
+  const families = Board.parse(await trial.json("/api/board"));
+  expect(families.rows.filter((row) => row.familyId === almanac).map((row) => row.styleId)).toEqual([null]);
+  const { rows } = Board.parse(await trial.json("/api/board?by=styles"));
+  const own = rows.filter((row) => row.familyId === almanac);
+  expect(own.length).toBe(styles.length);
+  expect(new Set(own.flatMap((row) => row.cells.map((one) => one.styleId)))).toEqual(new Set(styles.map((style) => style.id)));
+  await trial.api().get("/api/board?by=letters").expect(400);
+});
+
 describe("evidence of other kinds", () => {
   test("a program's own SVG shows the font it holds; one without it names the stand-in", async () => {
     await place({ deviceId: 1 });
@@ -186,7 +214,9 @@ describe("not there: planted faults, the true reason first", () => {
     const [hebrew] = (await trial.shelve(await trial.bring("shvil-hebrew.zip"))) as [number];
     const style = trial.context.library.stylesOf(hebrew).find((one) => !one.record.ranges.includes(0x41))!;
     await place({ deviceId: 1, familyIds: [style.familyId] });
-    expect((await reasons(POSTER, style.id))[0]).toEqual(["other-script", null]);
+    expect((await reasons(POSTER, style.id))[0]).toEqual(["filed-after", null]);
+    await post(`/practice/${LETTER}/open`, {});
+    expect((await reasons(LETTER, style.id))[0]).toEqual(["other-script", null]);
   });
   test("a licence that has ended", async () => {
     await place({ deviceId: 1 });

@@ -14,6 +14,7 @@ export type ReasonCode =
   | "other-name"
   | "stands-behind"
   | "shadowed"
+  | "filed-after"
   | "other-script"
   | "looked-too-soon";
 
@@ -51,6 +52,8 @@ export interface DiagnosisFacts {
   place: MenuPlace | undefined;
   /** Names of scripts it draws, when Latin is not among them; empty otherwise. */
   onlyScripts: readonly string[];
+  /** It has no Latin letters, and the program lists such fonts after all others. */
+  filedAfter: boolean;
   /** Somebody looked and did not find it, at this time. */
   missedAt: number | undefined;
 }
@@ -158,14 +161,18 @@ export function diagnose(facts: DiagnosisFacts): Reason[] {
     if ((facts.readsWhen === "start" || facts.readsWhen === "document") && (facts.openedAt === undefined || facts.openedAt < since)) {
       const what = facts.readsWhen === "start" ? "starts" : "opens a document";
       const because =
-        facts.openedAt === undefined ? "Nobody knows when it was last started." : "It was last started before the font was placed.";
+        facts.openedAt === undefined
+          ? `Nobody knows when it last ${facts.readsWhen === "start" ? "started" : "opened one"}.`
+          : "That was before the font was placed.";
       add(
         "not-reopened",
         facts.openedAt === undefined ? 80 : 92,
         `${program} reads fonts only when it ${what}.`,
         because,
-        "Close it completely, open it again, and look.",
-        `Close ${program} completely and open it again.`,
+        facts.readsWhen === "start" ? "Close it completely, open it again, and look." : "Open a document anew, and look.",
+        facts.readsWhen === "start"
+          ? `Close ${program} completely and open it again.`
+          : `Close the document in ${program} and open it again.`,
         "reopen",
       );
     }
@@ -204,13 +211,23 @@ export function diagnose(facts: DiagnosisFacts): Reason[] {
         "duplicates",
       );
     }
+    if (facts.filedAfter) {
+      add(
+        "filed-after",
+        82,
+        "It stands at the end of the list, not at its letter.",
+        `${program} lists fonts without Latin letters after all others.`,
+        list,
+        `Look between “${place.before.at(-1) ?? "the beginning"}” and “${place.after[0] ?? "the end"}”.`,
+      );
+    }
     if (facts.onlyScripts.length > 0) {
       add(
         "other-script",
         50,
         `It draws ${facts.onlyScripts.join(" and ")} only.`,
-        "Lists keep fonts of other scripts apart, mostly after the Latin ones, and Latin words show another font.",
-        `Look at the end of the list, and type a word in ${facts.onlyScripts[0]}.`,
+        "Latin words show another font in its place, also where a list draws each name in its own font.",
+        `Type a word in ${facts.onlyScripts[0]}.`,
         "Set text in its own script.",
       );
     }

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import { diagnose, type DiagnosisFacts } from "./diagnose.ts";
-import { findingSteps, linesOf, Menu, orderOf, refusal, type MenuFont, type MenuTraits } from "./menu.ts";
+import { findingSteps, linesOf, Menu, orderOf, PLAIN_LIST, refusal, type MenuFont, type MenuTraits } from "./menu.ts";
 import { cellState, type CellFacts } from "./state.ts";
 
 const font = (family: string, style: string, legacyFamily = family, legacyStyle = style): MenuFont => ({
@@ -15,11 +15,12 @@ const font = (family: string, style: string, legacyFamily = family, legacyStyle 
   otherNames: [],
   instances: [],
   variable: false,
+  outlines: "ttf",
+  latin: /[A-Za-z]/.test(family),
+  symbols: false,
+  colour: false,
 });
-const traits = (more: Partial<MenuTraits> = {}): MenuTraits => ({
-  ...{ lists: "families", language: "en", search: "beginning", variable: "default", collections: true },
-  ...more,
-});
+const traits = (more: Partial<MenuTraits> = {}): MenuTraits => ({ ...PLAIN_LIST, ...more });
 const fonts = [
   font("Zinnia", "Regular"),
   font("éclair", "Regular"),
@@ -85,6 +86,21 @@ describe("font lists", () => {
     expect(refusal({ ...variable, variable: false, container: "collection" }, traits({ collections: false }))).toMatch(/collections/);
     expect(refusal({ ...variable, container: "woff2" }, traits())).toMatch(/web/);
     expect(refusal(variable, traits())).toBe("");
+    expect(refusal({ ...variable, outlines: "otf" }, traits({ formats: ["ttf"] }))).toBe("It takes no .otf files.");
+    expect(refusal({ ...variable, colour: true }, traits({ colour: false }))).toMatch(/coloured/);
+    expect(refusal({ ...variable, symbols: true }, traits({ symbols: false }))).toMatch(/symbols/);
+  });
+  test("keep other scripts among the rest, or after all Latin ones, each part in Unicode's order (hand-worked)", () => {
+    const greek = font("Άνθος", "Regular");
+    const [among, after] = (["among", "after"] as const).map((otherScripts) => new Menu([greek, ...fonts], traits({ otherScripts })));
+    expect(among!.entries).toEqual(["éclair", "Fern", "fern 2", "Furrow", "Zinnia", "Άνθος", "שביל"]);
+    // A Hebrew face with a Latin name stands at its letter, or after all faces that have the alphabet.
+    const named = { ...font("Berry Hebrew", "Regular"), latin: false };
+    expect(new Menu([named, ...fonts], traits()).place(named)!.before).toEqual([]);
+    const last = new Menu([named, greek, ...fonts], traits({ otherScripts: "after" }));
+    expect(last.entries.slice(4)).toEqual(["Zinnia", "Berry Hebrew", "Άνθος", "שביל"]);
+    expect(last.place(named)!.before).toEqual(["Furrow", "Zinnia"]);
+    expect(after!.entries.at(-1)).toBe("שביל");
   });
   test("steps name the program and come in order", () => {
     const at = place(fonts[3]!, { lists: "four-style" });
@@ -112,6 +128,7 @@ describe("not there: the true reason comes first", () => {
       damaged: false,
       lapsed: false,
       onlyScripts: [],
+      filedAfter: false,
       missedAt: undefined,
     },
     place: menu.place(fonts[4]!),
@@ -135,6 +152,8 @@ describe("not there: the true reason comes first", () => {
     ["it shares a button", { place: { ...facts.place!, standsBehind: "Furrow" } }, "stands-behind"],
     ["another file has its name", { place: { ...facts.place!, clashes: ["Furrow (2)"] } }, "shadowed"],
     ["it draws another script only", { onlyScripts: ["hebrew"] }, "other-script"],
+    ["it stands after all Latin ones", { onlyScripts: ["hebrew"], filedAfter: true }, "filed-after"],
+    ["the document was open all the while", { readsWhen: "document", openedAt: 50 }, "not-reopened"],
     ["it was looked for too soon", { missedAt: 50 }, "looked-too-soon"],
   ])("%s", (_what, change, code) => {
     const [first] = diagnose({ ...facts, ...change });
@@ -177,6 +196,52 @@ describe("a cell", () => {
     [
       "was seen, and the program updated since",
       { sighting: { result: "seen", at: 160, instead: [] }, openedAt: 200, updatedAt: 200 },
+      "due",
+    ],
+    ["was placed while its document was open", { readsWhen: "document", openedAt: 50 }, "reopen"],
+    ["was there before its document was opened", { readsWhen: "document", openedAt: 150 }, "due"],
+    [
+      "was seen, and another file of its name came since",
+      { sighting: { result: "seen", at: 160, instead: [] }, openedAt: 150, rivalSince: 200 },
+      "due",
+    ],
+    [
+      "was seen after another file of its name came",
+      { sighting: { result: "seen", at: 260, instead: [] }, openedAt: 150, rivalSince: 200 },
+      "seen",
+    ],
+    [
+      "was loaded by hand and seen there",
+      { readable: [], readsWhen: "by-hand", storeUnknown: true, sighting: { result: "seen", at: 9, instead: [] } },
+      "seen",
+    ],
+    [
+      "was loaded by hand into a program that forgets, and seen there",
+      {
+        readable: [],
+        readsWhen: "by-hand",
+        storeUnknown: true,
+        keeps: false,
+        openedAt: 5,
+        sighting: { result: "seen", at: 9, instead: [] },
+      },
+      "seen",
+    ],
+    [
+      "was loaded by hand into a program that was closed since and forgets",
+      {
+        readable: [],
+        readsWhen: "by-hand",
+        storeUnknown: true,
+        keeps: false,
+        openedAt: 12,
+        sighting: { result: "seen", at: 9, instead: [] },
+      },
+      "load-by-hand",
+    ],
+    [
+      "was loaded by hand into a program that was updated since",
+      { readable: [], readsWhen: "by-hand", storeUnknown: true, updatedAt: 12, sighting: { result: "seen", at: 9, instead: [] } },
       "due",
     ],
     ["was swapped and is not there", { readable: [], sighting: { result: "swapped", at: 9, instead: ["Aster"] } }, "swapped"],

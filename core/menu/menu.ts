@@ -15,6 +15,13 @@ export interface MenuFont {
   /** Names of the styles a variable font names itself; empty for others. */
   instances: readonly string[];
   variable: boolean;
+  outlines: "ttf" | "otf";
+  /** It has the Latin alphabet. */
+  latin: boolean;
+  /** It holds symbols and no alphabet. */
+  symbols: boolean;
+  /** It has coloured glyphs. */
+  colour: boolean;
 }
 
 export interface MenuTraits {
@@ -27,7 +34,18 @@ export interface MenuTraits {
   /** A variable font's own styles, its default style alone, or nothing of it. */
   variable: "instances" | "default" | "none";
   collections: boolean;
+  formats: readonly ("ttf" | "otf")[];
+  colour: boolean;
+  symbols: boolean;
+  /** Fonts without Latin letters stand among the others by name, or after all of those. */
+  otherScripts: "among" | "after";
 }
+
+/** The plainest list: everything is taken, and stands by its name. */
+export const PLAIN_LIST: MenuTraits = {
+  ...{ lists: "families", language: "en", search: "beginning", variable: "default", collections: true },
+  ...{ formats: ["ttf", "otf"], colour: true, symbols: true, otherScripts: "among" },
+};
 
 /** One line a font adds to a list: the entry, and the style under it. */
 export interface MenuLine {
@@ -64,10 +82,20 @@ function familyIn(font: MenuFont, language: string): string | undefined {
   return (exact ?? font.otherNames.find((one) => one.language.split("-")[0] === language.split("-")[0]))?.family;
 }
 
-/** What a program makes of a font; nothing when it does not take its format. */
+/** Why a program would not list a font at all; empty when it would. */
+export function refusal(font: MenuFont, traits: MenuTraits): string {
+  if (font.container === "woff" || font.container === "woff2") return "It takes no files for web pages.";
+  if (font.container === "collection" && !traits.collections) return "It takes no collections.";
+  if (font.variable && traits.variable === "none") return "It takes no variable fonts.";
+  if (!traits.formats.includes(font.outlines)) return `It takes no .${font.outlines} files.`;
+  if (font.colour && !traits.colour) return "It takes no coloured fonts.";
+  if (font.symbols && !traits.symbols) return "It takes no fonts of symbols.";
+  return "";
+}
+
+/** What a program makes of a font; nothing when it does not take it. */
 export function linesOf(font: MenuFont, traits: MenuTraits): MenuLine[] {
-  if (font.container === "woff" || font.container === "woff2" || (font.container === "collection" && !traits.collections)) return [];
-  if (font.variable && traits.variable === "none") return [];
+  if (refusal(font, traits) !== "") return [];
   const local = familyIn(font, traits.language);
   const named = font.variable && traits.variable === "instances" ? font.instances : [];
   if (named.length > 0) {
@@ -88,13 +116,6 @@ export function linesOf(font: MenuFont, traits: MenuTraits): MenuLine[] {
     case "families":
       return [{ label: local ?? font.family, style: font.style }];
   }
-}
-
-/** Why a program would not list a font at all; empty when it would. */
-export function refusal(font: MenuFont, traits: MenuTraits): string {
-  if (linesOf(font, traits).length > 0) return "";
-  if (font.container === "woff" || font.container === "woff2") return "It takes no files for web pages.";
-  return font.container === "collection" ? "It takes no collections." : "It takes no variable fonts.";
 }
 
 export function buttonsOf(legacyStyle: string): { bold: boolean; italic: boolean } {
@@ -131,7 +152,10 @@ export class Menu {
       }
     }
     const labels = [...this.byLabel.keys()];
-    this.entries = order ? labels.sort((a, b) => order.get(a)! - order.get(b)!) : labels.sort(collator.compare);
+    const inOrder = order ? labels.sort((a, b) => order.get(a)! - order.get(b)!) : labels.sort(collator.compare);
+    // An entry is as Latin as any of its fonts.
+    const latin = (label: string) => this.byLabel.get(label)!.lines.some((line) => line.font.latin);
+    this.entries = traits.otherScripts === "after" ? [...inOrder.filter(latin), ...inOrder.filter((label) => !latin(label))] : inOrder;
     for (const [i, label] of this.entries.entries()) this.at.set(label, i);
   }
 
@@ -204,11 +228,16 @@ export class Menu {
 export function findingSteps(
   program: string,
   place: MenuPlace,
-  traits: Pick<MenuTraits, "lists"> & { readsWhen: "always" | "document" | "start" | "by-hand" },
+  traits: Pick<MenuTraits, "lists"> & { readsWhen: "always" | "document" | "start" | "by-hand"; keeps?: boolean },
   reopen: boolean,
 ): string[] {
   const steps: string[] = [];
-  if (traits.readsWhen === "by-hand") steps.push(`Load the font's file into ${program}, and have it kept for next time.`);
+  if (traits.readsWhen === "by-hand")
+    steps.push(
+      traits.keeps === false
+        ? `Load the font's file into ${program}, each time it is opened.`
+        : `Load the font's file into ${program}, and have it kept for next time.`,
+    );
   if (reopen) {
     steps.push(
       traits.readsWhen === "document"

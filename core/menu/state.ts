@@ -18,6 +18,12 @@ export interface CellFacts {
   openedAt: number | undefined;
   /** When the program was last updated; undefined when nobody said. */
   updatedAt?: number;
+  /** When another file of the same name came to where the program reads; undefined when there is none. */
+  rivalSince?: number;
+  /** For programs that are given files by hand: nobody can look into their store, so that looking at them is all that tells. */
+  storeUnknown?: boolean;
+  /** Such a program has what was loaded into it the next time too. */
+  keeps?: boolean;
 }
 
 export interface CellState {
@@ -42,13 +48,24 @@ export function cellState(facts: CellFacts): CellState {
         state: "swapped",
         reason: `It is not on ${device}; ${program} drew ${swapped.instead.join(", ") || "another font"} instead.`,
       };
+    if (facts.readsWhen === "by-hand" && facts.storeUnknown && facts.sighting?.result === "seen") {
+      if (facts.sighting.at < (facts.updatedAt ?? 0))
+        return { state: "due", reason: `It was seen in ${program} before ${program} was updated; it has to be looked for anew.` };
+      if (facts.keeps !== false) return { state: "seen", reason: `It was loaded into ${program} by hand and seen there.` };
+      if (facts.openedAt === undefined || facts.openedAt <= facts.sighting.at)
+        return { state: "seen", reason: `It was seen in ${program}, which forgets it when it is closed: load it again then.` };
+      return {
+        state: "load-by-hand",
+        reason: `${program} was closed since it was seen there, and forgets what was loaded: load it again.`,
+      };
+    }
     if (facts.readsWhen === "by-hand")
       return { state: "load-by-hand", reason: `${program} reads no font folder: load the file into it by hand, and have it kept.` };
     if (facts.readable.length > 0) return { state: "off", reason: `It is on ${device}, but switched off.` };
     if (facts.elsewhere > 0) return { state: "not-here", reason: `It is on ${device}, in a folder ${program} does not read.` };
     return { state: "not-here", reason: `It is not on ${device}.` };
   }
-  const counts = facts.sighting !== undefined && facts.sighting.at >= Math.max(since, facts.updatedAt ?? 0);
+  const counts = facts.sighting !== undefined && facts.sighting.at >= Math.max(since, facts.updatedAt ?? 0, facts.rivalSince ?? 0);
   const missed = counts && facts.sighting?.result === "not-there";
   if (facts.sighting && counts && !missed) {
     return facts.sighting.result === "seen"
@@ -57,10 +74,20 @@ export function cellState(facts: CellFacts): CellState {
   }
   if (on.every((copy) => !copy.visible))
     return { state: "due", reason: `It is on ${device}, which has not looked through its font folders since: look at ${device} again.` };
-  if (facts.readsWhen === "start" && (facts.openedAt === undefined || facts.openedAt < since)) {
+  const opened = facts.openedAt !== undefined && facts.openedAt >= since;
+  if (facts.readsWhen === "start" && !opened)
     return { state: "reopen", reason: `${program} reads fonts only when it starts; it has not been reopened since the font was placed.` };
-  }
+  if (facts.readsWhen === "document" && !opened)
+    return {
+      state: "reopen",
+      reason: `${program} reads fonts when a document is opened: close the document and open it again, then look.`,
+    };
   if (missed) return { state: "due", reason: `It should be in ${program}, and somebody looked and did not find it.` };
+  if (facts.sighting?.result === "seen" && facts.sighting.at < (facts.rivalSince ?? 0) && facts.sighting.at >= since)
+    return {
+      state: "due",
+      reason: `Another file of the same name has come to ${device} since it was seen in ${program}; it has to be looked for anew.`,
+    };
   if (facts.sighting?.result === "seen" && facts.sighting.at >= since)
     return { state: "due", reason: `It was seen in ${program} before ${program} was updated; it has to be looked for anew.` };
   if (facts.sighting?.result === "seen")

@@ -1,5 +1,5 @@
 // A kit to carry to a machine without a connection: fonts, papers, profiles, a checklist to print, plain scripts, checksums.
-import { Menu, type MenuFont, type MenuTraits } from "../menu/menu.ts";
+import { Menu, PLAIN_LIST, type MenuFont, type MenuTraits } from "../menu/menu.ts";
 
 export interface KitFont {
   fileName: string;
@@ -25,8 +25,7 @@ const html = (text: string): string =>
 /** Menu names in the three ways programs list fonts. */
 export function kitMenuNames(menu: MenuFont): { families: string; fourStyle: string; fullName: string } {
   const named = (lists: MenuTraits["lists"]): string => {
-    const traits: MenuTraits = { lists, language: "en", search: "beginning", variable: "default", collections: true };
-    const place = new Menu([menu], traits).place(menu);
+    const place = new Menu([menu], { ...PLAIN_LIST, lists }).place(menu);
     return place ? [place.menuName, place.within].filter(Boolean).join(", ") : menu.fullName;
   };
   return { families: named("families"), fourStyle: named("four-style"), fullName: named("full-names") };

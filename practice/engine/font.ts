@@ -13,6 +13,9 @@ export interface ProgramFont {
   /** Where on its axes it lies; empty for its default. */
   variations: readonly { tag: string; value: number }[];
   variable: boolean;
+  /** By its characters: the Latin alphabet; or symbols, mostly. */
+  latin: boolean;
+  symbols: boolean;
   /** In font units. */
   ascent: number;
   descent: number;
@@ -54,18 +57,30 @@ function instancesOf(face: hb.Face): Instance[] {
 /** Opens the first face of a font file. Returns undefined when HarfBuzz finds no glyphs or no family name in it. */
 export const openProgramFont = (bytes: Uint8Array): ProgramFont | undefined => openFace(bytes, 0, undefined);
 
+const COLOURED = ["COLR", "SVG ", "CBDT", "sbix"];
+interface Takes {
+  collections: boolean;
+  variable: "instances" | "default" | "none";
+  formats: readonly ("ttf" | "otf")[];
+  colour: boolean;
+  symbols: boolean;
+}
+function takes(face: hb.Face, font: ProgramFont, traits: Takes): boolean {
+  const has = (tag: string) => (face.referenceTable(tag)?.length ?? 0) > 0;
+  if (font.variable && traits.variable === "none") return false;
+  if (!traits.formats.includes(has("CFF ") || has("CFF2") ? "otf" : "ttf")) return false;
+  return (traits.colour || !COLOURED.some(has)) && (traits.symbols || !font.symbols);
+}
+
 /** Opens everything in a font file that a program of such traits lists. */
-export function openProgramFonts(
-  bytes: Uint8Array,
-  traits: { collections: boolean; variable: "instances" | "default" | "none" },
-): ProgramFont[] {
+export function openProgramFonts(bytes: Uint8Array, traits: Takes): ProgramFont[] {
   const count = faceCount(bytes);
   const collection = new TextDecoder("latin1").decode(bytes.subarray(0, 4)) === "ttcf";
   if (collection && !traits.collections) return [];
   const found: ProgramFont[] = [];
   for (let index = 0; index < count; index++) {
     const font = openFace(bytes, index, undefined);
-    if (!font || (font.variable && traits.variable === "none")) continue;
+    if (!font || !takes(new hb.Face(new hb.Blob(bytes), index), font, traits)) continue;
     const instances = font.variable && traits.variable === "instances" ? instancesOf(new hb.Face(new hb.Blob(bytes), index)) : [];
     if (instances.length === 0) found.push(font);
     for (const instance of instances) {
@@ -91,8 +106,12 @@ function openFace(bytes: Uint8Array, index: number, instance: Instance | undefin
   const font = new hb.Font(face);
   if (instance) font.setVariations(instance.variations.map(({ tag, value }) => new hb.Variation(tag, value)));
   const { ascender, descender } = font.hExtents();
+  const letters = (first: number) => Array.from({ length: 26 }, (_, i) => first + i).filter((code) => characters.has(code)).length;
+  const latin = letters(0x61) >= 20 || letters(0x41) >= 20;
+  const symbols = [...characters].filter((code) => /[\p{S}\p{Co}]/u.test(String.fromCodePoint(code))).length;
   return {
-    ...{ bytes, unitsPerEm: face.upem, font, characters, name, ascent: ascender, descent: -descender },
+    ...{ bytes, latin, symbols: !latin && symbols * 2 >= characters.size },
+    ...{ unitsPerEm: face.upem, font, characters, name, ascent: ascender, descent: -descender },
     instance: instance ? name(instance.nameId) : "",
     variations: instance?.variations ?? [],
     variable: (face.referenceTable("fvar")?.length ?? 0) > 0,

@@ -19,8 +19,8 @@ export const pairedHost = (kind: DeviceKind, answers: () => readonly Answered[],
     observe: async () =>
       answers()
         .filter((one) => one.answer === "there")
-        .map(({ sha256, fileName, bytes, at }) => ({
-          ...{ folder: slot, fileName, on: true, visible: true, since: at, bytes, sha256, read: () => read(sha256) },
+        .map(({ sha256, fileName, bytes, since }) => ({
+          ...{ folder: slot, fileName, on: true, visible: true, since, bytes, sha256, read: () => read(sha256) },
         })),
     freeBytes: () => Promise.resolve(null),
     folderName: () => (slot === "profile" ? "Profiles" : "The account's own fonts"),

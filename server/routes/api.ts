@@ -7,7 +7,7 @@ import { FamilyDetail, FamilyPage, FamilyQuery, JoinRequest, PartRequest, PinReq
 import { ParcelDetail, ParcelSummary, RetryRequest, ShelveRequest, ShelveResult, UnwrapRequest } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
-import { Board, Cell, Diagnosis, LookRequest, PictureResult, Sighting } from "../../contract/sighting.ts";
+import { Board, BoardBy, Cell, Diagnosis, LookRequest, PictureResult, Sighting } from "../../contract/sighting.ts";
 import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
 import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
@@ -25,6 +25,7 @@ import { receiveFiles } from "./uploads.ts";
 
 const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
 const MOST_PICTURE_BYTES = 50 * 1024 * 1024;
+const BoardQuery = z.object({ by: BoardBy.default("families") });
 const WordsQuery = z.object({ words: z.string().max(200) });
 const TextQuery = z.object({ text: z.string().max(500).default("") });
 
@@ -46,7 +47,7 @@ const mediaTypes: Record<string, string> = {
 };
 
 export function api(context: Context, services: Services): Router {
-  const { parcels, families, sightings, practice, papers, watch } = services;
+  const { parcels, families, sightings, evidence, practice, papers, watch } = services;
   const router = Router();
   router.use(express.json({ limit: "1mb" }));
 
@@ -187,7 +188,7 @@ export function api(context: Context, services: Services): Router {
 
   router.get(
     "/board",
-    answer(Board, () => sightings.board()),
+    answer(Board, (request) => sightings.board(queryOf(BoardQuery, request).by)),
   );
   router.get(
     "/cells/:styleId/:programId",
@@ -204,7 +205,7 @@ export function api(context: Context, services: Services): Router {
   );
   router.post(
     "/cells/:styleId/:programId/look",
-    answer(Sighting, (request) => sightings.look(idOf(request, "styleId"), idOf(request, "programId"), bodyOf(LookRequest, request))),
+    answer(Sighting, (request) => evidence.look(idOf(request, "styleId"), idOf(request, "programId"), bodyOf(LookRequest, request))),
   );
   router.post(
     "/cells/:styleId/:programId/picture",
@@ -213,7 +214,7 @@ export function api(context: Context, services: Services): Router {
       const [file] = await receiveFiles(request, context.incoming, { bytes: MOST_PICTURE_BYTES, files: 1 });
       const path = join(context.incoming, file!.stored_as);
       try {
-        return await sightings.picture(idOf(request, "styleId"), idOf(request, "programId"), file!.name, await readFile(path), words);
+        return await evidence.picture(idOf(request, "styleId"), idOf(request, "programId"), file!.name, await readFile(path), words);
       } finally {
         await rm(path, { force: true });
       }
@@ -225,7 +226,7 @@ export function api(context: Context, services: Services): Router {
       const [file] = await receiveFiles(request, context.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 });
       const path = join(context.incoming, file!.stored_as);
       try {
-        return await sightings.give(idOf(request, "styleId"), idOf(request, "programId"), file!.name, await readFile(path));
+        return await evidence.give(idOf(request, "styleId"), idOf(request, "programId"), file!.name, await readFile(path));
       } finally {
         await rm(path, { force: true });
       }

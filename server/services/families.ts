@@ -19,7 +19,7 @@ import type { StyleRow } from "../store/library.ts";
 import type { ClearanceService } from "./clearance.ts";
 import type { JobService } from "./jobs.ts";
 import type { Shelf, ShelfFamily, ShelfStyle } from "./shelf.ts";
-import { copiesByFile, type SightingService } from "./sightings.ts";
+import { copiesByFile, sightingView, type SightingService } from "./sightings.ts";
 
 export class FamilyService {
   private readonly context: Context;
@@ -112,7 +112,7 @@ export class FamilyService {
       alike: this.alike(entry.family.id, entry.family.name),
       placements: this.placements(styles, this.context.devices.observed()),
       predictions: this.sightings.forFamily(id),
-      sightings: this.context.sightings.ofStyles(styles.map((style) => style.id)).map((row) => this.sightings.toView(row)),
+      sightings: this.context.sightings.ofStyles(styles.map((style) => style.id)).map((row) => sightingView(this.context, row)),
       papers: parcels.papersOf(id),
       history: history.ofFamily(id),
     };

@@ -11,7 +11,7 @@ import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { StyleRow } from "../store/library.ts";
 import type { ClearanceService } from "./clearance.ts";
-import { menuFont } from "./sightings.ts";
+import { menuFont } from "../../core/menu/font.ts";
 import { fileStem, type TabletService } from "./tablets.ts";
 
 const digest = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");

@@ -1,5 +1,6 @@
 // Pairing: a short one-time code lets one device in; from then on it holds a token that can be revoked, and may do its own work only.
 import { createHash, randomBytes, randomInt, timingSafeEqual } from "node:crypto";
+import { USUAL_TRAITS } from "../../contract/program.ts";
 import type { MyAnswers, MyDevice, MyStyle, PairRequest, PairingView } from "../../contract/pairing.ts";
 import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { placedFileName } from "../../core/placing/files.ts";
@@ -8,6 +9,7 @@ import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { DeviceRow } from "../store/devices.ts";
 import type { PlanRow, StoredStep } from "../store/plans.ts";
+import { DEVICE_BROWSER, type EvidenceService } from "./evidence.ts";
 import { profileText, type Handing, type PlannedProfile } from "./handing.ts";
 import type { Observer } from "./observer.ts";
 
@@ -30,12 +32,14 @@ export class PairingService {
   private readonly context: Context;
   private readonly observer: Observer;
   private readonly handing: Handing;
+  private readonly evidence: EvidenceService;
   private invitation: { code: string; expiresAt: number; triesLeft: number } | undefined;
   private lastPaired: string | null = null;
   private wrongAt: number[] = [];
   door: Door = { addresses: () => [], problem: () => null, set: () => Promise.resolve() };
 
-  constructor(context: Context, observer: Observer, handing: Handing) {
+  constructor(context: Context, observer: Observer, handing: Handing, evidence: EvidenceService) {
+    this.evidence = evidence;
     this.context = context;
     this.observer = observer;
     this.handing = handing;
@@ -117,6 +121,12 @@ export class PairingService {
     this.context.db.transaction(() => {
       const id = this.context.devices.ensureDevice(`paired-${digest(token).slice(0, 16)}`, this.freeName(name), kind, "paired");
       this.context.pairings.add(id, digest(token), at);
+      const browser = {
+        ...USUAL_TRAITS.browser,
+        reads: ["me" as const, "everyone" as const, "profile" as const],
+        readsWhen: "start" as const,
+      };
+      this.context.devices.putProgram({ deviceId: id, name: "Its own browser", kind: "browser", traits: browser }, DEVICE_BROWSER);
     })();
     this.lastPaired = name;
     this.context.events.changed("pairing", "devices");
@@ -240,9 +250,17 @@ export class PairingService {
       ),
     );
     const at = this.context.now();
-    for (const { sha256, answer } of answers)
-      if (own.has(sha256) || removed.has(sha256)) this.context.pairings.answer(device.id, sha256, answer, at);
+    const before = new Map(this.context.pairings.answers(device.id).map((one) => [one.sha256, one.answer]));
+    const taken = answers.filter(({ sha256 }) => own.has(sha256) || removed.has(sha256));
+    for (const { sha256, answer } of taken) this.context.pairings.answer(device.id, sha256, answer, at);
     await this.observer.observe(device.id, true);
+    // Asked again with the same result, a device tells nothing new; and that a file is gone which was to go is no news.
+    this.evidence.fromDevice(
+      device.id,
+      taken.flatMap(({ sha256, answer }) =>
+        answer !== "cannot-tell" && before.get(sha256) !== answer && own.has(sha256) ? [{ sha256, answer }] : [],
+      ),
+    );
     return this.mine(device);
   }
 }

@@ -9,7 +9,7 @@ import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
 import { programSummary } from "./devices.ts";
-import { menuFont } from "./sightings.ts";
+import { menuFont } from "../../core/menu/font.ts";
 import { fileStem } from "./tablets.ts";
 
 export class ProgramService {

@@ -5,6 +5,7 @@ import type { Context } from "../context.ts";
 import { WorkPool } from "../work/pool.ts";
 import { ClearanceService } from "./clearance.ts";
 import { DeviceService } from "./devices.ts";
+import { EvidenceService } from "./evidence.ts";
 import { Handing } from "./handing.ts";
 import { Hosts } from "./hosts.ts";
 import { FamilyService } from "./families.ts";
@@ -38,6 +39,7 @@ export interface Services {
   programs: ProgramService;
   tabletRoom: TabletRoom;
   sightings: SightingService;
+  evidence: EvidenceService;
   practice: PracticeService;
   papers: PaperService;
   watch: WatchService;
@@ -59,7 +61,7 @@ export async function makeServices(context: Context): Promise<Services> {
   const parcels = new ParcelService(context, pool, shelf, clearance);
   const watch = new WatchService(context, parcels);
   const observer = new Observer(context, new Hosts(context, room));
-  sightings.readFont = (deviceId, sha256) => observer.bytesOf(deviceId, sha256);
+  const evidence = new EvidenceService(context, sightings, observer);
   const handing = new Handing(context, room);
   const devices = new DeviceService(context, room, observer, parcels, (familyId) => clearance.of(familyId).lapsed);
   const tablets = new TabletService(context, jobs);
@@ -75,11 +77,12 @@ export async function makeServices(context: Context): Promise<Services> {
       warn: (familyIds) => jobs.beforeUse(familyIds),
       afterPlacing: (familyIds) => clearance.placed(familyIds),
     }),
-    pairing: new PairingService(context, observer, handing),
+    pairing: new PairingService(context, observer, handing, evidence),
     kits: new KitService(context, clearance, tablets),
     programs: new ProgramService(context),
     tabletRoom: new TabletRoom(devices, observer, room),
     sightings,
+    evidence,
     practice: new PracticeService(context, room, observer),
     papers: new PaperService(context),
     close: async () => {

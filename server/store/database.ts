@@ -5,12 +5,13 @@ import settings from "./migrations/002-settings.sql";
 import clearance from "./migrations/004-clearance.sql";
 import devices from "./migrations/005-devices.sql";
 import sightings from "./migrations/006-sightings.sql";
+import deviceEvidence from "./migrations/007-device-evidence.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
 
 /** In order; a released migration is never edited. */
-const migrations: readonly string[] = [first, settings, parcelsInFull, clearance, devices, sightings];
+const migrations: readonly string[] = [first, settings, parcelsInFull, clearance, devices, sightings, deviceEvidence];
 
 /** Prepares each statement once: the same few are run thousands of times. A text is plucked everywhere or nowhere. */
 function keepPrepared(db: Db): void {

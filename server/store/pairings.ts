@@ -10,6 +10,8 @@ export interface AnswerRow {
   sha256: string;
   answer: "there" | "not-there" | "cannot-tell";
   at: string;
+  /** Since when it has been the answer. */
+  since: string;
 }
 
 export class PairingStore {
@@ -41,14 +43,15 @@ export class PairingStore {
   answer(deviceId: number, sha256: string, answer: AnswerRow["answer"], at: string): void {
     this.db
       .prepare(
-        `INSERT INTO device_answers (device_id, sha256, answer, at) VALUES (?, ?, ?, ?)
-         ON CONFLICT (device_id, sha256) DO UPDATE SET answer = excluded.answer, at = excluded.at`,
+        `INSERT INTO device_answers (device_id, sha256, answer, at, since) VALUES (?, ?, ?, ?, ?)
+         ON CONFLICT (device_id, sha256) DO UPDATE SET at = excluded.at, answer = excluded.answer,
+          since = CASE WHEN answer = excluded.answer THEN since ELSE excluded.since END`,
       )
-      .run(deviceId, sha256, answer, at);
+      .run(deviceId, sha256, answer, at, at);
   }
   answers(deviceId: number): AnswerRow[] {
     return this.db
-      .prepare("SELECT sha256, answer, at FROM device_answers WHERE device_id = ? ORDER BY sha256")
+      .prepare("SELECT sha256, answer, at, since FROM device_answers WHERE device_id = ? ORDER BY sha256")
       .all(deviceId) as AnswerRow[];
   }
 }

@@ -131,9 +131,10 @@ export class Browser {
     const list = await this.find(testId);
     await list.findElement(By.xpath(`./option[normalize-space(.)=${JSON.stringify(words)}]`)).click();
   }
-  /** Gives a file to the page's file input, as picking it would. */
-  async give(path: string): Promise<void> {
-    const inputs = await this.driver.wait(until.elementsLocated(By.css('input[type="file"]')), WAIT_MS);
+  /** Gives a file to the file input with a label, or the page's only one, as picking it would. */
+  async give(path: string, label?: string): Promise<void> {
+    const named = label === undefined ? "" : `[aria-label="${label}"]`;
+    const inputs = await this.driver.wait(until.elementsLocated(By.css(`input[type="file"]${named}`)), WAIT_MS);
     await inputs[inputs.length - 1]!.sendKeys(path);
   }
   async waitUntil(what: string, test: () => Promise<boolean>): Promise<void> {

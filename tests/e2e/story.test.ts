@@ -61,7 +61,7 @@ async function exportAndGive(pdfName: string): Promise<void> {
   await browser.click("family-card");
   await browser.click("program-entry");
   await browser.find("cell-state");
-  await browser.give(path);
+  await browser.give(path, "Choose an exported file");
   await browser.find("evidence-result");
 }
 

@@ -6,7 +6,7 @@ import { inspectFont } from "../../core/inspect.ts";
 import { linesOf, Menu, orderOf, type MenuFont, type MenuTraits } from "../../core/menu/menu.ts";
 import { cellState } from "../../core/menu/state.ts";
 import { USUAL_TRAITS } from "../../contract/program.ts";
-import { menuFont } from "../../server/services/sightings.ts";
+import { menuFont } from "../../core/menu/font.ts";
 import { corpusFonts } from "./corpus.ts";
 
 const FAMILIES = 100;

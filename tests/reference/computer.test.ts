@@ -127,8 +127,9 @@ describe("a kit's scripts", () => {
     const bytes = new Uint8Array(readFileSync(path));
     const [family = "", style = ""] = basename(path, ".ttf").split("-");
     const menu = { id: path, family, style, legacyFamily: family, legacyStyle: style, fullName: `${family} ${style}` };
-    const more = { postScriptName: "", container: "sfnt", otherNames: [], instances: [], variable: false };
-    return { fileName: basename(path), sha256: digest(bytes), bytes, menu: { ...menu, ...more } };
+    const more = { postScriptName: "", container: "sfnt", otherNames: [], instances: [], variable: false, latin: true };
+    const kind = { outlines: "ttf" as const, symbols: false, colour: false };
+    return { fileName: basename(path), sha256: digest(bytes), bytes, menu: { ...menu, ...more, ...kind } };
   });
   function unpackKit(): string {
     const kit = join(home, "kit of fonts");

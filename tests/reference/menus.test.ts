@@ -5,10 +5,10 @@ import { copyFileSync, existsSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import type { ProgramTraits } from "../../contract/program.ts";
+import { PLAIN_TRAITS, type ProgramTraits } from "../../contract/program.ts";
 import { inspectFont } from "../../core/inspect.ts";
-import { Menu, type MenuFont } from "../../core/menu/menu.ts";
-import { menuFont } from "../../server/services/sightings.ts";
+import { linesOf, Menu, type MenuFont } from "../../core/menu/menu.ts";
+import { menuFont } from "../../core/menu/font.ts";
 import { PracticeDevice } from "../../practice/device.ts";
 import { OpenProgram } from "../../practice/program.ts";
 import { PRACTICE_WORLD } from "../../practice/world.ts";
@@ -36,6 +36,10 @@ const everyWay = PRACTICE_WORLD.flatMap((one) => one.programs)
   .map((program): [string, ProgramTraits] => [program.name, { ...program.traits, reads: ["me", "everyone", "profile", "own"] }])
   .concat([
     ["PostScript names", { ...PRACTICE_WORLD[0]!.programs[0]!.traits, reads: ["me"], lists: "postscript-names" }],
+    [
+      "few formats, other scripts last",
+      { ...PLAIN_TRAITS, reads: ["me"], formats: ["ttf"], colour: false, symbols: false, otherScripts: "after" },
+    ],
     ["names in Hebrew", { ...PRACTICE_WORLD[0]!.programs[1]!.traits, reads: ["me"], language: "he" }],
   ]);
 
@@ -47,7 +51,13 @@ describe.each(everyWay)("%s", (name, traits) => {
     const menu = new Menu(fonts, traits);
     expect(listed.map((entry) => entry.label)).toEqual(menu.entries);
     for (const { label, styles } of listed) expect([label, styles]).toEqual([label, menu.stylesOf(label)]);
-    expect(menu.entries).toEqual([...menu.entries].sort(new Intl.Collator("und").compare));
+    const latin = new Set(fonts.filter((font) => font.latin).flatMap((font) => linesOf(font, traits).map((line) => line.label)));
+    const parts =
+      traits.otherScripts === "among"
+        ? [listed]
+        : [listed.filter((one) => latin.has(one.label)), listed.filter((one) => !latin.has(one.label))];
+    const sorted = parts.flatMap((part) => part.map((one) => one.label).sort(new Intl.Collator("und").compare));
+    expect(menu.entries).toEqual(sorted);
     // The shortest text to type leaves that entry alone, in the program's own search box.
     for (const font of fonts.filter((_, i) => i % 40 === 0)) {
       const place = menu.place(font);

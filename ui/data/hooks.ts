@@ -11,7 +11,7 @@ import { PairingView } from "../../contract/pairing.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { ProgramSummary } from "../../contract/program.ts";
 import { PracticeProgram } from "../../contract/practice.ts";
-import { Board, Cell, Diagnosis } from "../../contract/sighting.ts";
+import { Board, type BoardBy, Cell, Diagnosis } from "../../contract/sighting.ts";
 import { Settings, WatchReport } from "../../contract/settings.ts";
 import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
@@ -43,7 +43,7 @@ export const useComparison = (id: number, otherId: number | undefined) =>
 export const useTabletProfiles = (id: number) => useResource(`/devices/${id}/profiles`, TabletProfiles);
 export const usePairing = () => useResource("/pairing", PairingView);
 export const usePlan = (id: number) => useResource(`/plans/${id}`, PlanView);
-export const useBoard = () => useResource("/board", Board);
+export const useBoard = (by: BoardBy) => useResource(`/board?by=${by}`, Board);
 export const useCell = (styleId: number, programId: number) => useResource(`/cells/${styleId}/${programId}`, Cell);
 /** Asked for when somebody wonders; null asks nothing. */
 export const useDiagnosis = (cell: { styleId: number; programId: number } | null) =>

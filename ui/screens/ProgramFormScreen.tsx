@@ -43,11 +43,20 @@ const VARIABLE: Record<ProgramTraits["variable"], string> = {
   default: "One style of it",
   none: "Nothing of it",
 };
-const FLAGS: readonly { key: "collections" | "fakesStyles" | "shapes" | "fallsBack" | "embeds"; label: string; note: string }[] = [
+const OTHERS: Record<ProgramTraits["otherScripts"], string> = { among: "Among the others, by name", after: "After all Latin ones" };
+const FORMATS: Record<ProgramTraits["formats"][number], string> = { ttf: "It takes .ttf files", otf: "It takes .otf files" };
+const FLAGS: readonly {
+  key: "collections" | "colour" | "symbols" | "fakesStyles" | "shapes" | "fallsBack" | "embeds" | "keeps";
+  label: string;
+  note: string;
+}[] = [
   { key: "collections", label: "It takes collections", note: "Files that end in .ttc or .otc." },
+  { key: "colour", label: "It takes coloured fonts", note: "Letters that bring their own colours." },
+  { key: "symbols", label: "It lists fonts of symbols", note: "Fonts without an alphabet." },
   { key: "fakesStyles", label: "It fakes bold and italic", note: "It thickens or slants letters when a family has no such style." },
   { key: "shapes", label: "It sets right-to-left and joined scripts", note: "Hebrew from the right, Arabic letters joined." },
   { key: "fallsBack", label: "It borrows letters a font lacks", note: "Otherwise they are empty boxes." },
+  { key: "keeps", label: "It keeps what is loaded into it", note: "Otherwise it is gone when the program closes." },
   { key: "embeds", label: "Its exports hold their fonts", note: "A PDF or drawing that looks the same elsewhere." },
 ];
 
@@ -100,7 +109,7 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
             strong
             label="Keep it"
             busy={save.busy}
-            disabled={name.trim() === "" || traits.reads.length === 0}
+            disabled={name.trim() === "" || traits.reads.length === 0 || traits.formats.length === 0}
             onPress={save.run}
             testID="keep-program"
           />
@@ -175,10 +184,26 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
         </Drawer>
       </View>
       <Drawer label="What else is known">
-        {FLAGS.map(({ key, label, note }, i) => (
-          <Tick key={key} first={i === 0} label={label} note={note} on={traits[key]} onChange={(on) => change({ [key]: on })} />
+        {(Object.keys(FORMATS) as (keyof typeof FORMATS)[]).map((format, i) => (
+          <Tick
+            key={format}
+            first={i === 0}
+            label={FORMATS[format]}
+            on={traits.formats.includes(format)}
+            onChange={(on) => change({ formats: on ? [...traits.formats, format] : traits.formats.filter((one) => one !== format) })}
+          />
+        ))}
+        {FLAGS.filter(({ key }) => key !== "keeps" || traits.readsWhen === "by-hand").map(({ key, label, note }) => (
+          <Tick key={key} first={false} label={label} note={note} on={traits[key]} onChange={(on) => change({ [key]: on })} />
         ))}
         {pick(SEARCH, "Its search box finds", traits.search, (search) => change({ search }), "program-search")}
+        {pick(
+          OTHERS,
+          "Fonts without Latin letters stand",
+          traits.otherScripts,
+          (otherScripts) => change({ otherScripts }),
+          "program-other-scripts",
+        )}
         {pick(VARIABLE, "Of a variable font it lists", traits.variable, (variable) => change({ variable }), "program-variable")}
         <DrawerRow>
           <Field

@@ -1,8 +1,8 @@
-// The board: families against programs, a mark in each cell. A phone shows one program at a time.
+// The board: families or styles against programs, a mark in each cell. A phone shows one program at a time, or one family.
 import { Link } from "expo-router";
 import { useState, type ReactNode } from "react";
 import { FlatList, ScrollView, View } from "react-native";
-import type { Board, SightingState } from "../../contract/sighting.ts";
+import type { Board, BoardBy, SightingState } from "../../contract/sighting.ts";
 import { count } from "../../core/words/words.ts";
 import { useBoard, useJobs } from "../data/hooks.ts";
 import { Choice } from "../parts/Choice.tsx";
@@ -13,6 +13,8 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { useWide } from "../parts/useWide.ts";
 
 type Row = Board["rows"][number];
+// Not begun with a digit: an object keeps such keys in their numbers' order.
+const keyOf = (row: Row): string => (row.styleId === null ? `f${row.familyId}` : `s${row.styleId}`);
 
 function WideRow({ row, board }: { row: Row; board: Board }) {
   return (
@@ -20,13 +22,13 @@ function WideRow({ row, board }: { row: Row; board: Board }) {
       <View role="rowheader" className="w-56">
         <Link href={`/family/${row.familyId}`} className="w-full">
           <View className="min-h-[56px] w-full justify-center px-3">
-            <Strong lines={1}>{row.familyName}</Strong>
+            <Strong lines={1}>{row.name}</Strong>
           </View>
         </Link>
       </View>
       {row.cells.map((cell, i) => {
         const program = board.programs[i]!;
-        const words = `${row.familyName} in ${program.name} on ${program.deviceName}: ${STATE_WORDS[cell.state]}`;
+        const words = `${row.name} in ${program.name} on ${program.deviceName}: ${STATE_WORDS[cell.state]}`;
         return (
           <View key={cell.programId} role="cell" className="w-32 border-l border-edge">
             <Link href={`/cell/${cell.styleId}/${cell.programId}`} aria-label={words} className="w-full" testID="cell">
@@ -47,10 +49,10 @@ function WideBoard({ board, header }: { board: Board; header: ReactNode }) {
     <View className="min-h-0 flex-1 px-4 pt-4">
       {header}
       <ScrollView horizontal tabIndex={0} className="min-h-0 flex-1" contentContainerClassName="h-full">
-        <View role="table" aria-label="Families against programs" className="h-full border border-edge bg-drawer">
+        <View role="table" aria-label="The board" className="h-full border border-edge bg-drawer">
           <View role="row" className="flex-row bg-tab">
             <View role="columnheader" className="w-56 justify-end px-3 py-2">
-              <Small className="text-ink">Family</Small>
+              <Small className="text-ink">{board.rows[0]?.styleId == null ? "Family" : "Style"}</Small>
             </View>
             {board.programs.map((program) => (
               <View key={program.id} role="columnheader" className="w-32 border-l border-edge px-2 py-2">
@@ -61,7 +63,7 @@ function WideBoard({ board, header }: { board: Board; header: ReactNode }) {
           </View>
           <FlatList
             data={board.rows}
-            keyExtractor={(row) => String(row.familyId)}
+            keyExtractor={keyOf}
             renderItem={({ item }) => <WideRow row={item} board={board} />}
             initialNumToRender={14}
             windowSize={5}
@@ -73,6 +75,7 @@ function WideBoard({ board, header }: { board: Board; header: ReactNode }) {
 }
 
 interface Filter {
+  by: BoardBy;
   device: string | undefined;
   job: string | undefined;
   state: SightingState | undefined;
@@ -95,6 +98,13 @@ function Filters({ board, filter, onChange }: { board: Board; filter: Filter; on
   const devices = Object.fromEntries(board.programs.map((program) => [String(program.deviceId), program.deviceName]));
   return (
     <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
+      <Choice
+        label="Rows"
+        words={{ families: "Families", styles: "Styles" }}
+        value={filter.by}
+        onChange={(by) => by && onChange({ ...filter, by })}
+        testID="board-by"
+      />
       <Choice
         label="Device"
         none="Every device"
@@ -125,60 +135,99 @@ function Filters({ board, filter, onChange }: { board: Board; filter: Filter; on
   );
 }
 
+interface Entry {
+  key: string;
+  title: string;
+  note?: string;
+  cell: Row["cells"][number];
+}
+
+/** One program with all rows, or one row with all programs. */
 function PhoneBoard({ board, header }: { board: Board; header: ReactNode }) {
-  const [chosen, setChosen] = useState(board.programs[0]?.id);
-  const index = Math.max(
+  const [along, setAlong] = useState<"program" | "row">("program");
+  const [programId, setProgramId] = useState(board.programs[0]?.id);
+  const [rowKey, setRowKey] = useState<string>();
+  const at = Math.max(
     0,
-    board.programs.findIndex((program) => program.id === chosen),
+    board.programs.findIndex((program) => program.id === programId),
   );
+  const row = board.rows.find((one) => keyOf(one) === rowKey) ?? board.rows[0];
+  const what = board.rows[0]?.styleId === null ? "One family" : "One style";
+  const entries: Entry[] =
+    along === "program"
+      ? board.rows.flatMap((one) => (one.cells[at] ? [{ key: keyOf(one), title: one.name, cell: one.cells[at] }] : []))
+      : (row?.cells ?? []).map((cell, i) => {
+          const program = board.programs[i]!;
+          return { key: String(program.id), title: program.name, note: program.deviceName, cell };
+        });
   return (
     <FlatList
-      data={board.rows}
-      keyExtractor={(row) => String(row.familyId)}
+      data={entries}
+      keyExtractor={(entry) => entry.key}
       contentContainerClassName="px-4 pb-10 pt-4"
       ListHeaderComponent={
         <>
           {header}
-          <View className="mb-3 flex-row">
+          <View className="mb-3 flex-row flex-wrap gap-2">
             <Choice
-              label="Program"
-              words={Object.fromEntries(board.programs.map((program) => [String(program.id), `${program.name} on ${program.deviceName}`]))}
-              value={String(board.programs[index]?.id ?? "")}
-              onChange={(id) => setChosen(Number(id))}
-              testID="board-program"
+              label="Look along"
+              words={{ program: "One program", row: what }}
+              value={along}
+              onChange={(next) => next && setAlong(next)}
+              testID="board-along"
             />
+            {along === "program" ? (
+              <Choice
+                label="Program"
+                words={Object.fromEntries(
+                  board.programs.map((program) => [String(program.id), `${program.name} on ${program.deviceName}`]),
+                )}
+                value={String(board.programs[at]?.id ?? "")}
+                onChange={(id) => setProgramId(Number(id))}
+                testID="board-program"
+              />
+            ) : (
+              <Choice
+                label={what}
+                words={Object.fromEntries(board.rows.map((one) => [keyOf(one), one.name]))}
+                value={row && keyOf(row)}
+                onChange={setRowKey}
+                testID="board-row-choice"
+              />
+            )}
           </View>
         </>
       }
-      renderItem={({ item }) => {
-        const cell = item.cells[index]!;
-        return (
-          <Link href={`/cell/${cell.styleId}/${cell.programId}`} className="-mt-px w-full" testID="cell">
-            <View className="min-h-[56px] w-full flex-row items-center justify-between gap-3 border border-edge bg-drawer px-3">
-              <Strong lines={1} className="min-w-0 flex-1">
-                {item.familyName}
-              </Strong>
-              <StateMark state={cell.state} />
+      renderItem={({ item: { title, note, cell } }) => (
+        <Link href={`/cell/${cell.styleId}/${cell.programId}`} className="-mt-px w-full" testID="cell">
+          <View className="min-h-[56px] w-full flex-row items-center justify-between gap-3 border border-edge bg-drawer px-3">
+            <View className="min-w-0 flex-1">
+              <Strong lines={1}>{title}</Strong>
+              {note ? <Small lines={1}>{note}</Small> : null}
             </View>
-          </Link>
-        );
-      }}
+            <StateMark state={cell.state} />
+          </View>
+        </Link>
+      )}
     />
   );
 }
 
 export function SightingsScreen() {
-  const answer = useBoard();
+  const [filter, setFilter] = useState<Filter>({ by: "families", device: undefined, job: undefined, state: undefined });
+  const answer = useBoard(filter.by);
   const wide = useWide();
   const jobs = useJobs().data;
-  const [filter, setFilter] = useState<Filter>({ device: undefined, job: undefined, state: undefined });
   if (answer.data && answer.data.rows.length > 0) {
     const board = narrowed(answer.data, filter, jobs?.find((job) => String(job.id) === filter.job)?.familyIds);
     const header = (
       <>
-        <Heading title="Sightings" note={`${count(board.rows.length, "family", "families")}, ${count(board.programs.length, "program")}`} />
+        <Heading
+          title="Sightings"
+          note={`${filter.by === "families" ? count(board.rows.length, "family", "families") : count(board.rows.length, "style")}, ${count(board.programs.length, "program")}`}
+        />
         <Filters board={answer.data} filter={filter} onChange={setFilter} />
-        {board.rows.length === 0 ? <Body>No family fits. Choose otherwise above.</Body> : null}
+        {board.rows.length === 0 ? <Body>Nothing fits. Choose otherwise above.</Body> : null}
       </>
     );
     return (

@@ -1,4 +1,4 @@
-// Where files are dropped or picked. The whole window takes drops; the area shows it.
+// Where files are dropped or picked. A screen as a whole takes drops; an area within it keeps those made on it to itself.
 import type { ReactNode } from "react";
 import { useDropzone } from "react-dropzone";
 
@@ -15,6 +15,7 @@ export function DropArea({ onFiles, children, label, multiple = true, accept }: 
     onDrop: onFiles,
     noClick: true,
     noKeyboard: true,
+    noDragEventsBubbling: true,
     multiple,
     accept,
   });

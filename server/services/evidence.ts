@@ -1,0 +1,147 @@
+// Evidence of what programs drew: exported files, pictures of known words, what somebody saw, what a device found out for itself.
+import { createHash } from "node:crypto";
+import type { LookRequest, PictureResult, Sighting } from "../../contract/sighting.ts";
+import { judgeFonts } from "../../core/evidence/judge.ts";
+import type { Candidate } from "../../core/evidence/picture.ts";
+import type { Context } from "../context.ts";
+import { Fault, notFound } from "../fault.ts";
+import type { ProgramRow } from "../store/devices.ts";
+import type { StyleRow } from "../store/library.ts";
+import type { SightingRow } from "../store/sightings.ts";
+import type { Observer } from "./observer.ts";
+import { sightingView, type SightingService } from "./sightings.ts";
+
+/** Fonts a picture is compared with at most. */
+const MOST_CANDIDATES = 80;
+
+type Found = Pick<SightingRow, "result" | "sentence" | "means"> & Partial<Pick<SightingRow, "instead" | "fileName" | "fonts" | "who">>;
+
+export class EvidenceService {
+  private readonly context: Context;
+  private readonly sightings: SightingService;
+  private readonly observer: Observer;
+  /** Bytes of fonts compared lately: fonts opened before stay open while they are held. */
+  private readonly bytes = new Map<string, Uint8Array>();
+  constructor(context: Context, sightings: SightingService, observer: Observer) {
+    this.context = context;
+    this.sightings = sightings;
+    this.observer = observer;
+  }
+
+  private cell(styleId: number, programId: number): { style: StyleRow; program: ProgramRow } {
+    const style = this.context.library.style(styleId);
+    const program = this.context.devices.program(programId);
+    if (!style || !program) throw notFound(style ? "program" : "style");
+    return { style, program };
+  }
+
+  private record(style: StyleRow, program: ProgramRow, found: Found, file?: Uint8Array): Sighting {
+    const row = {
+      instead: [],
+      fileName: "",
+      fonts: [],
+      who: "",
+      ...found,
+      styleId: style.id,
+      programId: program.id,
+      at: this.context.now(),
+    };
+    const fileSha256 = file ? createHash("sha256").update(file).digest("hex") : "";
+    const where = `${style.record.fullName} in ${program.name} on ${program.deviceName}`;
+    const id = this.context.db.transaction(() => {
+      this.context.history.add(row.at, row.result, `${where}: ${row.sentence}`, [style.familyId]);
+      return this.context.sightings.add({ ...row, fileSha256 });
+    })();
+    this.context.events.changed("sightings", "families");
+    return sightingView(this.context, { id, ...row });
+  }
+
+  /** Takes an exported file as evidence for one style in one program. Throws a `Fault` when it tells nothing. */
+  async give(styleId: number, programId: number, fileName: string, bytes: Uint8Array): Promise<Sighting> {
+    const { style, program } = this.cell(styleId, programId);
+    // Loaded when first wanted: reading documents is a lot of code.
+    const { readEvidence } = await import("../../core/evidence/read.ts");
+    const read = await readEvidence(fileName, bytes);
+    if (!read.ok) throw new Fault(422, read.problem);
+    const judged = judgeFonts(read.value.fonts, style.record);
+    if (!judged.ok) throw new Fault(422, judged.problem);
+    return this.record(style, program, { ...judged.value, means: "file", fileName, fonts: read.value.fonts }, bytes);
+  }
+
+  /** Reads a picture of known words: the wanted style, its siblings and what the device has are compared with it. */
+  async picture(styleId: number, programId: number, fileName: string, bytes: Uint8Array, words: string): Promise<PictureResult> {
+    const { style, program } = this.cell(styleId, programId);
+    // Loaded when first wanted, as above.
+    const { readPicture } = await import("../../core/evidence/image.ts");
+    const { judgePicture } = await import("../../core/evidence/picture.ts");
+    const read = readPicture(bytes);
+    if (!read.ok) throw new Fault(422, read.problem);
+    const { width, height, light } = read.value;
+    const judged = judgePicture(light, width, height, words, await this.candidates(style, program));
+    if (!judged.ok) throw new Fault(422, judged.problem);
+    const { shown, scores, line, overlay } = judged.value;
+    const percent = (score: number) => `${Math.round(score * 100)} %`;
+    const view = { scores: scores.slice(0, 5).map(({ name, score }) => ({ name, score })), width, height, line, overlay };
+    if (!shown) {
+      const likest = scores[0]
+        ? ` The likest is ${scores[0].name}, ${percent(scores[0].score)} alike, which is not enough to be sure.`
+        : "";
+      return { ...view, sighting: null, sentence: `The picture cannot tell.${likest} Set the words larger, and take it again.` };
+    }
+    const seen = shown.id === `${style.sha256}#${style.face}`;
+    const sentence = seen
+      ? `The picture shows ${style.record.fullName}: ${percent(shown.score)} alike.`
+      : `The picture shows ${shown.name} in its place: ${percent(shown.score)} alike.`;
+    const found: Found = { result: seen ? "seen" : "swapped", means: "file", sentence, instead: seen ? [] : [shown.name], fileName };
+    return { ...view, sighting: this.record(style, program, found, bytes), sentence };
+  }
+
+  /** Fonts a picture may show: the style, its family, and what the program would find; those whose bytes can be had. */
+  private async candidates(style: StyleRow, program: ProgramRow): Promise<Candidate[]> {
+    const own = this.context.library.stylesOf(style.familyId).map((one) => `${one.sha256}#${one.face}`);
+    const ids = [...new Set([`${style.sha256}#${style.face}`, ...own, ...this.sightings.listedIn(program)])];
+    const found: Candidate[] = [];
+    for (const id of ids.slice(0, MOST_CANDIDATES)) {
+      const [sha256 = "", face = "0"] = id.split("#");
+      const bytes = this.bytes.get(sha256) ?? (await this.observer.bytesOf(program.deviceId, sha256));
+      const record = this.context.library.facesOf(sha256)[Number(face)]?.record;
+      if (!bytes || !record) continue;
+      if (this.bytes.size >= 2 * MOST_CANDIDATES) this.bytes.delete(this.bytes.keys().next().value!);
+      this.bytes.set(sha256, bytes);
+      found.push({ id, name: record.fullName, bytes, face: Number(face) });
+    }
+    return found;
+  }
+
+  /** Takes somebody's word for what they saw. */
+  look(styleId: number, programId: number, { saw, who }: LookRequest): Sighting {
+    const { style, program } = this.cell(styleId, programId);
+    const result = ({ there: "seen", wrong: "swapped", "not-there": "not-there" } as const)[saw];
+    const by = who === "" ? "Somebody" : who;
+    const sentence = {
+      there: `${by} saw it listed and drawn as it should be.`,
+      wrong: `${by} saw it listed, and other letters drawn.`,
+      "not-there": `${by} looked, and it was not listed.`,
+    }[saw];
+    return this.record(style, program, { result, means: "eye", sentence, who });
+  }
+
+  /** Takes what a paired device found by drawing with its own fonts; it speaks for the browser it was opened in. */
+  fromDevice(deviceId: number, answers: readonly { sha256: string; answer: "there" | "not-there" }[]): void {
+    const program = this.context.devices.programs().find((one) => one.deviceId === deviceId && one.slug === DEVICE_BROWSER);
+    if (!program) return;
+    for (const { sha256, answer } of answers) {
+      const shelved = this.context.library.styleOfFile(sha256);
+      const style = shelved && this.context.library.style(shelved.id);
+      if (!style) continue;
+      const sentence =
+        answer === "there"
+          ? `${program.deviceName} drew it with its own copy: the same letters as the shelved file's.`
+          : `${program.deviceName} drew other letters, or none, under its name.`;
+      this.record(style, program, { result: answer === "there" ? "seen" : "not-there", means: "device", sentence });
+    }
+  }
+}
+
+/** The program a paired device speaks for: what Buvano was opened in there. */
+export const DEVICE_BROWSER = "own-browser";
