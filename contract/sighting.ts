@@ -35,6 +35,7 @@ export const Cell = Prediction.extend({
   familyId: z.number().int(),
   /** The program can be opened in the practice room. */
   practice: z.boolean(),
+  readsWhen: z.enum(["always", "document", "start", "by-hand"]),
   /** Jobs it is wanted for and not cleared for; a licence that has ended. */
   warnings: z.array(z.string()),
 });
@@ -76,7 +77,8 @@ export const PictureResult = z.object({
   scores: z.array(z.object({ name: z.string(), score: z.number() })),
   width: z.number().int(),
   height: z.number().int(),
-  line: z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() }),
+  /** A frame around the words, as SVG path data in its pixels. */
+  frame: z.string(),
   /** The likeliest font's outlines over the picture, as SVG path data in its pixels. */
   overlay: z.string(),
 });

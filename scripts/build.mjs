@@ -22,6 +22,7 @@ const entries = {
   main: "server/main.ts",
   cli: "cli/main.ts",
   "parcel.worker": "server/work/parcel.worker.ts",
+  "evidence.worker": "server/work/evidence.worker.ts",
   demo: "demo/main.ts",
   fill: "demo/fill.ts",
   bench: "tests/load/bench.ts",

@@ -129,7 +129,7 @@ function span(ink: Float32Array, width: number, row: number, from: number, to: n
 }
 
 /** The part of light pixels that separates ink from paper best (Otsu's method, between-class variance). */
-function threshold(values: Float32Array): number {
+export function inkLimit(values: Float32Array): number {
   const bins = new Array<number>(256).fill(0);
   for (const value of values) bins[max(0, min(255, Math.round(value * 255)))]!++;
   const total = values.length;
@@ -166,7 +166,7 @@ export function inkOf(light: Float32Array, width: number, height: number): { gre
   }
   if (most - least < 0.15) return undefined;
   const spread = Float32Array.from(ink, (value) => (value - least) / (most - least));
-  return { grey: { width, height, ink: spread }, limit: threshold(spread) };
+  return { grey: { width, height, ink: spread }, limit: inkLimit(spread) };
 }
 
 /** Lines of text as boxes around their ink: rows with ink, parted by rows without; wide gaps part a line into pieces. */
@@ -251,4 +251,45 @@ export function likeness(a: Grey, b: Grey): number {
     squaresB += y * y;
   }
   return squaresA === 0 || squaresB === 0 ? 0 : product / Math.sqrt(squaresA * squaresB);
+}
+
+/** A part of a line some letters wide, in pixels; and how far it may be moved to either side, in half-pixels. */
+const PART_WIDTH = 32;
+const MOST_MOVED = 6;
+
+/**
+ * `drawn` with each of its parts moved sideways to where it fits `seen` best: programs round each letter's width to whole pixels, so that
+ * letters drift from where they would stand. Both pictures have one size.
+ */
+export function settle(seen: Grey, drawn: Grey): Grey {
+  const { width, height } = drawn;
+  const out = new Float32Array(width * height);
+  for (let from = 0; from < width; from += PART_WIDTH) {
+    const to = min(width, from + PART_WIDTH);
+    let best: { part: Float32Array; fit: number } | undefined;
+    for (let moved = -MOST_MOVED; moved <= MOST_MOVED; moved++) {
+      const part = movedPart(drawn, from, to, moved / 2);
+      let off = 0;
+      for (let y = 0, i = 0; y < height; y++) for (let x = from; x < to; x++, i++) off += (part[i]! - seen.ink[y * width + x]!) ** 2;
+      // Of places that fit alike, the nearest.
+      const fit = off * (1 + Math.abs(moved) / 100);
+      if (!best || fit < best.fit) best = { part, fit };
+    }
+    for (let y = 0, i = 0; y < height; y++) for (let x = from; x < to; x++, i++) out[y * width + x] = best!.part[i]!;
+  }
+  return { width, height, ink: out };
+}
+function movedPart({ width, height, ink }: Grey, from: number, to: number, by: number): Float32Array {
+  const part = new Float32Array((to - from) * height);
+  const whole = floor(by);
+  const rest = by - whole;
+  for (let y = 0, i = 0; y < height; y++) {
+    for (let x = from; x < to; x++, i++) {
+      const at = x + whole;
+      const left = at >= 0 && at < width ? ink[y * width + at]! : 0;
+      const right = at + 1 >= 0 && at + 1 < width ? ink[y * width + at + 1]! : 0;
+      part[i] = left * (1 - rest) + right * rest;
+    }
+  }
+  return part;
 }

@@ -134,6 +134,13 @@ interface Entry {
   lines: { font: MenuFont; style: string }[];
 }
 
+interface Lowered {
+  sorted: string[];
+  at: Map<string, number>;
+  text: string;
+  starts: number[];
+}
+
 export class Menu {
   private readonly traits: MenuTraits;
   private readonly byLabel = new Map<string, Entry>();
@@ -153,9 +160,7 @@ export class Menu {
     }
     const labels = [...this.byLabel.keys()];
     const inOrder = order ? labels.sort((a, b) => order.get(a)! - order.get(b)!) : labels.sort(collator.compare);
-    // An entry is as Latin as any of its fonts.
-    const latin = (label: string) => this.byLabel.get(label)!.lines.some((line) => line.font.latin);
-    this.entries = traits.otherScripts === "after" ? [...inOrder.filter(latin), ...inOrder.filter((label) => !latin(label))] : inOrder;
+    this.entries = traits.otherScripts === "after" ? this.latinFirst(inOrder) : inOrder;
     for (const [i, label] of this.entries.entries()) this.at.set(label, i);
   }
 
@@ -188,20 +193,36 @@ export class Menu {
     };
   }
 
-  /** Entries in lower case, in code points' order: those that begin alike stand together. Made when first asked for. */
-  private get lowered(): { sorted: string[]; at: Map<string, number> } {
+  /** An entry is as Latin as any of its fonts. */
+  private latinFirst(inOrder: readonly string[]): string[] {
+    const [latin, others]: [string[], string[]] = [[], []];
+    for (const label of inOrder) (this.byLabel.get(label)!.lines.some((line) => line.font.latin) ? latin : others).push(label);
+    return [...latin, ...others];
+  }
+
+  /**
+   * Entries in lower case, in code points' order: those that begin alike stand together. `text` holds them all, a line each, with where
+   * each begins. Made when first asked for.
+   */
+  private get lowered(): Lowered {
     if (!this.lower) {
       const sorted = this.entries.map((entry) => entry.toLowerCase()).sort();
-      this.lower = { sorted, at: new Map(sorted.map((entry, i) => [entry, i])) };
+      const starts: number[] = [];
+      let length = 0;
+      for (const entry of sorted) {
+        starts.push(length);
+        length += entry.length + 1;
+      }
+      this.lower = { sorted, at: new Map(sorted.map((entry, i) => [entry, i])), text: sorted.join("\n"), starts };
     }
     return this.lower;
   }
-  private lower: { sorted: string[]; at: Map<string, number> } | undefined;
+  private lower: Lowered | undefined;
 
   private shortest(label: string): string {
     const own = label.toLowerCase();
     const characters = [...label];
-    const { sorted, at } = this.lowered;
+    const { sorted, at, text, starts } = this.lowered;
     const i = at.get(own)!;
     // Two entries that differ in case only cannot be told apart by typing.
     if (sorted[i - 1] === own) return label;
@@ -213,11 +234,15 @@ export class Menu {
       }
       return label;
     }
+    const [first, end] = [starts[i]!, starts[i]! + own.length];
+    const elsewhere = (typed: string): boolean => {
+      const found = text.indexOf(typed);
+      return found !== -1 && (found < first || text.indexOf(typed, end) !== -1);
+    };
     for (let length = 1; length < characters.length; length++) {
       for (let start = 0; start + length <= characters.length; start++) {
         const part = characters.slice(start, start + length).join("");
-        const typed = part.toLowerCase();
-        if (part.trim() === part && !sorted.some((other) => other !== own && other.includes(typed))) return part;
+        if (part.trim() === part && !elsewhere(part.toLowerCase())) return part;
       }
     }
     return label;

@@ -151,6 +151,13 @@ export function api(context: Context, services: Services): Router {
     response.send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
   });
 
+  router.get("/styles/:id/file", async (request, response) => {
+    const style = context.library.style(idOf(request));
+    if (!style) throw notFound("style");
+    response.attachment(style.fileName.split(/[\\/]/).at(-1)!).type("application/octet-stream");
+    response.send(Buffer.from(await readStored(style.sha256)));
+  });
+
   router.get(
     "/settings",
     answer(Settings, () => context.settings.get()),
@@ -195,8 +202,8 @@ export function api(context: Context, services: Services): Router {
     answer(Cell, (request) => {
       const cell = sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"));
       const { familyId } = context.library.style(cell.styleId)!;
-      const practice = !context.devices.program(cell.programId)!.own;
-      return { ...cell, familyId, practice, warnings: services.jobs.beforeUse([familyId]) };
+      const { own, traits } = context.devices.program(cell.programId)!;
+      return { ...cell, familyId, practice: !own, readsWhen: traits.readsWhen, warnings: services.jobs.beforeUse([familyId]) };
     }),
   );
   router.get(

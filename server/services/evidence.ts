@@ -8,6 +8,7 @@ import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
 import type { StyleRow } from "../store/library.ts";
 import type { SightingRow } from "../store/sightings.ts";
+import type { WorkPool } from "../work/pool.ts";
 import type { Observer } from "./observer.ts";
 import { sightingView, type SightingService } from "./sightings.ts";
 
@@ -20,9 +21,9 @@ export class EvidenceService {
   private readonly context: Context;
   private readonly sightings: SightingService;
   private readonly observer: Observer;
-  /** Bytes of fonts compared lately: fonts opened before stay open while they are held. */
-  private readonly bytes = new Map<string, Uint8Array>();
-  constructor(context: Context, sightings: SightingService, observer: Observer) {
+  private readonly pool: WorkPool;
+  constructor(context: Context, sightings: SightingService, observer: Observer, pool: WorkPool) {
+    this.pool = pool;
     this.context = context;
     this.sightings = sightings;
     this.observer = observer;
@@ -59,9 +60,7 @@ export class EvidenceService {
   /** Takes an exported file as evidence for one style in one program. Throws a `Fault` when it tells nothing. */
   async give(styleId: number, programId: number, fileName: string, bytes: Uint8Array): Promise<Sighting> {
     const { style, program } = this.cell(styleId, programId);
-    // Loaded when first wanted: reading documents is a lot of code.
-    const { readEvidence } = await import("../../core/evidence/read.ts");
-    const read = await readEvidence(fileName, bytes);
+    const read = await this.pool.read({ kind: "document", fileName, bytes });
     if (!read.ok) throw new Fault(422, read.problem);
     const judged = judgeFonts(read.value.fonts, style.record);
     if (!judged.ok) throw new Fault(422, judged.problem);
@@ -71,17 +70,11 @@ export class EvidenceService {
   /** Reads a picture of known words: the wanted style, its siblings and what the device has are compared with it. */
   async picture(styleId: number, programId: number, fileName: string, bytes: Uint8Array, words: string): Promise<PictureResult> {
     const { style, program } = this.cell(styleId, programId);
-    // Loaded when first wanted, as above.
-    const { readPicture } = await import("../../core/evidence/image.ts");
-    const { judgePicture } = await import("../../core/evidence/picture.ts");
-    const read = readPicture(bytes);
-    if (!read.ok) throw new Fault(422, read.problem);
-    const { width, height, light } = read.value;
-    const judged = judgePicture(light, width, height, words, await this.candidates(style, program));
+    const judged = await this.pool.read({ kind: "picture", bytes, words, candidates: await this.candidates(style, program) });
     if (!judged.ok) throw new Fault(422, judged.problem);
-    const { shown, scores, line, overlay } = judged.value;
+    const { shown, scores, frame, overlay, width, height } = judged.value;
     const percent = (score: number) => `${Math.round(score * 100)} %`;
-    const view = { scores: scores.slice(0, 5).map(({ name, score }) => ({ name, score })), width, height, line, overlay };
+    const view = { scores: scores.slice(0, 5).map(({ name, score }) => ({ name, score })), width, height, frame, overlay };
     if (!shown) {
       const likest = scores[0]
         ? ` The likest is ${scores[0].name}, ${percent(scores[0].score)} alike, which is not enough to be sure.`
@@ -100,17 +93,19 @@ export class EvidenceService {
   private async candidates(style: StyleRow, program: ProgramRow): Promise<Candidate[]> {
     const own = this.context.library.stylesOf(style.familyId).map((one) => `${one.sha256}#${one.face}`);
     const ids = [...new Set([`${style.sha256}#${style.face}`, ...own, ...this.sightings.listedIn(program)])];
-    const found: Candidate[] = [];
-    for (const id of ids.slice(0, MOST_CANDIDATES)) {
+    const wanted = ids.slice(0, MOST_CANDIDATES).map((id) => {
       const [sha256 = "", face = "0"] = id.split("#");
-      const bytes = this.bytes.get(sha256) ?? (await this.observer.bytesOf(program.deviceId, sha256));
-      const record = this.context.library.facesOf(sha256)[Number(face)]?.record;
-      if (!bytes || !record) continue;
-      if (this.bytes.size >= 2 * MOST_CANDIDATES) this.bytes.delete(this.bytes.keys().next().value!);
-      this.bytes.set(sha256, bytes);
-      found.push({ id, name: record.fullName, bytes, face: Number(face) });
-    }
-    return found;
+      return { id, sha256, face: Number(face) };
+    });
+    const held = await this.observer.bytesOfAll(
+      program.deviceId,
+      wanted.map((one) => one.sha256),
+    );
+    return wanted.flatMap(({ id, sha256, face }): Candidate[] => {
+      const bytes = held.get(sha256);
+      const record = this.context.library.facesOf(sha256)[face]?.record;
+      return bytes && record ? [{ id, name: record.fullName, bytes, face }] : [];
+    });
   }
 
   /** Takes somebody's word for what they saw. */

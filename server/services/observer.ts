@@ -135,15 +135,29 @@ export class Observer {
 
   /** A font's bytes, from the library or from the device that holds it; undefined when neither can give them. */
   async bytesOf(deviceId: number, sha256: string): Promise<Uint8Array | undefined> {
+    return (await this.bytesOfAll(deviceId, [sha256])).get(sha256);
+  }
+  /** As `bytesOf`, for several: the device is looked at once. What cannot be had is left out. */
+  async bytesOfAll(deviceId: number, sums: readonly string[]): Promise<Map<string, Uint8Array>> {
     const { files, devices } = this.context;
-    if (await files.has(sha256)) return files.read(sha256);
-    const row = devices.observedOn(deviceId).find((one) => one.sha256 === sha256);
-    if (!row) return undefined;
+    const found = new Map<string, Uint8Array>();
+    const elsewhere = new Map<string, string>();
+    const known = new Map(devices.observedOn(deviceId).map((row) => [row.sha256, `${row.folder}/${row.fileName}`]));
+    for (const sum of sums) {
+      if (await files.has(sum)) found.set(sum, await files.read(sum));
+      else if (known.has(sum)) elsewhere.set(known.get(sum)!, sum);
+    }
+    if (elsewhere.size === 0) return found;
     const fonts = await this.hosts
       .of(this.row(deviceId))
       .observe()
       .catch(() => []);
-    return fonts.find((font) => font.folder === row.folder && font.fileName === row.fileName)?.read();
+    for (const font of fonts) {
+      const sum = elsewhere.get(`${font.folder}/${font.fileName}`);
+      const bytes = sum === undefined ? undefined : await font.read().catch(() => undefined);
+      if (sum !== undefined && bytes) found.set(sum, bytes);
+    }
+    return found;
   }
 
   claimsOf(sha256: string): readonly Claim[] {

@@ -61,7 +61,7 @@ export async function makeServices(context: Context): Promise<Services> {
   const parcels = new ParcelService(context, pool, shelf, clearance);
   const watch = new WatchService(context, parcels);
   const observer = new Observer(context, new Hosts(context, room));
-  const evidence = new EvidenceService(context, sightings, observer);
+  const evidence = new EvidenceService(context, sightings, observer, pool);
   const handing = new Handing(context, room);
   const devices = new DeviceService(context, room, observer, parcels, (familyId) => clearance.of(familyId).lapsed);
   const tablets = new TabletService(context, jobs);

@@ -2,17 +2,26 @@
 import { join } from "node:path";
 import { MessageChannel } from "node:worker_threads";
 import { Piscina } from "piscina";
+import type { EvidenceJob, EvidenceOutcome } from "./evidence.worker.ts";
 import type { ParcelJob, ParcelOutcome, ParcelTold } from "./parcel.worker.ts";
 
 const THREADS = 2;
 /** A parcel waits for the disk half of its time; another one uses the thread meanwhile. */
 const TASKS_PER_THREAD = 3;
+/** A thread that reads evidence is kept this long for the next. */
+const EVIDENCE_IDLE_MS = 60_000;
 /** How many parcels are worked on at once. */
 export const AT_ONCE = THREADS * TASKS_PER_THREAD;
 
 export class WorkPool {
   private readonly pool: Piscina;
+  /** Started when first wanted. */
+  private readonly evidence: Piscina;
   constructor(workerDir: string) {
+    this.evidence = new Piscina({
+      filename: join(workerDir, "evidence.worker.mjs"),
+      ...{ minThreads: 0, maxThreads: 1, idleTimeout: EVIDENCE_IDLE_MS },
+    });
     this.pool = new Piscina({
       filename: join(workerDir, "parcel.worker.mjs"),
       maxThreads: THREADS,
@@ -32,7 +41,11 @@ export class WorkPool {
       port1.close();
     }
   }
-  close(): Promise<void> {
-    return this.pool.destroy();
+  /** Reads an exported file or a picture in a worker thread. */
+  async read<J extends EvidenceJob>(job: J): Promise<EvidenceOutcome<J>> {
+    return (await this.evidence.run(job)) as EvidenceOutcome<J>;
+  }
+  async close(): Promise<void> {
+    await Promise.all([this.pool.destroy(), this.evidence.destroy()]);
   }
 }

@@ -1,12 +1,16 @@
 // The board at size, and evidence of many pages.
+import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { PDFDocument, StandardFonts } from "pdf-lib";
+import { readPicture } from "../../core/evidence/image.ts";
 import { readPdf } from "../../core/evidence/pdf.ts";
+import { judgePicture } from "../../core/evidence/picture.ts";
 import { inspectFont } from "../../core/inspect.ts";
 import { linesOf, Menu, orderOf, type MenuFont, type MenuTraits } from "../../core/menu/menu.ts";
 import { cellState } from "../../core/menu/state.ts";
 import { USUAL_TRAITS } from "../../contract/program.ts";
 import { menuFont } from "../../core/menu/font.ts";
+import { FORTY } from "../reference/forty.ts";
 import { corpusFonts } from "./corpus.ts";
 
 const FAMILIES = 100;
@@ -45,6 +49,26 @@ async function longPdf(): Promise<Uint8Array> {
   return document.save();
 }
 
+/** Screens of forty fonts, each told among the forty, decoding included. */
+function pictures(print: (line: string) => void): void {
+  const words = "Wild fennel 4.50";
+  const candidates = FORTY.map((path) => ({ id: path, name: path, face: 0, bytes: new Uint8Array(readFileSync(path)) }));
+  const times: number[] = [];
+  let right = 0;
+  for (const { id } of candidates) {
+    const screen = execFileSync("hb-view", ["--output-format=png", "--font-size=72", "--margin=60", id, words]);
+    const start = performance.now();
+    const read = readPicture(screen);
+    const judged = read.ok && judgePicture(read.value.light, read.value.width, read.value.height, words, candidates);
+    times.push(performance.now() - start);
+    if (judged && judged.ok && judged.value.shown?.id === id) right++;
+  }
+  const [first = 0] = times;
+  print(
+    `a screen told among ${candidates.length} fonts: ${(times.reduce((a, b) => a + b) / times.length).toFixed(0)} ms, ${Math.max(...times).toFixed(0)} ms at most, ${first.toFixed(0)} ms the first time; ${right} of ${times.length} right`,
+  );
+}
+
 export async function benchSightings(print: (line: string) => void): Promise<void> {
   const fonts = corpusFonts().flatMap((path): MenuFont[] => {
     const result = inspectFont(readFileSync(path), "font");
@@ -52,6 +76,7 @@ export async function benchSightings(print: (line: string) => void): Promise<voi
   });
   const times = Array.from({ length: RUNS }, () => board(fonts));
   print(`board of ${FAMILIES} families × ${PROGRAMS} programs over ${fonts.length} fonts: ${Math.min(...times).toFixed(0)} ms`);
+  pictures(print);
   const pdf = await longPdf();
   const start = performance.now();
   const read = await readPdf(pdf);

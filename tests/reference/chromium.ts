@@ -1,42 +1,67 @@
-// Chromium as a program that is really there: it prints a page to PDF, with only the fonts a private HOME holds.
-import { execFileSync } from "node:child_process";
+// Programs that are really there, with only the fonts a private HOME holds: Chromium prints pages to PDF; others are run from the command line.
 import { copyFileSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { execFileSync } from "node:child_process";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
+import { Builder, type WebDriver } from "selenium-webdriver";
+import { Options, ServiceBuilder } from "selenium-webdriver/chrome.js";
 
-/** Prints `words` set in `family` (and `css`), the given font files being in the user's font folder. Returns the PDF's path. */
-export function printPage(family: string, words: string, fonts: string[], css = ""): { pdf: string; done: () => void } {
-  const home = mkdtempSync(join(tmpdir(), "buvano-home-"));
-  const folder = join(home, ".local", "share", "fonts");
-  mkdirSync(folder, { recursive: true });
+/** A home with some fonts in its font folder and one stand-in; the machine's other fonts must not help. */
+export interface Home {
+  path: string;
+  env: NodeJS.ProcessEnv;
+  done: () => void;
+}
+export function makeHome(fonts: readonly string[], standIn = "/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf"): Home {
+  const path = mkdtempSync(join(tmpdir(), "buvano-home-"));
+  const [folder, others] = [join(path, ".local", "share", "fonts"), join(path, "others")];
+  for (const dir of [folder, others]) mkdirSync(dir, { recursive: true });
   for (const font of fonts) copyFileSync(font, join(folder, basename(font)));
-  // Only the private folder and one stand-in; the machine's other fonts must not help.
-  const config = join(home, "fonts.conf");
+  copyFileSync(standIn, join(others, basename(standIn)));
+  const config = join(path, "fonts.conf");
+  const dirs = [folder, others].map((dir) => `<dir>${dir}</dir>`).join("");
   writeFileSync(
     config,
-    `<?xml version="1.0"?><!DOCTYPE fontconfig SYSTEM "fonts.dtd"><fontconfig><dir>${folder}</dir><dir>/usr/share/fonts/truetype/dejavu</dir><cachedir>${home}/cache</cachedir></fontconfig>`,
+    `<?xml version="1.0"?><!DOCTYPE fontconfig SYSTEM "fonts.dtd"><fontconfig>${dirs}<cachedir>${path}/cache</cachedir></fontconfig>`,
   );
-  const page = join(home, "page.html");
-  writeFileSync(page, `<!doctype html><meta charset="utf-8"><p style="font: 32px '${family}'; ${css}">${words}</p>`);
-  const pdf = join(home, "page.pdf");
-  const flags = [
-    "--headless",
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-  ];
-  execFileSync(
-    "/usr/bin/chromium",
-    [...flags, `--user-data-dir=${home}/profile`, "--no-pdf-header-footer", `--print-to-pdf=${pdf}`, `file://${page}`],
-    {
-      env: { ...process.env, HOME: home, XDG_DATA_HOME: join(home, ".local", "share"), FONTCONFIG_FILE: config },
-      stdio: "ignore",
-      timeout: 60_000,
-    },
-  );
-  return { pdf, done: () => rmSync(home, { recursive: true, force: true }) };
+  const env = { ...process.env, HOME: path, XDG_DATA_HOME: join(path, ".local", "share"), FONTCONFIG_FILE: config };
+  return { path, env, done: () => rmSync(path, { recursive: true, force: true }) };
+}
+
+/** Chromium with the fonts of a home. Pages are made of one paragraph, set by `css`. */
+export class Printer {
+  private readonly driver: WebDriver;
+  private readonly page: string;
+  private constructor(driver: WebDriver, page: string) {
+    this.driver = driver;
+    this.page = page;
+  }
+  static async start(home: Home): Promise<Printer> {
+    const options = new Options();
+    options.setChromeBinaryPath("/usr/bin/chromium");
+    const flags = ["headless", "no-sandbox", "disable-gpu", "disable-background-networking", "disable-component-update", "disable-sync"];
+    options.addArguments(...flags, `user-data-dir=${join(home.path, "profile")}`);
+    const service = new ServiceBuilder("/usr/bin/chromedriver").setEnvironment(home.env as Record<string, string>);
+    const driver = await new Builder().forBrowser("chrome").setChromeOptions(options).setChromeService(service).build();
+    return new Printer(driver, join(home.path, "page.html"));
+  }
+  private async open(words: string, css: string): Promise<void> {
+    writeFileSync(this.page, `<!doctype html><meta charset="utf-8"><body style="background:white"><p style="${css}">${words}</p>`);
+    await this.driver.get(`file://${this.page}`);
+  }
+  async print(words: string, css: string): Promise<Uint8Array> {
+    await this.open(words, css);
+    const driver = this.driver as unknown as { printPage(options: object): Promise<string> };
+    return new Uint8Array(Buffer.from(await driver.printPage({}), "base64"));
+  }
+  /** A picture of the page as it is on the screen, PNG. */
+  async shot(words: string, css: string): Promise<Uint8Array> {
+    await this.open(words, css);
+    return new Uint8Array(Buffer.from(await this.driver.takeScreenshot(), "base64"));
+  }
+  async quit(): Promise<void> {
+    await this.driver.quit();
+  }
 }
 
 /** Font names as pdffonts of poppler-utils gives them, without subset tags. */

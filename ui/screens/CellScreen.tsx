@@ -64,12 +64,15 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
   const answer = useCell(styleId, programId);
   const router = useRouter();
   const [result, setResult] = useState<Sighting>();
+  const [picture, setPicture] = useState<File>();
   const give = useAction(
     useCallback(
       async (files: File[]) => {
         const [file] = files;
         if (!file) return;
         setResult(undefined);
+        // Pictures are read another way; the words in them are asked for there.
+        if (file.type.startsWith("image/") && !file.type.includes("svg")) return setPicture(file);
         setResult(await upload(`/cells/${styleId}/${programId}/evidence`, [{ name: file.name, file }], Sighting));
       },
       [styleId, programId],
@@ -102,6 +105,7 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
             {(cell) => (
               <>
                 <ClearanceWarnings warnings={cell.warnings} />
+                {picture ? <PictureDrawer cell={cell} given={picture} onSeen={setResult} /> : null}
                 <View className="mb-5 border border-edge bg-drawer p-3" testID="cell-state">
                   <StateMark state={cell.state} />
                   <Body className="mt-2">{cell.reason}</Body>
@@ -124,7 +128,7 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
                 ) : null}
                 <NotThere cell={cell} open={result?.result === "not-there"} />
                 <LookDrawer cell={cell} onSeen={setResult} />
-                <PictureDrawer cell={cell} onSeen={setResult} />
+                {picture ? null : <PictureDrawer cell={cell} given={undefined} onSeen={setResult} />}
                 <ProbeDrawer cell={cell} />
               </>
             )}

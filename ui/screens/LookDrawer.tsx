@@ -30,22 +30,25 @@ const PROBES = {
 
 export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Sighting) => void }) {
   const name = who.use();
-  const [learnt, setLearnt] = useState(false);
+  /** What looking shows of the program: when it reads fonts, otherwise than was thought. */
+  const [learnt, setLearnt] = useState<"always" | "start">();
   const { styleId, programId } = cell;
   const look = useAction(
     useCallback(
       async (saw: LookRequest["saw"]) => {
-        setLearnt(saw === "there" && cell.state === "reopen" && !cell.practice);
+        const early = saw === "there" && cell.state === "reopen";
+        const late = saw === "not-there" && cell.state === "due" && cell.readsWhen === "always";
+        setLearnt(cell.practice ? undefined : early ? "always" : late ? "start" : undefined);
         onSeen(await send("POST", `/cells/${styleId}/${programId}/look`, Sighting, { saw, who: name }));
       },
-      [styleId, programId, name, cell.state, cell.practice, onSeen],
+      [styleId, programId, name, cell.state, cell.readsWhen, cell.practice, onSeen],
     ),
   );
   const learn = useAction(
     useCallback(async () => {
-      await send("POST", `/programs/${programId}/learn`, ProgramSummary, { readsWhen: "always" });
-      setLearnt(false);
-    }, [programId]),
+      await send("POST", `/programs/${programId}/learn`, ProgramSummary, { readsWhen: learnt });
+      setLearnt(undefined);
+    }, [programId, learnt]),
   );
   return (
     <Drawer label="Look with your own eyes" testID="look-drawer">
@@ -59,8 +62,17 @@ export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Si
         </View>
         {learnt ? (
           <View className="mt-3 items-start gap-2" role="status">
-            <Body>It appeared without {cell.programName} being reopened.</Body>
-            <Button label="Remember that it notices by itself" busy={learn.busy} onPress={learn.run} testID="learn" />
+            <Body>
+              {learnt === "always"
+                ? `It appeared without ${cell.programName} being reopened.`
+                : `${cell.programName} was thought to notice new fonts while it is open.`}
+            </Body>
+            <Button
+              label={learnt === "always" ? "Remember that it notices by itself" : "Remember that it must be reopened"}
+              busy={learn.busy}
+              onPress={learn.run}
+              testID="learn"
+            />
           </View>
         ) : null}
       </DrawerRow>

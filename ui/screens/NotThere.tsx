@@ -13,6 +13,7 @@ import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { saveFrom } from "../web/download.ts";
 
 type Reason = Diagnosis["reasons"][number];
 const ACT_WORDS: Record<NonNullable<Reason["act"]>, string> = {
@@ -41,6 +42,8 @@ export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean
         }
         if (what === "renew") return router.push(`/licence?family=${familyId}`);
         if (what === "duplicates") return router.push(`/duplicates?device=${deviceId}`);
+        // A program that is really there is given the file by its own means.
+        if (what === "load" && !cell.practice) return saveFrom(`/api/styles/${styleId}/file`);
         if (what === "look-again") await send("POST", `/devices/${deviceId}/rescan`, Rescan);
         else if (cell.practice) return router.push(`/practice/${programId}?style=${styleId}`);
         else await send("POST", `/programs/${programId}/opened`, ProgramSummary);
@@ -56,7 +59,10 @@ export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean
       </View>
     );
   }
-  const words = (what: NonNullable<Reason["act"]>) => (what === "reopen" && cell.practice ? `Open ${cell.programName}` : ACT_WORDS[what]);
+  const words = (what: NonNullable<Reason["act"]>): string => {
+    if (what === "load" && !cell.practice) return "Save the file to load";
+    return what === "reopen" && cell.practice ? `Open ${cell.programName}` : ACT_WORDS[what];
+  };
   return (
     <Drawer label="Not there? Likely reasons" testID="diagnosis">
       {act.problem ? <ApiProblemNote problem={act.problem} /> : null}

@@ -1,7 +1,7 @@
 // A picture of known words as evidence: it is shown with the likeliest font's outlines laid over it, and the likeness of those that come next.
-import { useCallback, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { View } from "react-native";
-import Svg, { Image, Path, Rect } from "react-native-svg";
+import Svg, { Image, Path } from "react-native-svg";
 import { PictureResult, type Cell, type Sighting } from "../../contract/sighting.ts";
 import { TELLING_WORDS } from "../../core/evidence/telling.ts";
 import { upload } from "../data/api.ts";
@@ -14,7 +14,14 @@ import { Body, Small } from "../parts/Text.tsx";
 import { usePalette } from "../theme/theme.ts";
 import { DropArea } from "../web/DropArea.tsx";
 
-export function PictureDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Sighting) => void }) {
+interface Props {
+  cell: Cell;
+  /** A picture that was given elsewhere on the screen; taken once. */
+  given: File | undefined;
+  onSeen: (sighting: Sighting) => void;
+}
+
+export function PictureDrawer({ cell, given, onSeen }: Props) {
   const palette = usePalette();
   const [words, setWords] = useState(TELLING_WORDS);
   const [shown, setShown] = useState<{ result: PictureResult; url: string }>();
@@ -31,6 +38,13 @@ export function PictureDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting:
       [styleId, programId, words, onSeen],
     ),
   );
+  const { run } = give;
+  const [taken, setTaken] = useState<File>();
+  useEffect(() => {
+    if (!given || given === taken) return;
+    setTaken(given);
+    run(given);
+  }, [given, taken, run]);
   return (
     <Drawer label="A picture of it" testID="picture-drawer">
       {give.problem ? <ApiProblemNote problem={give.problem} /> : null}
@@ -64,7 +78,7 @@ export function PictureDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting:
               aria-label={`The picture, with ${shown.result.scores[0]?.name ?? "no font"} laid over the words`}
             >
               <Image href={shown.url} width={shown.result.width} height={shown.result.height} />
-              <Rect {...shown.result.line} fill="none" stroke={palette.persimmon} strokeWidth={shown.result.width / 400} />
+              <Path d={shown.result.frame} fill="none" stroke={palette.persimmon} strokeWidth={shown.result.width / 400} />
               <Path d={shown.result.overlay} fill={palette.verdigris} fillOpacity={0.55} />
             </Svg>
           </View>
