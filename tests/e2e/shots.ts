@@ -1,6 +1,10 @@
 // `npm run shots`: one current picture of each main view, made from the demo's data, into docs/screenshots.
-import { mkdir } from "node:fs/promises";
+import { execFileSync } from "node:child_process";
+import { mkdir, writeFile } from "node:fs/promises";
 import { join } from "node:path";
+import { FamilyPage } from "../../contract/family.ts";
+import { PlanView } from "../../contract/plan.ts";
+import { Board } from "../../contract/sighting.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { ROOT, TestServer } from "./server.ts";
 import { makeWorld, type World } from "./world.ts";
@@ -10,9 +14,6 @@ type Shot = [name: string, path: (world: World) => string, ready: string];
 const phone: Shot[] = [
   ["today", () => "/", "parcel-row"],
   ["parcel", ({ parcels }) => `/parcel/${parcels["fernhollow-text-family.zip"]}`, "parcel-drawer"],
-  ["parcel-trouble", ({ parcels }) => `/parcel/${parcels["fernhollow-broken-download.zip"]}`, "entry-problem"],
-  ["settings", () => "/settings", "limits"],
-  ["families", () => "/families", "family-card"],
   ["family", ({ familyId }) => `/family/${familyId}`, "style"],
   ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],
   ["devices", () => "/devices", "device-trouble"],
@@ -20,7 +21,7 @@ const phone: Shot[] = [
   ["duplicates", () => "/duplicates?device=1", "duplicate-group"],
   ["tablet", () => "/tablet-room/3", "profile"],
   ["pairing", () => "/pairing", "pair-code"],
-  ["practice-program", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],
+  ["program-office", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],
   ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],
 ];
 const clearance: Shot[] = [
@@ -31,7 +32,66 @@ const wide: Shot[] = [
   ["families-wide", ({ familyId }) => `/family/${familyId}`, "style"],
   ["board-wide", () => "/sightings", "board-row"],
 ];
+/** Views that need somebody's hand first: a picture given as evidence, the reasons why a font is not there, a design program. */
+const handled: [name: string, path: (world: World) => string, act: (browser: Browser, world: World) => Promise<void>][] = [
+  [
+    "evidence",
+    ({ styleId }) => `/cell/${styleId}/2`,
+    async (browser, { styleId }) => {
+      const picture = join(browser.downloads, "screen.png");
+      const file = await (await fetch(`${server.address}/api/styles/${styleId}/file`)).arrayBuffer();
+      const font = join(browser.downloads, "font.ttf");
+      await writeFile(font, new Uint8Array(file));
+      const words = "Wild fennel 4.50";
+      await writeFile(picture, execFileSync("hb-view", ["--output-format=png", "--font-size=90", "--margin=24", font, words]));
+      await browser.type("picture-words", words);
+      await browser.give(picture, "Choose a picture");
+      await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'end' })", await browser.find("picture-result"));
+    },
+  ],
+  [
+    "diagnosis",
+    ({ styleId }) => `/cell/${styleId}/5`,
+    async (browser) => {
+      await browser.click("not-there");
+      await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'start' })", await browser.find("diagnosis"));
+    },
+  ],
+  [
+    "program-design",
+    ({ styleId }) => `/practice/2?style=${styleId}`,
+    async (browser) => {
+      await browser.click("start-program");
+      await browser.find("drawn-with");
+    },
+  ],
+];
 const dark: Shot[] = [["families-dark", () => "/families", "family-card"]];
+
+/** Some more families placed and looked for, so that the board shows many states. */
+async function busyBoard(): Promise<void> {
+  const api = async (path: string, body?: object): Promise<unknown> => {
+    const init = body && { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) };
+    return (await fetch(`${server.address}/api${path}`, init)).json();
+  };
+  const { families } = FamilyPage.parse(await api("/families"));
+  const place = async (deviceId: number, account: "me" | "everyone", names: readonly string[], passcode?: string) => {
+    const familyIds = families.filter((family) => names.includes(family.name)).map((family) => family.id);
+    const plan = PlanView.parse(await api("/plans", { deviceId, account, action: "place", familyIds }));
+    await api(`/plans/${plan.id}/do`, { passcode });
+  };
+  await place(1, "me", ["Almanac Field", "Seedbox Block", "Seedbox Block Shade", "Tendril Script"]);
+  await place(2, "everyone", ["Almanac Field", "Seedbox Block", "Shvil Text"], "4711");
+  for (const [row, column] of [
+    [0, 0],
+    [0, 1],
+    [3, 1],
+    [4, 1],
+  ] as const) {
+    const cell = Board.parse(await api("/board")).rows[row]!.cells[column]!;
+    await api(`/cells/${cell.styleId}/${cell.programId}/look`, { saw: "there" });
+  }
+}
 
 const target = join(ROOT, "docs", "screenshots");
 await mkdir(target, { recursive: true });
@@ -57,9 +117,16 @@ try {
         await browser.shot(join(target, `${name}.png`));
         process.stderr.write(`docs/screenshots/${name}.png\n`);
       }
+      for (const [name, path, act] of shots[0] === phone[0] ? handled : []) {
+        await browser.open(server.address + path(world));
+        await act(browser, world);
+        await browser.shot(join(target, `${name}.png`));
+        process.stderr.write(`docs/screenshots/${name}.png\n`);
+      }
     } finally {
       await browser.quit();
     }
+    if (shots[0] === phone[0]) await busyBoard();
   }
 } finally {
   await server.stop();

@@ -4,7 +4,6 @@ import { execFileSync } from "node:child_process";
 import { readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import { By } from "selenium-webdriver";
 import { FamilyDetail, FamilyPage } from "../../contract/family.ts";
 import { DeviceDetail } from "../../contract/device.ts";
 import { PlanView } from "../../contract/plan.ts";
@@ -113,11 +112,42 @@ test("a picture of known words: the likeliest font is laid over it, and it count
   writeFileSync(picture, execFileSync("hb-view", ["--output-format=png", "--font-size=90", "--margin=24", font, "Wild fennel 4.50"]));
   await openCell(await programId(1, "Poster Desk"));
   await browser.type("picture-words", "Wild fennel 4.50");
-  const drawer = await browser.find("picture-drawer");
-  await drawer.findElement(By.css('input[type="file"]')).sendKeys(picture);
+  await browser.give(picture, "Choose a picture");
   expect(await words("picture-result")).toMatch(/The picture shows Trellis Fair: \d+ % alike\./);
   await usable();
   expect(await words("evidence-result")).toContain("Seen");
+});
+
+test("the board on a phone: one program, one family, its styles; narrowed down", async () => {
+  await browser.open(`${server.address}/sightings`);
+  await browser.find("cell");
+  await browser.choose("board-program", "Poster Desk on Workshop laptop");
+  const named = async () => Promise.all((await browser.all("cell")).map((cell) => cell.getText()));
+  await browser.waitUntil("the family is seen there", async () => (await named()).some((text) => /Trellis Fair\s*Seen/.test(text)));
+  await browser.choose("board-along", "One family");
+  await browser.choose("board-row-choice", "Trellis Fair");
+  await browser.waitUntil("its programs are listed", async () => (await named()).some((text) => /Title Desk\s*Office desktop/.test(text)));
+  await usable();
+  await browser.choose("board-by", "Styles");
+  await browser.choose("board-along", "One style");
+  await browser.choose("board-row-choice", "Almanac Field Black");
+  await browser.waitUntil("one style's programs", async () => (await named()).length === 7);
+  await browser.click("board-narrow");
+  await browser.choose("board-device", "Workshop laptop");
+  await browser.waitUntil("one device's programs", async () => (await named()).length === 3);
+  await browser.click("cell");
+  expect(await browser.words()).toContain("Almanac Field Black in Letter Desk");
+});
+
+test("a picture given where exports are asked for is read as a picture; a tiny one gets a sentence", async () => {
+  const picture = join(server.dataDir, "tiny.png");
+  const [style] = FamilyDetail.parse(await get(`/families/${familyId}`)).styleList;
+  const font = join(server.dataDir, "files", style!.sha256.slice(0, 2), style!.sha256);
+  writeFileSync(picture, execFileSync("hb-view", ["--output-format=png", "--font-size=16", font, "Wild fennel 4.50"]));
+  await openCell(await programId(1, "Poster Desk"));
+  await browser.find("give-evidence");
+  await browser.give(picture, "Choose an exported file");
+  await browser.text("The words are too small in this picture.");
 });
 
 test("a program somebody names: predicted by its traits, and taught by looking", async () => {

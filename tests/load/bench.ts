@@ -8,7 +8,7 @@ import { benchArrival } from "./arrival.ts";
 import { corpusFonts, corpusZips } from "./corpus.ts";
 import { benchDevices } from "./devices.ts";
 import { benchLibrary } from "./library.ts";
-import { benchScrolling } from "./scrolling.ts";
+import { benchBoardScrolling, benchScrolling } from "./scrolling.ts";
 import { benchSightings } from "./sightings.ts";
 
 const here = fileURLToPath(new URL(".", import.meta.url));
@@ -30,7 +30,13 @@ function seconds(work: (dir: string) => void): number {
 const quiet = { stdio: "ignore" as const };
 
 // One part alone by its name; all of them otherwise.
-const parts = { devices: () => benchDevices(here, print), sightings: () => benchSightings(print) };
+const parts = {
+  devices: () => benchDevices(here, print),
+  sightings: async () => {
+    await benchSightings(print);
+    await benchBoardScrolling(here, print);
+  },
+};
 const part = process.argv[2];
 if (part === "devices" || part === "sightings") {
   await parts[part]();

@@ -4,10 +4,11 @@ import { createHash } from "node:crypto";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { USUAL_TRAITS, type ProgramKind, type ProgramTraits } from "../../contract/program.ts";
 import { makeApp } from "../../server/app.ts";
-import { makeContext, thisMachine } from "../../server/context.ts";
-import { makeServices } from "../../server/services/services.ts";
-import { Browser, PHONE } from "../e2e/browser.ts";
+import { makeContext, thisMachine, type Context } from "../../server/context.ts";
+import { makeServices, type Services } from "../../server/services/services.ts";
+import { Browser, PHONE, WIDE } from "../e2e/browser.ts";
 import { corpusFonts } from "./corpus.ts";
 import { fillShelf, p95 } from "./library.ts";
 
@@ -36,33 +37,28 @@ function run(list) {
   });
 }`;
 
-export async function benchScrolling(workerDir: string, print: (line: string) => void): Promise<void> {
+interface Filled {
+  context: Context;
+  services: Services;
+  address: string;
+}
+/** A server of its own with whatever `fill` puts into it, and a browser looking at it. */
+async function looking(
+  workerDir: string,
+  builtInFonts: string | undefined,
+  size: { width: number; height: number },
+  work: (filled: Filled, browser: Browser) => Promise<void>,
+): Promise<void> {
   const dataDir = mkdtempSync(join(tmpdir(), "buvano-bench-scrolling-"));
   const webDir = join(workerDir, "..", "web");
-  const context = await makeContext({ dataDir, webDir, workerDir, builtInFonts: undefined, now: () => new Date(), ...thisMachine() });
+  const context = await makeContext({ dataDir, webDir, workerDir, builtInFonts, now: () => new Date(), ...thisMachine() });
   const services = await makeServices(context);
-  const styles = 20_000;
-  fillShelf(context, styles);
-  // Every style has bytes of its own to be drawn from: the real fonts', linked under its name.
-  const fonts = corpusFonts();
-  for (let i = 0; i < styles; i++) {
-    const path = context.files.path(createHash("sha256").update(`${i}`).digest("hex"));
-    mkdirSync(join(path, ".."), { recursive: true });
-    linkOrSkip(fonts[i % fonts.length]!, path);
-  }
   const server = makeApp(context, services).listen(0, "127.0.0.1");
   await new Promise((resolve) => server.once("listening", resolve));
-  const browser = await Browser.start(PHONE);
+  const browser = await Browser.start(size);
+  await browser.driver.manage().setTimeouts({ script: 60_000 });
   try {
-    services.families.list({ limit: 1 });
-    await browser.open(`http://localhost:${(server.address() as AddressInfo).port}/families`);
-    await browser.find("family-card");
-    await browser.driver.manage().setTimeouts({ script: 60_000 });
-    const [reached, ...frames] = (await browser.driver.executeAsyncScript(SCROLL)) as number[];
-    const late = frames.filter((ms) => ms > 50).length;
-    print(
-      `scrolling ${reached} px through ${styles} styles: ${frames.length} frames in 6 s, p95 ${p95(frames).toFixed(0)} ms; ${late} took longer than 50 ms`,
-    );
+    await work({ context, services, address: `http://localhost:${(server.address() as AddressInfo).port}` }, browser);
   } finally {
     await browser.quit();
     server.close();
@@ -70,6 +66,49 @@ export async function benchScrolling(workerDir: string, print: (line: string) =>
     await services.close();
     rmSync(dataDir, { recursive: true });
   }
+}
+async function scroll(browser: Browser, what: string, print: (line: string) => void): Promise<void> {
+  const [reached, ...frames] = (await browser.driver.executeAsyncScript(SCROLL)) as number[];
+  const late = frames.filter((ms) => ms > 50).length;
+  print(
+    `scrolling ${reached} px through ${what}: ${frames.length} frames in 6 s, p95 ${p95(frames).toFixed(0)} ms; ${late} took longer than 50 ms`,
+  );
+}
+
+export async function benchScrolling(workerDir: string, print: (line: string) => void): Promise<void> {
+  await looking(workerDir, undefined, PHONE, async ({ context, services, address }, browser) => {
+    const styles = 20_000;
+    fillShelf(context, styles);
+    // Every style has bytes of its own to be drawn from: the real fonts', linked under its name.
+    const fonts = corpusFonts();
+    for (let i = 0; i < styles; i++) {
+      const path = context.files.path(createHash("sha256").update(`${i}`).digest("hex"));
+      mkdirSync(join(path, ".."), { recursive: true });
+      linkOrSkip(fonts[i % fonts.length]!, path);
+    }
+    services.families.list({ limit: 1 });
+    await browser.open(`${address}/families`);
+    await browser.find("family-card");
+    await scroll(browser, `${styles} styles`, print);
+  });
+}
+
+/** The board of some hundred families and thirty programs, wide. */
+export async function benchBoardScrolling(workerDir: string, print: (line: string) => void): Promise<void> {
+  await looking(workerDir, join(workerDir, "..", "demo", "built-in"), WIDE, async ({ context, services, address }, browser) => {
+    fillShelf(context, 419);
+    const kinds = Object.entries(USUAL_TRAITS) as [ProgramKind, ProgramTraits][];
+    for (let i = context.devices.programs().length; i < 30; i++) {
+      const [kind, traits] = kinds[i % kinds.length]!;
+      services.programs.put({ deviceId: 1, name: `Desk ${i}`, kind, traits });
+    }
+    const { programs, rows } = services.sightings.board();
+    const start = performance.now();
+    await browser.open(`${address}/sightings`);
+    await browser.find("board-row");
+    print(`board of ${rows.length} families × ${programs.length} programs: ${(performance.now() - start).toFixed(0)} ms until it is shown`);
+    await scroll(browser, "it", print);
+  });
 }
 
 function linkOrSkip(from: string, to: string): void {

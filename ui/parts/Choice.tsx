@@ -8,10 +8,12 @@ interface Props<K extends string> {
   words: Record<K, string>;
   value: K | undefined;
   onChange: (value: K | undefined) => void;
+  /** Shares a row's width with others like it; otherwise it is as wide as its longest word. */
+  grow?: boolean;
   testID?: string;
 }
 
-export function Choice<K extends string>({ label, none, words, value, onChange, testID }: Props<K>) {
+export function Choice<K extends string>({ label, none, words, value, onChange, grow = false, testID }: Props<K>) {
   const palette = usePalette();
   return (
     <select
@@ -21,6 +23,7 @@ export function Choice<K extends string>({ label, none, words, value, onChange, 
       onChange={(event) => onChange(event.currentTarget.value === "" ? undefined : (event.currentTarget.value as K))}
       style={{
         minHeight: 48,
+        ...(grow ? { flex: "1 1 0", minWidth: 0 } : {}),
         padding: "0 12px",
         borderRadius: 0,
         font: "16px BuvanoStrong, sans-serif",

@@ -17,8 +17,8 @@ export const STATE_WORDS: Record<SightingState, string> = {
   "not-here": "Not here",
 };
 
-/** The seed of one sighting state, 24 units square. */
-export function SeedMark({ state, size = 24 }: { state: SightingState; size?: number }) {
+/** The seed of one sighting state, 24 units square; with an `id`, others can show it too. */
+export function SeedMark({ state, size = 24, id }: { state: SightingState; size?: number; id?: string }) {
   const palette = usePalette();
   const line = { stroke: palette.ink, strokeWidth: 1.8, fill: "none" };
   const seed = <Ellipse cx={12} cy={12} rx={5} ry={8} {...line} />;
@@ -63,7 +63,7 @@ export function SeedMark({ state, size = 24 }: { state: SightingState; size?: nu
     "not-here": <Line x1={7} y1={12} x2={17} y2={12} {...line} stroke={palette.faded} />,
   };
   return (
-    <Svg width={size} height={size} viewBox="0 0 24 24" aria-hidden>
+    <Svg id={id} width={size} height={size} viewBox="0 0 24 24" aria-hidden>
       {shapes[state]}
     </Svg>
   );

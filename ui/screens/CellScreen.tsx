@@ -43,7 +43,7 @@ function Neighbours({ cell }: { cell: Prediction }) {
 
 function Result({ sighting }: { sighting: Sighting }) {
   return (
-    <Drawer label={sighting.means === "eye" ? "What was seen" : "What the export shows"} testID="evidence-result">
+    <Drawer label={sighting.means === "eye" ? "What was seen" : "What the evidence shows"} testID="evidence-result">
       <DrawerRow first>
         <ResultMark result={sighting.result} />
         <Body className="mt-2">{sighting.sentence}</Body>

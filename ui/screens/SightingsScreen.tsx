@@ -5,74 +5,29 @@ import { FlatList, ScrollView, View } from "react-native";
 import type { Board, BoardBy, SightingState } from "../../contract/sighting.ts";
 import { count } from "../../core/words/words.ts";
 import { useBoard, useJobs } from "../data/hooks.ts";
+import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
-import { SeedMark, STATE_WORDS, StateMark } from "../parts/Marks.tsx";
+import { STATE_WORDS, StateMark } from "../parts/Marks.tsx";
 import { Heading } from "../parts/Screen.tsx";
 import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { useWide } from "../parts/useWide.ts";
+import { BoardGrid } from "../web/BoardGrid.tsx";
 
 type Row = Board["rows"][number];
 // Not begun with a digit: an object keeps such keys in their numbers' order.
 const keyOf = (row: Row): string => (row.styleId === null ? `f${row.familyId}` : `s${row.styleId}`);
 
-function WideRow({ row, board }: { row: Row; board: Board }) {
+function WideBoard({ board, header }: { board: Board; header: ReactNode }) {
   return (
-    <View role="row" className="flex-row border-t border-edge" testID="board-row">
-      <View role="rowheader" className="w-56">
-        <Link href={`/family/${row.familyId}`} className="w-full">
-          <View className="min-h-[56px] w-full justify-center px-3">
-            <Strong lines={1}>{row.name}</Strong>
-          </View>
-        </Link>
-      </View>
-      {row.cells.map((cell, i) => {
-        const program = board.programs[i]!;
-        const words = `${row.name} in ${program.name} on ${program.deviceName}: ${STATE_WORDS[cell.state]}`;
-        return (
-          <View key={cell.programId} role="cell" className="w-32 border-l border-edge">
-            <Link href={`/cell/${cell.styleId}/${cell.programId}`} aria-label={words} className="w-full" testID="cell">
-              <View className="min-h-[56px] w-full items-center justify-center gap-1 py-1">
-                <SeedMark state={cell.state} />
-                <Small className="text-xs text-ink">{STATE_WORDS[cell.state]}</Small>
-              </View>
-            </Link>
-          </View>
-        );
-      })}
+    <View className="min-h-0 flex-1 px-4 pb-4 pt-4">
+      {header}
+      <BoardGrid board={board} label={board.rows[0]?.styleId == null ? "Families against programs" : "Styles against programs"} />
     </View>
   );
 }
 
-function WideBoard({ board, header }: { board: Board; header: ReactNode }) {
-  return (
-    <View className="min-h-0 flex-1 px-4 pt-4">
-      {header}
-      <ScrollView horizontal tabIndex={0} className="min-h-0 flex-1" contentContainerClassName="h-full">
-        <View role="table" aria-label="The board" className="h-full border border-edge bg-drawer">
-          <View role="row" className="flex-row bg-tab">
-            <View role="columnheader" className="w-56 justify-end px-3 py-2">
-              <Small className="text-ink">{board.rows[0]?.styleId == null ? "Family" : "Style"}</Small>
-            </View>
-            {board.programs.map((program) => (
-              <View key={program.id} role="columnheader" className="w-32 border-l border-edge px-2 py-2">
-                <Strong className="text-sm">{program.name}</Strong>
-                <Small className="text-xs">{program.deviceName}</Small>
-              </View>
-            ))}
-          </View>
-          <FlatList
-            data={board.rows}
-            keyExtractor={keyOf}
-            renderItem={({ item }) => <WideRow row={item} board={board} />}
-            initialNumToRender={14}
-            windowSize={5}
-          />
-        </View>
-      </ScrollView>
-    </View>
-  );
-}
+const NOTHING_FITS = "Nothing fits. Choose otherwise above.";
 
 interface Filter {
   by: BoardBy;
@@ -93,18 +48,28 @@ function narrowed(board: Board, filter: Filter, jobFamilies: readonly number[] |
   return { programs: shown.map(({ program }) => program), rows };
 }
 
-function Filters({ board, filter, onChange }: { board: Board; filter: Filter; onChange: (filter: Filter) => void }) {
+interface FilterProps {
+  board: Board;
+  filter: Filter;
+  onChange: (filter: Filter) => void;
+}
+
+const RowsChoice = ({ filter, onChange, grow = false }: Omit<FilterProps, "board"> & { grow?: boolean }) => (
+  <Choice
+    label="Rows"
+    words={{ families: "Families", styles: "Styles" }}
+    value={filter.by}
+    onChange={(by) => by && onChange({ ...filter, by })}
+    grow={grow}
+    testID="board-by"
+  />
+);
+
+function Narrowing({ board, filter, onChange }: FilterProps) {
   const jobs = useJobs().data ?? [];
   const devices = Object.fromEntries(board.programs.map((program) => [String(program.deviceId), program.deviceName]));
   return (
-    <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
-      <Choice
-        label="Rows"
-        words={{ families: "Families", styles: "Styles" }}
-        value={filter.by}
-        onChange={(by) => by && onChange({ ...filter, by })}
-        testID="board-by"
-      />
+    <>
       <Choice
         label="Device"
         none="Every device"
@@ -131,7 +96,7 @@ function Filters({ board, filter, onChange }: { board: Board; filter: Filter; on
         onChange={(state) => onChange({ ...filter, state })}
         testID="board-state"
       />
-    </View>
+    </>
   );
 }
 
@@ -143,16 +108,18 @@ interface Entry {
 }
 
 /** One program with all rows, or one row with all programs. */
-function PhoneBoard({ board, header }: { board: Board; header: ReactNode }) {
+function PhoneBoard({ board, whole, filter, onChange, heading }: FilterProps & { whole: Board; heading: ReactNode }) {
   const [along, setAlong] = useState<"program" | "row">("program");
   const [programId, setProgramId] = useState(board.programs[0]?.id);
   const [rowKey, setRowKey] = useState<string>();
+  const chosen = [filter.device, filter.job, filter.state].filter((one) => one !== undefined).length;
+  const [narrowing, setNarrowing] = useState(chosen > 0);
   const at = Math.max(
     0,
     board.programs.findIndex((program) => program.id === programId),
   );
   const row = board.rows.find((one) => keyOf(one) === rowKey) ?? board.rows[0];
-  const what = board.rows[0]?.styleId === null ? "One family" : "One style";
+  const what = filter.by === "families" ? "One family" : "One style";
   const entries: Entry[] =
     along === "program"
       ? board.rows.flatMap((one) => (one.cells[at] ? [{ key: keyOf(one), title: one.name, cell: one.cells[at] }] : []))
@@ -167,15 +134,19 @@ function PhoneBoard({ board, header }: { board: Board; header: ReactNode }) {
       contentContainerClassName="px-4 pb-10 pt-4"
       ListHeaderComponent={
         <>
-          {header}
-          <View className="mb-3 flex-row flex-wrap gap-2">
-            <Choice
-              label="Look along"
-              words={{ program: "One program", row: what }}
-              value={along}
-              onChange={(next) => next && setAlong(next)}
-              testID="board-along"
-            />
+          {heading}
+          <View className="mb-3 gap-2" role="group" aria-label="Show">
+            <View className="flex-row gap-2">
+              <RowsChoice filter={filter} onChange={onChange} grow />
+              <Choice
+                label="Look along"
+                words={{ program: "One program", row: what }}
+                value={along}
+                onChange={(next) => next && setAlong(next)}
+                grow
+                testID="board-along"
+              />
+            </View>
             {along === "program" ? (
               <Choice
                 label="Program"
@@ -195,6 +166,14 @@ function PhoneBoard({ board, header }: { board: Board; header: ReactNode }) {
                 testID="board-row-choice"
               />
             )}
+            {narrowing ? (
+              <Narrowing board={whole} filter={filter} onChange={onChange} />
+            ) : (
+              <View className="items-start">
+                <Button label="Narrow it down" hint="by device, job or state" onPress={() => setNarrowing(true)} testID="board-narrow" />
+              </View>
+            )}
+            {board.rows.length === 0 ? <Body>{NOTHING_FITS}</Body> : null}
           </View>
         </>
       }
@@ -220,19 +199,27 @@ export function SightingsScreen() {
   const jobs = useJobs().data;
   if (answer.data && answer.data.rows.length > 0) {
     const board = narrowed(answer.data, filter, jobs?.find((job) => String(job.id) === filter.job)?.familyIds);
-    const header = (
-      <>
-        <Heading
-          title="Sightings"
-          note={`${filter.by === "families" ? count(board.rows.length, "family", "families") : count(board.rows.length, "style")}, ${count(board.programs.length, "program")}`}
-        />
-        <Filters board={answer.data} filter={filter} onChange={setFilter} />
-        {board.rows.length === 0 ? <Body>Nothing fits. Choose otherwise above.</Body> : null}
-      </>
-    );
+    const rows = filter.by === "families" ? count(board.rows.length, "family", "families") : count(board.rows.length, "style");
+    const heading = <Heading title="Sightings" note={`${rows}, ${count(board.programs.length, "program")}`} />;
     return (
       <View className="min-h-0 flex-1 bg-paper" testID="sightings">
-        {wide ? <WideBoard board={board} header={header} /> : <PhoneBoard board={board} header={header} />}
+        {wide ? (
+          <WideBoard
+            board={board}
+            header={
+              <>
+                {heading}
+                <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
+                  <RowsChoice filter={filter} onChange={setFilter} />
+                  <Narrowing board={answer.data} filter={filter} onChange={setFilter} />
+                </View>
+                {board.rows.length === 0 ? <Body>{NOTHING_FITS}</Body> : null}
+              </>
+            }
+          />
+        ) : (
+          <PhoneBoard board={board} whole={answer.data} filter={filter} onChange={setFilter} heading={heading} />
+        )}
       </View>
     );
   }
