@@ -30,17 +30,6 @@ export const Prediction = z.object({
 });
 export type Prediction = z.infer<typeof Prediction>;
 
-/** One style in one program, with what to know before it is used. */
-export const Cell = Prediction.extend({
-  familyId: z.number().int(),
-  /** The program can be opened in the practice room. */
-  practice: z.boolean(),
-  readsWhen: z.enum(["always", "document", "start", "by-hand"]),
-  /** Jobs it is wanted for and not cleared for; a licence that has ended. */
-  warnings: z.array(z.string()),
-});
-export type Cell = z.infer<typeof Cell>;
-
 export const EvidenceFont = z.object({
   name: z.string(),
   embedded: z.boolean(),
@@ -67,6 +56,19 @@ export const Sighting = z.object({
   at: z.iso.datetime(),
 });
 export type Sighting = z.infer<typeof Sighting>;
+
+/** One style in one program, with what to know before it is used. */
+export const Cell = Prediction.extend({
+  familyId: z.number().int(),
+  /** The program can be opened in the practice room. */
+  practice: z.boolean(),
+  readsWhen: z.enum(["always", "document", "start", "by-hand"]),
+  /** Jobs it is wanted for and not cleared for; a licence that has ended. */
+  warnings: z.array(z.string()),
+  /** What was seen before, latest first; the last few. */
+  earlier: z.array(Sighting),
+});
+export type Cell = z.infer<typeof Cell>;
 
 /** What a picture of known words shows. */
 export const PictureResult = z.object({

@@ -201,9 +201,10 @@ export function api(context: Context, services: Services): Router {
     "/cells/:styleId/:programId",
     answer(Cell, (request) => {
       const cell = sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"));
+      const earlier = evidence.ofCell(cell.styleId, cell.programId);
       const { familyId } = context.library.style(cell.styleId)!;
       const { own, traits } = context.devices.program(cell.programId)!;
-      return { ...cell, familyId, practice: !own, readsWhen: traits.readsWhen, warnings: services.jobs.beforeUse([familyId]) };
+      return { ...cell, familyId, practice: !own, readsWhen: traits.readsWhen, warnings: services.jobs.beforeUse([familyId]), earlier };
     }),
   );
   router.get(

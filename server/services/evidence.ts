@@ -57,6 +57,11 @@ export class EvidenceService {
     return sightingView(this.context, { id, ...row });
   }
 
+  /** What was seen of a style in a program, latest first. */
+  ofCell(styleId: number, programId: number): Sighting[] {
+    return this.context.sightings.ofCell(styleId, programId).map((row) => sightingView(this.context, row));
+  }
+
   /** Takes an exported file as evidence for one style in one program. Throws a `Fault` when it tells nothing. */
   async give(styleId: number, programId: number, fileName: string, bytes: Uint8Array): Promise<Sighting> {
     const { style, program } = this.cell(styleId, programId);

@@ -60,6 +60,11 @@ export class SightingStore {
       this.db.prepare(`SELECT ${COLUMNS} WHERE id IN (SELECT max(id) FROM sightings GROUP BY style_id, program_id)`).all() as Raw[]
     ).map(parsed);
   }
+  /** The last few of one style in one program, latest first. */
+  ofCell(styleId: number, programId: number): SightingRow[] {
+    const rows = this.db.prepare(`SELECT ${COLUMNS} WHERE style_id = ? AND program_id = ? ORDER BY id DESC LIMIT 10`);
+    return (rows.all(styleId, programId) as Raw[]).map(parsed);
+  }
   ofStyles(styleIds: readonly number[]): SightingRow[] {
     if (styleIds.length === 0) return [];
     const marks = styleIds.map(() => "?").join(",");

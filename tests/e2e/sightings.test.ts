@@ -95,6 +95,9 @@ test("not there: the reason and its fix at one tap; looked at by eye; a page to 
   expect(await words("cell-state")).toContain("somebody looked and did not find it");
   await browser.click("saw-there");
   await browser.waitUntil("it is seen", async () => (await words("cell-state")).includes("Seen"));
+  await browser.waitUntil("what was seen before stays in view", async () =>
+    /Seen[^]*listed and drawn as it should be\.[^]*Not there[^]*was not listed\./.test(await words("earlier")),
+  );
   await browser.choose("probe-kind", "Subtitles (.ass)");
   await browser.click("save-probe");
   await browser.waitUntil("the page is saved", async () => readdirSync(browser.downloads).some((name) => name.endsWith(".ass")));

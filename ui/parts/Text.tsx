@@ -34,6 +34,15 @@ export function Strong({ children, className = "", lines, testID }: Props) {
   );
 }
 
+/** What is to be found or typed somewhere else, to be read from an arm's length. */
+export function Big({ children, testID }: Props) {
+  return (
+    <NativeText testID={testID} selectable className="font-strong text-[30px] leading-10 text-ink">
+      {children}
+    </NativeText>
+  );
+}
+
 export function Small({ children, className = "", lines, testID }: Props) {
   return (
     <NativeText testID={testID} numberOfLines={lines} className={`font-text text-sm text-faded ${className}`}>

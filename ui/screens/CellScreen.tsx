@@ -7,12 +7,15 @@ import { Sighting, type Prediction } from "../../contract/sighting.ts";
 import { upload } from "../data/api.ts";
 import { useCell } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
+import { count } from "../../core/words/words.ts";
+import { when } from "../data/devices.ts";
 import { Button } from "../parts/Button.tsx";
+import { CopyButton } from "../parts/CopyButton.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ResultMark, StateMark } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded, ProblemNote } from "../parts/Status.tsx";
-import { Body, Small, Strong } from "../parts/Text.tsx";
+import { Big, Body, Small, Strong } from "../parts/Text.tsx";
 import { LookDrawer, ProbeDrawer } from "./LookDrawer.tsx";
 import { PictureDrawer } from "./PictureDrawer.tsx";
 import { NotThere } from "./NotThere.tsx";
@@ -27,10 +30,11 @@ function Neighbours({ cell }: { cell: Prediction }) {
         </DrawerRow>
       ))}
       <DrawerRow first={cell.before.length === 0} className="border-l-4 border-l-ink py-3">
-        <Strong className="text-2xl" testID="menu-name">
-          {cell.menuName}
-        </Strong>
+        <Big testID="menu-name">{cell.menuName}</Big>
         {cell.within ? <Small>{cell.within}</Small> : null}
+        <View className="mt-2 items-start">
+          <CopyButton text={cell.menuName} label="Copy the name" testID="copy-name" />
+        </View>
       </DrawerRow>
       {cell.after.map((name) => (
         <DrawerRow key={`a${name}`} className="py-2">
@@ -41,9 +45,30 @@ function Neighbours({ cell }: { cell: Prediction }) {
   );
 }
 
+function Earlier({ sightings }: { sightings: readonly Sighting[] }) {
+  if (sightings.length === 0) return null;
+  return (
+    <Drawer label="Seen before" note={count(sightings.length, "sighting")} testID="earlier">
+      {sightings.map((sighting, i) => (
+        <DrawerRow key={sighting.id} first={i === 0}>
+          <ResultMark result={sighting.result} />
+          <Body>{sighting.sentence}</Body>
+          <Small>{[when(sighting.at), sighting.fileName].filter(Boolean).join(", ")}</Small>
+        </DrawerRow>
+      ))}
+    </Drawer>
+  );
+}
+
+const RESULT_LABELS: Record<Sighting["means"], string> = {
+  eye: "What was seen",
+  file: "What the evidence shows",
+  device: "What the device found",
+};
+
 function Result({ sighting }: { sighting: Sighting }) {
   return (
-    <Drawer label={sighting.means === "eye" ? "What was seen" : "What the evidence shows"} testID="evidence-result">
+    <Drawer label={RESULT_LABELS[sighting.means]} testID="evidence-result">
       <DrawerRow first>
         <ResultMark result={sighting.result} />
         <Body className="mt-2">{sighting.sentence}</Body>
@@ -126,10 +151,17 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
                     next="Both share one entry and one button in this program's list."
                   />
                 ) : null}
+                {cell.clashes.length > 0 ? (
+                  <ProblemNote
+                    message={`Another font stands under the same name: ${cell.clashes.join(", ")}.`}
+                    next="Programs show one of them. Compare the copies under Devices and keep one."
+                  />
+                ) : null}
                 <NotThere cell={cell} open={result?.result === "not-there"} />
                 <LookDrawer cell={cell} onSeen={setResult} />
                 {picture ? null : <PictureDrawer cell={cell} given={undefined} onSeen={setResult} />}
                 <ProbeDrawer cell={cell} />
+                <Earlier sightings={cell.earlier} />
               </>
             )}
           </Loaded>

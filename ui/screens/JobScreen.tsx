@@ -1,6 +1,6 @@
 // One job: for every family wanted whether it is cleared, draws the words, is placed and was seen; and what to hand to the client.
 import { Link, useRouter } from "expo-router";
-import { useCallback, useState } from "react";
+import { useCallback } from "react";
 import { View } from "react-native";
 import type { JobDetail, JobFamily } from "../../contract/job.ts";
 import { count } from "../../core/words/words.ts";
@@ -9,9 +9,10 @@ import { useJob } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
+import { CopyButton } from "../parts/CopyButton.tsx";
 import { AnswerMark } from "../parts/Clearance.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { Copy, Download, Trash2 } from "../parts/icons.ts";
+import { Download, Trash2 } from "../parts/icons.ts";
 import { SeedMark } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
@@ -72,7 +73,6 @@ function Family({ family, words, first }: { family: JobFamily; words: string; fi
 }
 
 function CreditLines({ job }: { job: JobDetail }) {
-  const [copied, setCopied] = useState(false);
   if (job.creditLines.length === 0) return null;
   const text = job.creditLines.join("\n");
   return (
@@ -84,12 +84,7 @@ function CreditLines({ job }: { job: JobDetail }) {
           </Body>
         ))}
         <View className="mt-2 flex-row">
-          <Button
-            icon={Copy}
-            label={copied ? "Copied" : "Copy them"}
-            onPress={() => void navigator.clipboard.writeText(text).then(() => setCopied(true))}
-            testID="copy-credit"
-          />
+          <CopyButton text={text} label="Copy them" testID="copy-credit" />
         </View>
       </DrawerRow>
     </Drawer>

@@ -1,0 +1,22 @@
+// Puts a text onto the clipboard and says that it did.
+import { useState } from "react";
+import { Button } from "./Button.tsx";
+import { Copy } from "./icons.ts";
+
+interface Props {
+  text: string;
+  label: string;
+  testID?: string;
+}
+
+export function CopyButton({ text, label, testID }: Props) {
+  const [copied, setCopied] = useState<string>();
+  return (
+    <Button
+      icon={Copy}
+      label={copied === text ? "Copied" : label}
+      onPress={() => void navigator.clipboard.writeText(text).then(() => setCopied(text))}
+      testID={testID}
+    />
+  );
+}
