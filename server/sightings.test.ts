@@ -193,6 +193,21 @@ describe("not there: planted faults, the true reason first", () => {
     const style = trial.context.library.allStyles().find((one) => one.record.axes.length > 0)!;
     expect((await reasons(await programId(1, "Cutting Desk"), style.id))[0]).toEqual(["format", null]);
   });
+  test("a program that takes no symbols, no colours, or no files of its kind: refused with the reason, and its place shown all the same", async () => {
+    const [symbols] = (await trial.shelve(await trial.bring("seedmarks.zip"))) as [number];
+    const wanted = [styleId, trial.context.library.stylesOf(symbols)[0]!.id] as const;
+    await place({ deviceId: 1, familyIds: [familyId, symbols] });
+    const own = trial.context.library.style(styleId)!.fileName.endsWith(".otf") ? "ttf" : "otf";
+    const traits: Partial<ProgramRequest["traits"]>[] = [{ formats: [own] }, { symbols: false }];
+    for (const [i, change] of traits.entries()) {
+      const request: ProgramRequest = { deviceId: 1, name: `Desk ${i}`, kind: "cutting", traits: { ...USUAL_TRAITS.cutting, ...change } };
+      const { id } = ProgramSummary.parse(await post("/programs", request));
+      expect((await reasons(id, wanted[i]))[0]).toEqual(["format", null]);
+      const refused = Cell.parse(await trial.json(`/api/cells/${wanted[i]}/${id}`));
+      expect([refused.listed, refused.state, refused.menuName !== ""]).toEqual([false, "not-here", true]);
+      expect(refused.reason).toMatch(/It takes no (\.otf|\.ttf) files\.|It takes no fonts of symbols\./);
+    }
+  });
   test("filed under another name", async () => {
     const [almanac] = (await trial.shelve(await trial.bring("Almanac Field (complete).zip"))) as [number];
     await place({ deviceId: 1, familyIds: [almanac] });

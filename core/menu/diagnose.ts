@@ -159,20 +159,17 @@ export function diagnose(facts: DiagnosisFacts): Reason[] {
       );
     }
     if ((facts.readsWhen === "start" || facts.readsWhen === "document") && (facts.openedAt === undefined || facts.openedAt < since)) {
-      const what = facts.readsWhen === "start" ? "starts" : "opens a document";
-      const because =
-        facts.openedAt === undefined
-          ? `Nobody knows when it last ${facts.readsWhen === "start" ? "started" : "opened one"}.`
-          : "That was before the font was placed.";
+      const atStart = facts.readsWhen === "start";
+      const what = atStart ? "starts" : "opens a document";
+      const did = atStart ? "started" : "opened one";
+      const because = facts.openedAt === undefined ? `Nobody knows when it last ${did}.` : `It last ${did} before the font was placed.`;
       add(
         "not-reopened",
         facts.openedAt === undefined ? 80 : 92,
         `${program} reads fonts only when it ${what}.`,
         because,
-        facts.readsWhen === "start" ? "Close it completely, open it again, and look." : "Open a document anew, and look.",
-        facts.readsWhen === "start"
-          ? `Close ${program} completely and open it again.`
-          : `Close the document in ${program} and open it again.`,
+        atStart ? "Close it completely, open it again, and look." : "Open a document anew, and look.",
+        atStart ? `Close ${program} completely and open it again.` : `Close the document in ${program} and open it again.`,
         "reopen",
       );
     }

@@ -47,6 +47,8 @@ interface Facts {
   facesOf: (sha256: string) => FaceRow[];
   /** Each program's font list as it should be now. */
   menus: Map<number, { menu: Menu; fonts: MenuFont[]; ids: Set<string> }>;
+  /** For each program, the files it finds by the family and style they claim. */
+  claimants: Map<number, Map<string, ObservedRow[]>>;
 }
 
 export class SightingService {
@@ -76,15 +78,16 @@ export class SightingService {
       latest,
       facesOf,
       menus: new Map(),
+      claimants: new Map(),
       lapsed: (id) => clearances.get(id)?.lapsed ?? false,
     };
   }
 
-  private state(style: { id: number; familyId: number; sha256: string }, program: ProgramRow, facts: Facts): CellState {
+  private state(style: { id: number; familyId: number; sha256: string; face: number }, program: ProgramRow, facts: Facts): CellState {
     const copies = (facts.copies.get(style.sha256) ?? []).filter((row) => row.deviceId === program.deviceId && row.folder !== "built-in");
     const readable = copies.filter((row) => reads(program, row));
     const sighting = facts.latest.get(`${style.id}/${program.id}`);
-    return cellState({
+    const cell = cellState({
       program: program.name,
       device: program.deviceName,
       lapsed: facts.lapsed(style.familyId),
@@ -98,13 +101,25 @@ export class SightingService {
       storeUnknown: program.own,
       keeps: program.traits.keeps,
     });
+    if (cell.state !== "due" && cell.state !== "reopen") return cell;
+    // Whatever else is done, a program does not list what it does not take.
+    const face = facts.facesOf(style.sha256)[style.face];
+    const refused = face ? refusal(menuFont(face), program.traits) : "";
+    return refused
+      ? { state: "not-here", reason: `It is on ${program.deviceName}, but ${program.name} will not list it. ${refused}` }
+      : cell;
   }
 
   /** When another file that claims the same family and style came to where a program reads; undefined when there is none. */
   private rivalSince(sha256: string, program: ProgramRow, facts: Facts): number | undefined {
     const claims = (sum: string) => facts.facesOf(sum).map(({ record }) => `${familyKey(record.family)}\n${familyKey(record.style)}`);
-    const own = new Set(claims(sha256));
-    const rivals = this.readBy(program, facts).filter((row) => row.sha256 !== sha256 && claims(row.sha256).some((key) => own.has(key)));
+    let claimants = facts.claimants.get(program.id);
+    if (!claimants) {
+      facts.claimants.set(program.id, (claimants = new Map<string, ObservedRow[]>()));
+      for (const row of this.readBy(program, facts))
+        for (const claim of claims(row.sha256)) claimants.set(claim, [...(claimants.get(claim) ?? []), row]);
+    }
+    const rivals = claims(sha256).flatMap((claim) => claimants.get(claim)?.filter((row) => row.sha256 !== sha256) ?? []);
     return rivals.length === 0 ? undefined : Math.max(...rivals.map((row) => Date.parse(row.since)));
   }
   /** The files a program finds on its device by now. */
@@ -133,8 +148,9 @@ export class SightingService {
     const { menu, fonts, ids } = this.menuOf(program, facts);
     const wanted = menuFont(style);
     const listed = ids.has(wanted.id) && linesOf(wanted, program.traits).length > 0;
-    // A format the program refuses has no place; where it would be is shown by its names all the same.
-    const shown = { ...wanted, container: "sfnt", variable: false };
+    // A font the program refuses has no place; where it would be is shown by its names all the same.
+    const plain = { container: "sfnt", variable: false, colour: false, symbols: false };
+    const shown: MenuFont = { ...wanted, ...plain, outlines: program.traits.formats[0] ?? wanted.outlines };
     const place = (listed ? menu : new Menu([...fonts, shown], program.traits)).place(listed ? wanted : shown)!;
     return { listed, place, refusal: refusal(wanted, program.traits) };
   }
@@ -150,10 +166,12 @@ export class SightingService {
       deviceId: program.deviceId,
       deviceName: program.deviceName,
       state,
-      reason: refused && state !== "seen" ? `${reason} ${refused}` : reason,
+      reason: refused && state !== "seen" && !reason.endsWith(refused) ? `${reason} ${refused}` : reason,
       listed,
       ...place,
-      steps: findingSteps(program.name, place, program.traits, state === "reopen"),
+      steps: refused
+        ? [`${program.name} will not list it. ${refused}`]
+        : findingSteps(program.name, place, program.traits, state === "reopen"),
     };
   }
 

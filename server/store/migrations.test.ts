@@ -8,7 +8,9 @@ import { ClearanceStore, JobStore } from "./clearance.ts";
 import { openDatabase } from "./database.ts";
 import { LibraryStore } from "./library.ts";
 import { ParcelStore } from "./parcels.ts";
+import { DeviceStore } from "./devices.ts";
 import { SettingsStore } from "./settings.ts";
+import { SightingStore } from "./sightings.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-migrations-"));
 afterAll(() => rmSync(dir, { recursive: true }));
@@ -28,6 +30,10 @@ function oldLibrary(path: string): void {
       VALUES ('aa', 0, 'Furrow', 'Regular', 'Furrow', 'Regular', 'Furrow', 'Furrow-Regular', 400, 5, 0, 1, 'sfnt', 5, 'sound', '{"face":0,"family":"Furrow","style":"Regular","ranges":[65,65],"findings":[]}');
     INSERT INTO families (id, key, name) VALUES (1, 'furrow', 'Furrow');
     INSERT INTO styles (family_id, sha256, face, parcel_id, file_name, shelved_at) VALUES (1, 'aa', 0, 1, 'a.ttf', '2026-01-01T00:00:00.000Z');
+    INSERT INTO devices (id, slug, name, kind) VALUES (1, 'laptop', 'Workshop laptop', 'laptop');
+    INSERT INTO programs (id, device_id, slug, name, kind, traits) VALUES (1, 1, 'letter-desk', 'Letter Desk', 'office', '{"reads":["me"],"readsWhen":"start","lists":"four-style","fakesStyles":true}');
+    INSERT INTO sightings (id, style_id, program_id, result, instead, sentence, file_name, file_sha256, fonts, at)
+      VALUES (1, 1, 1, 'seen', '[]', 'The export embeds Furrow.', 'a.pdf', 'cc', '[]', '2026-01-02T00:00:00.000Z');
     INSERT INTO settings (key, value) VALUES ('twinFormat', '"ttf"');
   `);
   db.close();
@@ -47,6 +53,17 @@ test("an older library keeps parcels, shelf and choices, and gains what is new",
   // What older readers did not look for stands at its neutral value, and the file is known to want reading again.
   expect(library.stylesOf(1)[0]!.record).toMatchObject({ family: "Furrow", capitals: "none", otherNames: [], advances: [] });
   expect(library.outdatedFiles()).toEqual([{ sha256: "aa", bytes: 5 }]);
+  // What was seen stays seen, and programs described before take and list what they did.
+  const [sighting] = new SightingStore(db).ofCell(1, 1);
+  expect(sighting).toMatchObject({ result: "seen", means: "file", who: "", sentence: "The export embeds Furrow." });
+  const { traits, own } = new DeviceStore(db).program(1)!;
+  expect([own, traits.lists, traits.formats, traits.otherScripts, traits.keeps]).toEqual([
+    false,
+    "four-style",
+    ["ttf", "otf"],
+    "among",
+    true,
+  ]);
   expect(new SettingsStore(db).get()).toMatchObject({ twinFormat: "ttf", watchedFolder: null, limits: { depth: 3 } });
   expect([new ClearanceStore(db).licences().size, new JobStore(db).all()]).toEqual([0, []]);
   db.close();

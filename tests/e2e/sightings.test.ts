@@ -68,15 +68,59 @@ describe.each(STORIES)("%s", (name, deviceId, account, passcode) => {
     await browser.open(`${server.address}/practice/${program}?style=${styleId}`);
     await browser.click("start-program");
     expect(await words("font-list")).toContain(await words("expected").then((text) => text.split("\n").at(-1)!));
-    await browser.type("page-text", "Wild fennel");
-    await browser.waitUntil("the page is drawn with it", async () => (await words("drawn-with")).includes("Drawn with Trellis Fair"));
-    await browser.click("export-evidence");
-    expect(await words("evidence-result")).toContain("Seen");
-    await openCell(program);
-    expect(await words("cell-state")).toContain("Seen");
+    await exportAsEvidence(program);
     await plan(deviceId, "remove", account, passcode);
   }, 120_000);
 });
+
+/** From an open practice program with the style listed: set on the page, exported, given as evidence, and seen. */
+async function exportAsEvidence(program: number): Promise<void> {
+  await browser.type("page-text", "Wild fennel");
+  await browser.waitUntil("the page is drawn with it", async () => (await words("drawn-with")).includes("Drawn with Trellis Fair"));
+  await browser.click("export-evidence");
+  expect(await words("evidence-result")).toContain("Seen");
+  await openCell(program);
+  expect(await words("cell-state")).toContain("Seen");
+}
+
+test("Note Desk, whole: a profile is handed over, installed on the tablet with its passcode, read when the program starts, and seen", async () => {
+  const program = await programId(3, "Note Desk");
+  await openCell(program);
+  expect(await words("cell-state")).toContain("Not here");
+  await browser.click("not-there");
+  await browser.click("act-place");
+  await browser.click("do-plan");
+  await browser.click("to-tablet-room");
+  await browser.click("profile-allow");
+  await browser.click("profile-install");
+  await browser.type("tablet-passcode", "1357");
+  await browser.click("tablet-confirm");
+  await browser.find("profile-remove");
+  await openCell(program);
+  expect(await words("cell-state")).toContain("Reopen");
+  await browser.open(`${server.address}/practice/${program}?style=${styleId}`);
+  await browser.click("start-program");
+  expect(await words("font-list")).toContain("Trellis Fair");
+  await exportAsEvidence(program);
+}, 120_000);
+
+test("Browser Desk, whole: it reads no folder, is given the file by hand and keeps it, and is seen; after closing it still is there", async () => {
+  const program = await programId(2, "Browser Desk");
+  await openCell(program);
+  expect(await words("cell-state")).toContain("Load by hand");
+  await browser.click("open-program");
+  await browser.click("start-program");
+  expect(await words("font-list")).not.toContain("Trellis Fair");
+  await browser.click("load-style");
+  await browser.waitUntil("it is listed", async () => (await words("font-list")).includes("Trellis Fair"));
+  await exportAsEvidence(program);
+  await browser.click("open-program");
+  await browser.click("close-program");
+  await browser.click("start-program");
+  expect(await words("font-list")).toContain("Trellis Fair");
+  await openCell(program);
+  expect(await words("cell-state")).toContain("Seen");
+}, 120_000);
 
 test("not there: the reason and its fix at one tap; looked at by eye; a page to try it with", async () => {
   const program = await programId(1, "Letter Desk");

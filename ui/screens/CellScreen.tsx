@@ -23,7 +23,7 @@ import { DropArea } from "../web/DropArea.tsx";
 
 function Neighbours({ cell }: { cell: Prediction }) {
   return (
-    <Drawer label="In its list" testID="neighbours">
+    <Drawer label={cell.listed ? "In its list" : "Where it would stand in its list"} testID="neighbours">
       {cell.before.map((name, i) => (
         <DrawerRow key={`b${name}`} first={i === 0} className="py-2">
           <Small>{name}</Small>
