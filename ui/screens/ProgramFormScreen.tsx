@@ -15,7 +15,7 @@ import { Trash2 } from "../parts/icons.ts";
 import { RadioRow } from "../parts/RadioRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
-import { Strong } from "../parts/Text.tsx";
+import { Small, Strong } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
 import { View } from "react-native";
 
@@ -96,6 +96,14 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
       router.replace("/sightings");
     }, [known, router]),
   );
+  const lacking =
+    traits.reads.length === 0
+      ? "Tick at least one place it finds fonts in."
+      : traits.formats.length === 0
+        ? "Tick at least one kind of file it takes."
+        : name.trim() === ""
+          ? "Give it a name first."
+          : "";
   const problem = save.problem ?? remove.problem ?? updated.problem;
   return (
     <Screen
@@ -109,10 +117,12 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
             strong
             label="Keep it"
             busy={save.busy}
-            disabled={name.trim() === "" || traits.reads.length === 0 || traits.formats.length === 0}
+            disabled={lacking !== ""}
+            hint={lacking || undefined}
             onPress={save.run}
             testID="keep-program"
           />
+          {lacking ? <Small>{lacking}</Small> : null}
           {known ? (
             <Button
               label="It was updated"
