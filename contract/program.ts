@@ -11,7 +11,7 @@ export const ProgramTraits = z.object({
   readsWhen: z.enum(["always", "document", "start", "by-hand"]),
   /** families: family, then all its styles. four-style: legacy families with bold and italic buttons. The others: one flat list. */
   lists: z.enum(["families", "four-style", "full-names", "postscript-names"]),
-  /** The language whose names it shows, as an IETF tag. */
+  /** The language whose names it shows and by whose rules it sorts, as an IETF tag. */
   language: z.string().max(20).default("en"),
   /** What its search box finds: names that begin with what is typed, or hold it anywhere. */
   search: z.enum(["beginning", "anywhere"]).default("beginning"),

@@ -109,15 +109,10 @@ export class OpenProgram {
     return true;
   }
 
-  /** A new document: programs that read fonts with each document do so now. */
-  async newDocument(): Promise<void> {
-    if (this.traits.readsWhen === "document") await this.readFonts();
-  }
-
   /** The font list as the program shows it now. */
   async menu(): Promise<{ label: string; styles: string[] }[]> {
     if (this.traits.readsWhen === "always") await this.readFonts();
-    const order = new Intl.Collator("und");
+    const order = this.sorting();
     const labels = [...new Set(this.fonts.map((font) => font.label))];
     const last = (entry: string) =>
       this.traits.otherScripts === "after" && !this.fonts.some((one) => one.label === entry && one.font.latin);
@@ -189,6 +184,15 @@ export class OpenProgram {
         strokePt: faked.includes("bold") && run.how === "asked" ? typed.sizePt * FAKE.boldEm : 0,
       })),
     };
+  }
+
+  /** The rules of the language it is set to; a tag that is none stands for no language. */
+  private sorting(): Intl.Collator {
+    try {
+      return new Intl.Collator(Intl.getCanonicalLocales(this.traits.language));
+    } catch {
+      return new Intl.Collator("und");
+    }
   }
 
   /** What the search box leaves of the list. */

@@ -90,6 +90,12 @@ describe("font lists", () => {
     expect(refusal({ ...variable, colour: true }, traits({ colour: false }))).toMatch(/coloured/);
     expect(refusal({ ...variable, symbols: true }, traits({ symbols: false }))).toMatch(/symbols/);
   });
+  test("go by their language's rules: Swedish has Å, Ä and Ö after Z (CLDR; from memory), other languages beside A and O", () => {
+    const named = ["Zinnia", "Äng", "Alm", "Öland", "Ocean", "Åker"].map((family) => font(family, "Regular"));
+    expect(new Menu(named, traits({ language: "sv" })).entries).toEqual(["Alm", "Ocean", "Zinnia", "Åker", "Äng", "Öland"]);
+    expect(new Menu(named, traits()).entries).toEqual(["Åker", "Alm", "Äng", "Ocean", "Öland", "Zinnia"]);
+    expect(new Menu(named, traits({ language: "no language!" })).entries).toEqual(new Menu(named, traits()).entries);
+  });
   test("keep other scripts among the rest, or after all Latin ones, each part in Unicode's order (hand-worked)", () => {
     const greek = font("Άνθος", "Regular");
     const [among, after] = (["among", "after"] as const).map((otherScripts) => new Menu([greek, ...fonts], traits({ otherScripts })));

@@ -27,7 +27,7 @@ export interface MenuFont {
 export interface MenuTraits {
   /** families: family, then its styles. four-style: legacy families with buttons. full-names, postscript-names: one flat list. */
   lists: "families" | "four-style" | "full-names" | "postscript-names";
-  /** The language whose names it shows where a font has them, as an IETF tag. */
+  /** The language whose names it shows where a font has them, and by whose rules it sorts, as an IETF tag. */
   language: string;
   /** How its search box finds: names that begin with what is typed, or hold it anywhere. */
   search: "beginning" | "anywhere";
@@ -68,12 +68,27 @@ export interface MenuPlace {
   clashes: string[];
 }
 
-// Font lists are sorted by the Unicode collation algorithm's root order, in which case and accents come last.
-const collator = new Intl.Collator("und");
+const collators = new Map<string, Intl.Collator>();
+/**
+ * Font lists are sorted by the Unicode collation algorithm, in which case and accents come last, with the rules of the language whose names
+ * are shown (CLDR); an unknown tag has the root's order.
+ */
+function collatorOf(language: string): Intl.Collator {
+  let known = collators.get(language);
+  if (!known) {
+    try {
+      known = new Intl.Collator(language || "und");
+    } catch {
+      known = new Intl.Collator("und");
+    }
+    collators.set(language, known);
+  }
+  return known;
+}
 
-/** Labels' places in Unicode's order, worked out once for many lists; equal ones keep the order they came in. */
-export function orderOf(labels: Iterable<string>): ReadonlyMap<string, number> {
-  return new Map([...new Set(labels)].sort(collator.compare).map((label, i) => [label, i]));
+/** Labels' places in a language's order, worked out once for many lists; equal ones keep the order they came in. */
+export function orderOf(labels: Iterable<string>, language = "en"): ReadonlyMap<string, number> {
+  return new Map([...new Set(labels)].sort(collatorOf(language).compare).map((label, i) => [label, i]));
 }
 
 function familyIn(font: MenuFont, language: string): string | undefined {
@@ -148,7 +163,7 @@ export class Menu {
   readonly entries: readonly string[];
   private readonly at = new Map<string, number>();
 
-  /** `order` may be handed in where many lists share their labels. */
+  /** `order` may be handed in where many lists share their labels and their language. */
   constructor(fonts: readonly MenuFont[], traits: MenuTraits, order?: ReadonlyMap<string, number>) {
     this.traits = traits;
     for (const font of fonts) {
@@ -159,7 +174,7 @@ export class Menu {
       }
     }
     const labels = [...this.byLabel.keys()];
-    const inOrder = order ? labels.sort((a, b) => order.get(a)! - order.get(b)!) : labels.sort(collator.compare);
+    const inOrder = order ? labels.sort((a, b) => order.get(a)! - order.get(b)!) : labels.sort(collatorOf(traits.language).compare);
     this.entries = traits.otherScripts === "after" ? this.latinFirst(inOrder) : inOrder;
     for (const [i, label] of this.entries.entries()) this.at.set(label, i);
   }
@@ -167,7 +182,7 @@ export class Menu {
   /** The styles under an entry, each once, in order. */
   stylesOf(label: string): string[] {
     if (this.traits.lists !== "families") return [];
-    return [...new Set(this.byLabel.get(label)?.lines.map((line) => line.style))].sort(collator.compare);
+    return [...new Set(this.byLabel.get(label)?.lines.map((line) => line.style))].sort(collatorOf(this.traits.language).compare);
   }
 
   /** Where a font of this list stands; undefined when the program does not list it. */

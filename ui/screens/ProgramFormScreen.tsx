@@ -218,7 +218,7 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
         <DrawerRow>
           <Field
             label="Language of its font names"
-            hint="A language tag, such as en or he."
+            hint="A language tag, such as en or he. The list is sorted by its rules."
             value={traits.language}
             onChange={(language) => change({ language: language.trim() })}
           />
