@@ -1,5 +1,6 @@
 // Predictions of where a style will be listed, and evidence of what was seen.
 import { z } from "zod";
+import { ProgramTraits } from "./program.ts";
 
 export const SightingState = z.enum(["seen", "due", "reopen", "load-by-hand", "swapped", "off", "lapsed", "not-here"]);
 export type SightingState = z.infer<typeof SightingState>;
@@ -62,7 +63,7 @@ export const Cell = Prediction.extend({
   familyId: z.number().int(),
   /** The program can be opened in the practice room. */
   practice: z.boolean(),
-  readsWhen: z.enum(["always", "document", "start", "by-hand"]),
+  readsWhen: ProgramTraits.shape.readsWhen,
   /** Jobs it is wanted for and not cleared for; a licence that has ended. */
   warnings: z.array(z.string()),
   /** What was seen before, latest first; the last few. */

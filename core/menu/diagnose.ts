@@ -42,6 +42,8 @@ export interface DiagnosisFacts {
   /** Folders the program reads. */
   reads: readonly string[];
   readsWhen: "always" | "document" | "start" | "by-hand";
+  /** Of what is loaded into it by hand. */
+  keeps: boolean;
   /** Copies on the device; times in milliseconds since 1970. */
   copies: readonly { readable: boolean; folder: string; on: boolean; visible: boolean; since: number }[];
   openedAt: number | undefined;
@@ -113,7 +115,7 @@ export function diagnose(facts: DiagnosisFacts): Reason[] {
       `${program} lists only what is loaded into it.`,
       "It reads no font folder of the device.",
       "See whether it lists any other font you installed.",
-      "Load the file into it, and have it kept for next time.",
+      facts.keeps ? "Load the file into it, and have it kept for next time." : "Load the file into it, each time it is opened.",
       "load",
     );
   } else if (copies.length === 0) {

@@ -128,6 +128,7 @@ describe("not there: the true reason comes first", () => {
     ...{ program: "Letter Desk", device: "Workshop laptop", family: "Furrow", fullName: "Furrow", reads: ["your own font folder"] },
     ...{
       readsWhen: "start",
+      keeps: true,
       copies: [copy],
       openedAt: 200,
       refusal: "",
@@ -165,6 +166,11 @@ describe("not there: the true reason comes first", () => {
     const [first] = diagnose({ ...facts, ...change });
     expect(first?.code).toBe(code);
     for (const words of [first!.reason, first!.because, first!.test, first!.fix]) expect(words).toMatch(/\.$/);
+  });
+  test("a program that forgets is given the file each time", () => {
+    const change: Partial<DiagnosisFacts> = { readsWhen: "by-hand", copies: [], place: undefined };
+    const fix = (keeps: boolean) => diagnose({ ...facts, ...change, keeps })[0]!.fix;
+    expect([fix(true), fix(false)]).toEqual([expect.stringContaining("have it kept"), expect.stringContaining("each time")]);
   });
   test("with nothing to suspect it says nothing", () => expect(diagnose(facts)).toEqual([]));
 });

@@ -60,7 +60,10 @@ export function cellState(facts: CellFacts): CellState {
       };
     }
     if (facts.readsWhen === "by-hand")
-      return { state: "load-by-hand", reason: `${program} reads no font folder: load the file into it by hand, and have it kept.` };
+      return {
+        state: "load-by-hand",
+        reason: `${program} reads no font folder: load the file into it by hand, ${facts.keeps === false ? "each time it is opened" : "and have it kept"}.`,
+      };
     if (facts.readable.length > 0) return { state: "off", reason: `It is on ${device}, but switched off.` };
     if (facts.elsewhere > 0) return { state: "not-here", reason: `It is on ${device}, in a folder ${program} does not read.` };
     return { state: "not-here", reason: `It is not on ${device}.` };

@@ -13,9 +13,11 @@ export interface ProgramFont {
   /** Where on its axes it lies; empty for its default. */
   variations: readonly { tag: string; value: number }[];
   variable: boolean;
+  format: "ttf" | "otf";
+  coloured: boolean;
   /** By its characters: the Latin alphabet; or symbols, mostly. */
   latin: boolean;
-  symbols: boolean;
+  readonly symbols: boolean;
   /** In font units. */
   ascent: number;
   descent: number;
@@ -65,12 +67,11 @@ interface Takes {
   colour: boolean;
   symbols: boolean;
 }
-function takes(face: hb.Face, font: ProgramFont, traits: Takes): boolean {
-  const has = (tag: string) => (face.referenceTable(tag)?.length ?? 0) > 0;
-  if (font.variable && traits.variable === "none") return false;
-  if (!traits.formats.includes(has("CFF ") || has("CFF2") ? "otf" : "ttf")) return false;
-  return (traits.colour || !COLOURED.some(has)) && (traits.symbols || !font.symbols);
-}
+const takes = (font: ProgramFont, traits: Takes): boolean =>
+  traits.formats.includes(font.format) &&
+  (traits.variable !== "none" || !font.variable) &&
+  (traits.colour || !font.coloured) &&
+  (traits.symbols || !font.symbols);
 
 /** Opens everything in a font file that a program of such traits lists. */
 export function openProgramFonts(bytes: Uint8Array, traits: Takes): ProgramFont[] {
@@ -80,7 +81,7 @@ export function openProgramFonts(bytes: Uint8Array, traits: Takes): ProgramFont[
   const found: ProgramFont[] = [];
   for (let index = 0; index < count; index++) {
     const font = openFace(bytes, index, undefined);
-    if (!font || !takes(new hb.Face(new hb.Blob(bytes), index), font, traits)) continue;
+    if (!font || !takes(font, traits)) continue;
     const instances = font.variable && traits.variable === "instances" ? instancesOf(new hb.Face(new hb.Blob(bytes), index)) : [];
     if (instances.length === 0) found.push(font);
     for (const instance of instances) {
@@ -108,12 +109,16 @@ function openFace(bytes: Uint8Array, index: number, instance: Instance | undefin
   const { ascender, descender } = font.hExtents();
   const letters = (first: number) => Array.from({ length: 26 }, (_, i) => first + i).filter((code) => characters.has(code)).length;
   const latin = letters(0x61) >= 20 || letters(0x41) >= 20;
-  const symbols = [...characters].filter((code) => /[\p{S}\p{Co}]/u.test(String.fromCodePoint(code))).length;
+  const has = (tag: string) => (face.referenceTable(tag)?.length ?? 0) > 0;
   return {
-    ...{ bytes, latin, symbols: !latin && symbols * 2 >= characters.size },
+    ...{ bytes, latin, format: has("CFF ") || has("CFF2") ? "otf" : "ttf", coloured: COLOURED.some(has), variable: has("fvar") },
+    // Looked for only by programs that leave such fonts out: some fonts have tens of thousands of characters.
+    get symbols() {
+      const symbols = [...characters].filter((code) => /[\p{S}\p{Co}]/u.test(String.fromCodePoint(code)));
+      return !latin && symbols.length * 2 >= characters.size;
+    },
     ...{ unitsPerEm: face.upem, font, characters, name, ascent: ascender, descent: -descender },
     instance: instance ? name(instance.nameId) : "",
     variations: instance?.variations ?? [],
-    variable: (face.referenceTable("fvar")?.length ?? 0) > 0,
   };
 }

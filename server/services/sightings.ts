@@ -193,6 +193,7 @@ export class SightingService {
       fullName: style.record.fullName,
       reads: traits.reads.map((folder) => folderWords(folder)),
       readsWhen: traits.readsWhen,
+      keeps: traits.keeps,
       copies: copies.map((row) => ({
         readable: reads(program, row),
         folder: folderWords(row.folder),

@@ -102,11 +102,12 @@ try {
     const body = JSON.stringify(path === "network" ? { open: true } : {});
     await fetch(`${server.address}/api/pairing/${path}`, { method: "POST", headers: { "content-type": "application/json" }, body });
   }
-  for (const [shots, size, isDark] of [
-    [[...phone, ...clearance], PHONE, false],
-    [wide, WIDE, false],
-    [dark, PHONE, true],
+  for (const [shots, more, size, isDark] of [
+    [[...phone, ...clearance], handled, PHONE, false],
+    [wide, [], WIDE, false],
+    [dark, [], PHONE, true],
   ] as const) {
+    if (shots === wide) await busyBoard();
     const browser = await Browser.start(size, isDark);
     try {
       for (const [name, path, ready] of shots) {
@@ -117,7 +118,7 @@ try {
         await browser.shot(join(target, `${name}.png`));
         process.stderr.write(`docs/screenshots/${name}.png\n`);
       }
-      for (const [name, path, act] of shots[0] === phone[0] ? handled : []) {
+      for (const [name, path, act] of more) {
         await browser.open(server.address + path(world));
         await act(browser, world);
         await browser.shot(join(target, `${name}.png`));
@@ -126,7 +127,6 @@ try {
     } finally {
       await browser.quit();
     }
-    if (shots[0] === phone[0]) await busyBoard();
   }
 } finally {
   await server.stop();

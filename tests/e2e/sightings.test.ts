@@ -218,6 +218,15 @@ test("a program somebody names: predicted by its traits, and taught by looking",
     "the form shows it",
     async () => (await (await browser.find("when-always")).getAttribute("aria-checked")) === "true",
   );
+  // The other way round: thought to notice by itself, and it did not.
+  await plan(1, "remove");
+  await plan(1, "place");
+  await openCell(program);
+  await browser.waitUntil("it is due", async () => (await words("cell-state")).includes("Due"));
+  await browser.click("saw-not-there");
+  await browser.click("learn");
+  await browser.waitUntil("it has to be reopened", async () => (await words("cell-state")).includes("Reopen"));
+  await browser.open(`${server.address}/program?id=${program}`);
   await browser.click("remove-program");
   await browser.click("undo");
   await browser.find("open-Label maker");

@@ -2,7 +2,7 @@
 // pango-view (Pango) and rsvg-convert (librsvg) write. Names agree with pdffonts (poppler-utils); pictures are told by their letters.
 import { execFileSync } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
+import { basename, join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { readPicture } from "../../core/evidence/image.ts";
 import { judgeFonts } from "../../core/evidence/judge.ts";
@@ -90,11 +90,11 @@ const candidates: Candidate[] = fonts.map(({ path, record }) => ({
   ...{ id: path, name: record.fullName, face: 0 },
   bytes: new Uint8Array(readFileSync(path)),
 }));
-/** The font a picture shows among the forty, or why it is not told. */
-function shownIn(picture: Uint8Array): string {
+/** The font a picture shows among the forty, or among others; or why it is not told. */
+function shownIn(picture: Uint8Array, among: readonly Candidate[] = candidates): string {
   const read = readPicture(picture);
   if (!read.ok) return read.problem.code;
-  const answer = judgePicture(read.value.light, read.value.width, read.value.height, WORDS, candidates);
+  const answer = judgePicture(read.value.light, read.value.width, read.value.height, WORDS, among);
   return answer.ok ? (answer.value.shown?.id ?? "cannot tell") : answer.problem.code;
 }
 /** Of pictures that should show each font: how many are told right, and which wrongly. */
@@ -121,7 +121,13 @@ describe.each([true, false])("pictures of Chromium's screen, the fonts being ins
     installed ? "are told in at least 95 of 100 cases, and never wrongly" : "show none of them",
     async () => {
       const told: { font: Font; shown: string }[] = [];
-      for (const font of fonts) told.push({ font, shown: shownIn(await printer.shot(WORDS, css(font))) });
+      for (const [i, font] of fonts.entries()) {
+        const screen = await printer.shot(WORDS, css(font));
+        told.push({ font, shown: shownIn(screen) });
+        // Its maker's other fonts left out as well, nothing that is left may be taken for it.
+        const others = candidates.filter((one) => basename(one.id).slice(0, 4) !== basename(font.path).slice(0, 4));
+        if (installed && i % 3 === 0) expect([font.path, shownIn(screen, others)]).toEqual([font.path, "cannot tell"]);
+      }
       const { right, wrong } = tally(told);
       expect(wrong).toEqual([]);
       if (installed) expect(right).toBeGreaterThanOrEqual(38);
@@ -160,7 +166,9 @@ describe.each([true, false])("other programs, the fonts being installed: %s", (i
       told.push({ font, shown: shownIn(output("png")) });
     }
     expect(tally(told).wrong).toEqual([]);
-    expect(tally(told).right >= (installed ? 0.95 * told.length : 0)).toBe(true);
+    // Not installed, none may be told, its own drawing least of all.
+    if (installed) expect(tally(told).right).toBeGreaterThanOrEqual(0.95 * told.length);
+    else expect(tally(told).right).toBe(0);
   }, 120_000);
 
   test("rsvg-convert makes PDFs that show which font a drawing got, and pictures that tell it", async () => {
@@ -180,6 +188,8 @@ describe.each([true, false])("other programs, the fonts being installed: %s", (i
       told.push({ font, shown: shownIn(output("png")) });
     }
     expect(tally(told).wrong).toEqual([]);
-    expect(tally(told).right >= (installed ? 0.95 * told.length : 0)).toBe(true);
+    // Not installed, none may be told, its own drawing least of all.
+    if (installed) expect(tally(told).right).toBeGreaterThanOrEqual(0.95 * told.length);
+    else expect(tally(told).right).toBe(0);
   }, 120_000);
 });

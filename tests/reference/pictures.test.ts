@@ -1,6 +1,5 @@
 // Pictures of known words, drawn by other hands' programs (hb-view of HarfBuzz; Chromium): each is told among forty fonts, or honestly not.
-// The limits were found on the first
-// words; the second are new to them.
+// The limits were found on screens of other words (evidence.test.ts); these words, drawn by another program, are new to them.
 import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
