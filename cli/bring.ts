@@ -1,18 +1,13 @@
 // `buvano bring`: takes archives, fonts and folders into a library as a drop in the interface would, and shelves them.
 import { copyFile, constants, readdir, stat } from "node:fs/promises";
 import { randomUUID } from "node:crypto";
-import { basename, dirname, join, relative } from "node:path";
+import { basename, join, relative, sep } from "node:path";
 import { fileURLToPath, URL } from "node:url";
 import type { ParcelFileRow } from "../server/store/parcels.ts";
 import type { Problem } from "../core/problem.ts";
-import { isFontName } from "../core/archive/kinds.ts";
-import { makeContext, thisMachine } from "../server/context.ts";
+import { parcelsOf, type Arriving } from "../core/archive/arrival.ts";
+import { makeParts, thisMachine } from "../server/parts.ts";
 import { makeServices } from "../server/services/services.ts";
-
-interface Drop {
-  name: string;
-  files: { name: string; path: string }[];
-}
 
 export interface BringSummary {
   archives: number;
@@ -26,10 +21,13 @@ export interface BringSummary {
   problems: { archive: string; path?: string; code: string; message: string }[];
 }
 
-/** What would be dropped together: an archive by itself, a folder as a whole, loose fonts as one parcel. */
-async function drops(paths: readonly string[], problems: BringSummary["problems"]): Promise<Drop[]> {
-  const found: Drop[] = [];
-  const loose: Drop["files"] = [];
+interface Named extends Arriving {
+  at: string;
+}
+
+/** The files paths lead to; those of a folder by their way from it. */
+async function filesAt(paths: readonly string[], problems: BringSummary["problems"]): Promise<Named[]> {
+  const found: Named[] = [];
   for (const path of paths) {
     const about = await stat(path).catch(() => undefined);
     if (!about) {
@@ -41,11 +39,9 @@ async function drops(paths: readonly string[], problems: BringSummary["problems"
     } else if (about.isDirectory()) {
       const inside = (await readdir(path, { recursive: true, withFileTypes: true })).filter((entry) => entry.isFile());
       const files = inside.map((entry) => join(entry.parentPath, entry.name)).sort();
-      found.push({ name: basename(path), files: files.map((file) => ({ name: relative(dirname(path), file), path: file })) });
-    } else if (isFontName(path)) loose.push({ name: basename(path), path });
-    else found.push({ name: basename(path), files: [{ name: basename(path), path }] });
+      found.push(...files.map((at) => ({ at, path: `${basename(path)}/${relative(path, at).split(sep).join("/")}` })));
+    } else found.push({ at: path, path: basename(path) });
   }
-  if (loose.length > 0) found.push({ name: loose.length === 1 ? loose[0]!.name : `${loose.length} loose files`, files: loose });
   return found;
 }
 
@@ -53,7 +49,7 @@ async function drops(paths: readonly string[], problems: BringSummary["problems"
 export async function bring(paths: readonly string[], dataDir: string, json: boolean): Promise<number> {
   const started = performance.now();
   const here = fileURLToPath(new URL(".", import.meta.url));
-  const context = await makeContext({
+  const parts = await makeParts({
     dataDir,
     webDir: undefined,
     workerDir: here,
@@ -61,7 +57,7 @@ export async function bring(paths: readonly string[], dataDir: string, json: boo
     now: () => new Date(),
     ...thisMachine(),
   });
-  const services = await makeServices(context);
+  const services = await makeServices(parts);
   const summary: BringSummary = { archives: 0, entries: 0, faces: 0, families: 0, sound: 0, usable: 0, refused: 0, ms: 0, problems: [] };
   const say = (archive: string, problem: Problem, path?: string) =>
     summary.problems.push({
@@ -71,14 +67,14 @@ export async function bring(paths: readonly string[], dataDir: string, json: boo
       message: `${problem.message} ${problem.next}`,
     });
   const ids: number[] = [];
-  for (const drop of await drops(paths, summary.problems)) {
+  for (const parcel of parcelsOf(await filesAt(paths, summary.problems))) {
     const rows: ParcelFileRow[] = [];
-    for (const file of drop.files) {
+    for (const file of parcel.files) {
       const stored = randomUUID();
-      await copyFile(file.path, join(context.incoming, stored), constants.COPYFILE_FICLONE);
-      rows.push({ name: file.name, stored_as: stored, bytes: (await stat(file.path)).size });
+      await copyFile(file.at, join(parts.incoming, stored), constants.COPYFILE_FICLONE);
+      rows.push({ name: file.path, stored_as: stored, bytes: (await stat(file.at)).size });
     }
-    if (rows.length > 0) ids.push(services.parcels.receive(drop.name, rows));
+    if (rows.length > 0) ids.push(services.parcels.receive(parcel.name, rows));
   }
   // Each is shelved as soon as it is unpacked, while others still are.
   for (const id of ids) {
@@ -94,7 +90,10 @@ export async function bring(paths: readonly string[], dataDir: string, json: boo
     }
     if (parcel.shelvableStyles > 0) services.parcels.shelve(id, undefined);
   }
-  summary.families = context.library.families().length;
+  // Every short paper is read before it is done; long ones are read when the library is next open.
+  await services.reader.whenRead();
+  await services.renewal.settle();
+  summary.families = parts.library.familyCount();
   summary.ms = Math.round(performance.now() - started);
   await services.close();
   if (json) process.stdout.write(`${JSON.stringify(summary)}\n`);

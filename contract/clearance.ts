@@ -1,9 +1,10 @@
 // What a family may be used for, where that was read, and the licences recorded for it.
 import { z } from "zod";
+import { ANSWERS, USES } from "../core/clearance/uses.ts";
 
-export const Use = z.enum(["own", "given-away", "sold", "client", "document", "video", "web"]);
+export const Use = z.enum(USES);
 export type Use = z.infer<typeof Use>;
-export const Answer = z.enum(["yes", "credit", "no", "not-stated"]);
+export const Answer = z.enum(ANSWERS);
 export type Answer = z.infer<typeof Answer>;
 /** What a licence says; silence is not said. */
 export const Said = Answer.exclude(["not-stated"]);
@@ -30,6 +31,8 @@ export const UseClearance = z.object({
   reason: z.string(),
   /** Papers contradict one another. */
   conflict: z.boolean(),
+  /** Papers are still being read that may say more. */
+  reading: z.boolean(),
   evidence: z.array(EvidenceOfUse),
   /** A person's own reading; empty when there is none. */
   note: z.string(),
@@ -78,6 +81,8 @@ export const ClearanceView = z.object({
   uses: z.array(UseClearance),
   term: TermView.nullable(),
   lapsed: z.boolean(),
+  /** So many papers are still being read. */
+  beingRead: z.number().int(),
   /** One sentence that sums it up. */
   summary: z.string(),
 });

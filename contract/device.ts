@@ -90,8 +90,16 @@ export type PracticeState = z.infer<typeof PracticeState>;
 export const PracticeStateChange = PracticeState.omit({ passcode: true }).partial();
 export type PracticeStateChange = z.infer<typeof PracticeStateChange>;
 
+/** A part of the fonts placed on a device, those with a remark first. */
+export const DeviceFonts = z.object({ total: z.number().int(), from: z.number().int(), fonts: z.array(DeviceFont) });
+export type DeviceFonts = z.infer<typeof DeviceFonts>;
+const numeric = z.coerce.number().int().min(0);
+export const DeviceFontsQuery = z.object({ from: numeric.default(0), limit: numeric.max(500).default(100) });
+
 export const DeviceDetail = DeviceSummary.extend({
-  fonts: z.array(DeviceFont),
+  ...DeviceFonts.shape,
+  /** Families of the fonts that came with it. */
+  builtInFamilies: z.array(z.string()),
   surprises: z.array(Surprise),
   practiceState: PracticeState.nullable(),
 });

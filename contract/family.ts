@@ -2,7 +2,9 @@
 import { z } from "zod";
 import { Use } from "./clearance.ts";
 import { Folder } from "./device.ts";
-import { Prediction, Sighting } from "./sighting.ts";
+import { SCRIPTS } from "../core/coverage/script-list.ts";
+import { FACE_KINDS } from "../core/family/kind-list.ts";
+import { BriefPrediction, Sighting } from "./sighting.ts";
 import { Finding, SpecimenText, Station, StationKey, StyleName, Verdict } from "./style.ts";
 
 /** What a specimen needs to be drawn in the font itself. */
@@ -23,22 +25,9 @@ export const FamilySummary = z.object({
 });
 export type FamilySummary = z.infer<typeof FamilySummary>;
 
-export const Script = z.enum([
-  "latin",
-  "greek",
-  "cyrillic",
-  "hebrew",
-  "arabic",
-  "devanagari",
-  "armenian",
-  "georgian",
-  "thai",
-  "hangul",
-  "kana",
-  "han",
-]);
+export const Script = z.enum(SCRIPTS);
 export type Script = z.infer<typeof Script>;
-export const FaceKind = z.enum(["text", "symbols", "variable", "colour", "monospaced", "capitals", "outlined"]);
+export const FaceKind = z.enum(FACE_KINDS);
 export type FaceKind = z.infer<typeof FaceKind>;
 
 const numeric = z.coerce.number().int().min(0);
@@ -107,7 +96,14 @@ export const PlacementView = z.object({
 });
 export type PlacementView = z.infer<typeof PlacementView>;
 
-export const HistoryEvent = z.object({ id: z.number().int(), at: z.iso.datetime(), kind: z.string(), sentence: z.string() });
+export const HistoryEvent = z.object({
+  id: z.number().int(),
+  at: z.iso.datetime(),
+  kind: z.string(),
+  sentence: z.string(),
+  /** It can be taken back; a plan is taken back where it is shown, as that may ask for a passcode. */
+  undo: z.object({ planId: z.number().int().optional() }).nullable(),
+});
 export type HistoryEvent = z.infer<typeof HistoryEvent>;
 
 export const PaperView = z.object({
@@ -120,6 +116,8 @@ export const PaperView = z.object({
 export type PaperView = z.infer<typeof PaperView>;
 
 export const FamilyDetail = FamilySummary.extend({
+  /** So many of its papers are still being read. */
+  beingRead: z.number().int(),
   styleList: z.array(StyleDetail),
   /** What is wrong with the family as a whole. */
   remarks: z.array(Finding),
@@ -129,7 +127,7 @@ export const FamilyDetail = FamilySummary.extend({
   /** Families whose names seem to mean this one too. */
   alike: z.array(z.object({ id: z.number().int(), name: z.string(), reason: z.string() })),
   placements: z.array(PlacementView),
-  predictions: z.array(Prediction),
+  predictions: z.array(BriefPrediction),
   sightings: z.array(Sighting),
   papers: z.array(PaperView),
   history: z.array(HistoryEvent),

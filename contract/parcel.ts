@@ -1,10 +1,11 @@
 // Parcels: what was downloaded, what is in it, how far unpacking is.
 import { z } from "zod";
+import { ENTRY_KINDS } from "../core/archive/kinds.ts";
 import { ClearanceView } from "./clearance.ts";
 import { Finding, SpecimenText, StyleName, Verdict } from "./style.ts";
 import { Problem } from "./problem.ts";
 
-export const EntryKind = z.enum(["font", "web font", "paper", "preview", "design source", "archive", "junk"]);
+export const EntryKind = z.enum(ENTRY_KINDS);
 export type EntryKind = z.infer<typeof EntryKind>;
 
 export const ParcelState = z.enum(["waiting", "unpacking", "ready", "failed"]);
@@ -40,6 +41,8 @@ export const ParcelSummary = z.object({
   /** Web fonts that may be unwrapped and are not yet. */
   unwrappableStyles: z.number().int(),
   troubles: z.number().int(),
+  /** Papers that are still being read. */
+  beingRead: z.number().int(),
   /** The archive it came as was put aside to be deleted; it can still be had back. */
   cleared: z.boolean(),
 });
@@ -78,6 +81,15 @@ export const ParcelEntry = z.object({
   problem: Problem.nullable(),
 });
 export type ParcelEntry = z.infer<typeof ParcelEntry>;
+
+/** A part of the list: parcels that wait for somebody, those that do not, or all. */
+export const ParcelQuery = z.object({
+  waits: z.enum(["yes", "no"]).optional(),
+  from: z.coerce.number().int().min(0).default(0),
+  limit: z.coerce.number().int().min(1).max(2000).default(20),
+});
+export const ParcelPage = z.object({ total: z.number().int(), parcels: z.array(ParcelSummary) });
+export type ParcelPage = z.infer<typeof ParcelPage>;
 
 export const ParcelDetail = ParcelSummary.extend({
   drawers: z.array(

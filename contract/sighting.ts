@@ -1,11 +1,13 @@
 // Predictions of where a style will be listed, and evidence of what was seen.
 import { z } from "zod";
+import { SIGHTING_STATES } from "../core/menu/state.ts";
 import { ProgramTraits } from "./program.ts";
 
-export const SightingState = z.enum(["seen", "due", "reopen", "load-by-hand", "swapped", "off", "lapsed", "not-here"]);
+export const SightingState = z.enum(SIGHTING_STATES);
 export type SightingState = z.infer<typeof SightingState>;
 
-export const Prediction = z.object({
+/** A style in a program: whether it should be there, and under which name. */
+export const BriefPrediction = z.object({
   styleId: z.number().int(),
   styleName: z.string(),
   programId: z.number().int(),
@@ -15,10 +17,14 @@ export const Prediction = z.object({
   state: SightingState,
   /** Why it is in this state, as a sentence. */
   reason: z.string(),
-  listed: z.boolean(),
   menuName: z.string(),
   /** Which style of the menu entry, or which buttons, reach it; empty when the entry is enough. */
   within: z.string(),
+});
+export type BriefPrediction = z.infer<typeof BriefPrediction>;
+
+export const Prediction = BriefPrediction.extend({
+  listed: z.boolean(),
   before: z.array(z.string()),
   after: z.array(z.string()),
   /** Shortest text that, typed into the font box, leaves only this entry. */
@@ -114,11 +120,29 @@ export type Diagnosis = z.infer<typeof Diagnosis>;
 
 export const BoardBy = z.enum(["families", "styles"]);
 export type BoardBy = z.infer<typeof BoardBy>;
+const numeric = z.coerce.number().int().min(0);
+/** What is asked of the board: programs of one device, families of one job or a single one, rows that hold a state; a part of the rows. */
+export const BoardQuery = z.object({
+  by: BoardBy.default("families"),
+  device: numeric.optional(),
+  job: numeric.optional(),
+  family: numeric.optional(),
+  state: SightingState.optional(),
+  from: numeric.default(0),
+  limit: numeric.max(200).default(60),
+});
+export type BoardQuery = z.infer<typeof BoardQuery>;
 /** The board: one row a family or a style, one cell a program. */
 export const Board = z.object({
+  /** Every device with programs. */
+  devices: z.array(z.object({ id: z.number().int(), name: z.string() })),
   programs: z.array(
     z.object({ id: z.number().int(), name: z.string(), deviceId: z.number().int(), deviceName: z.string(), practice: z.boolean() }),
   ),
+  /** Rows that fit, and families on the shelf. */
+  total: z.number().int(),
+  families: z.number().int(),
+  from: z.number().int(),
   rows: z.array(
     z.object({
       familyId: z.number().int(),

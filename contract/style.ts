@@ -1,5 +1,6 @@
 // One style: names, health, where it stands on the trail.
 import { z } from "zod";
+import { STATION_KEYS, STATION_STATES } from "../core/family/stations.ts";
 
 export const Verdict = z.enum(["sound", "usable", "refused"]);
 export type Verdict = z.infer<typeof Verdict>;
@@ -24,12 +25,12 @@ export const SpecimenText = z.object({
 export const StyleName = z.object({ family: z.string(), style: z.string(), fullName: z.string() });
 
 /** The five stations of a family's trail. */
-export const StationKey = z.enum(["in", "sound", "cleared", "placed", "seen"]);
+export const StationKey = z.enum(STATION_KEYS);
 export type StationKey = z.infer<typeof StationKey>;
 export const Station = z.object({
   key: StationKey,
   /** done: confirmed. remark: done, with something to know. stuck: needs a decision. open: not reached. */
-  state: z.enum(["done", "remark", "stuck", "open"]),
+  state: z.enum(STATION_STATES),
   words: z.string(),
 });
 export type Station = z.infer<typeof Station>;

@@ -16,5 +16,22 @@ export const TodayTerm = z.object({
   devices: z.array(z.object({ id: z.number().int(), name: z.string() })),
 });
 export type TodayTerm = z.infer<typeof TodayTerm>;
-export const Today = z.object({ families: z.number().int(), groups: z.array(TodayGroup), terms: z.array(TodayTerm) });
+/** What goes on behind the lists: texts and fonts being read for the first time or anew, rows being renewed. */
+export const Renewing = z.object({
+  /** Texts that were never read. */
+  unread: z.number().int(),
+  /** Texts and fonts an older Buvano read; what it found is shown until they are read anew. */
+  anew: z.number().int(),
+  fonts: z.number().int(),
+  /** Rows of lists that are not up to date yet. */
+  rows: z.number().int(),
+});
+export const Today = z.object({
+  /** Parcels on the list, and families on the shelf. */
+  parcels: z.number().int(),
+  families: z.number().int(),
+  groups: z.array(TodayGroup),
+  terms: z.array(TodayTerm),
+  renewing: Renewing,
+});
 export type Today = z.infer<typeof Today>;

@@ -1,11 +1,10 @@
 // Brings the demo's downloads into an empty library the way a visitor would: through the same requests.
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
-import { z } from "zod";
 import { DeviceSummary } from "../contract/device.ts";
 import { FamilyPage } from "../contract/family.ts";
 import type { JobRequest } from "../contract/job.ts";
-import { ParcelSummary } from "../contract/parcel.ts";
+import { ParcelPage, ParcelSummary } from "../contract/parcel.ts";
 
 /** Left on Today as it arrived, so that a visitor has something to shelve. */
 const LEFT_TO_SHELVE = new Set(["fernhollow-text-family.zip", "fernhollow-broken-download.zip", "hedgerow-web.zip", "trail-bundle.zip"]);
@@ -67,8 +66,8 @@ async function makeJobs(base: string): Promise<void> {
 
 /** Does nothing when the library holds parcels already. */
 export async function fillDemo(base: string, downloads: string): Promise<void> {
-  const there = z.array(ParcelSummary).parse(await (await fetch(`${base}/api/parcels`)).json());
-  if (there.length > 0) return;
+  const there = ParcelPage.parse(await (await fetch(`${base}/api/parcels`)).json());
+  if (there.total > 0) return;
   for (const name of (await readdir(downloads)).sort()) {
     const form = new FormData();
     form.append("file", new Blob([new Uint8Array(await readFile(join(downloads, name)))]), name);

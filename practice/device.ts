@@ -20,6 +20,8 @@ export interface DeviceFile {
   on: boolean;
   /** The device's font cache knows it, so that programs can find it. */
   cached: boolean;
+  /** Where it lies on this machine; fonts in profiles lie nowhere by themselves. */
+  path?: string;
   read(): Promise<Uint8Array>;
 }
 

@@ -94,8 +94,8 @@ describe("a plan", () => {
   });
   test("an older version found there is replaced by the newer one, kept for undo though the library never had it", async () => {
     const familyIds = await shelved("trellis-fair.zip");
-    const sum = (await trial.context.library.stylesOf(familyIds[0]!))[0]!.sha256;
-    const old = otherVersion(await trial.context.files.read(sum), 0.5);
+    const sum = (await trial.parts.library.stylesOf(familyIds[0]!))[0]!.sha256;
+    const old = otherVersion(await trial.parts.files.read(sum), 0.5);
     writeFileSync(join(folder(), "old.ttf"), old);
     const plan = await draw({ deviceId: LAPTOP, action: "place", familyIds });
     expect(situations(plan)).toEqual([["older-there", "replace"]]);
@@ -165,10 +165,10 @@ describe("a plan", () => {
     const familyIds = await shelved("Seedbox-Layered.zip");
     const plan = await draw({ deviceId: LAPTOP, action: "place", familyIds });
     // As a kill leaves it: marked as under way, one file in place, another half-written.
-    const row = trial.context.plans.get(plan.id)!;
-    trial.context.plans.update({ ...row, state: "doing" });
+    const row = trial.parts.plans.get(plan.id)!;
+    trial.parts.plans.update({ ...row, state: "doing" });
     const [first, second] = row.items.map((item) => item.steps[0]!);
-    copyFileSync(trial.context.files.path(first!.sha256), join(folder(), first!.fileName));
+    copyFileSync(trial.parts.files.path(first!.sha256), join(folder(), first!.fileName));
     writeFileSync(join(folder(), `${second!.fileName}.part`), "half");
     await trial.restart();
     const found = PlanView.parse(await trial.json(`/api/plans/${plan.id}`));
@@ -349,7 +349,7 @@ test("a kit holds fonts, papers, profiles, a checklist with menu names, scripts 
 describe("a program that loads by hand", () => {
   test("takes a style of the library or a file; kept, it is there next time; refused files are said", async () => {
     const [familyId] = await shelved("trellis-fair.zip");
-    const style = trial.context.library.stylesOf(familyId!)[0]!;
+    const style = trial.parts.library.stylesOf(familyId!)[0]!;
     const desk = (await device(OFFICE)).programs.find((program) => program.name === "Browser Desk")!.id;
     await post(`/practice/${desk}/load-style`, { styleId: style.id }, 409);
     await post(`/practice/${desk}/open`, {});

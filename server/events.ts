@@ -1,9 +1,20 @@
-// Tells every open page what changed, by server-sent events.
+// Tells every open page what changed, by server-sent events, once it can be seen.
 import type { Response } from "express";
 import type { ServerEvent } from "../contract/events.ts";
 
+type Topic = Exclude<ServerEvent["topic"], "progress" | "plan">;
+
 export class EventHub {
   private readonly open = new Set<Response>();
+  private readonly pending = new Set<Topic>();
+  private telling = false;
+  private closed = false;
+  /** Resolves to whether what changed shows in what pages read. */
+  private fresh: () => Promise<boolean> = () => Promise.resolve(true);
+
+  holdUntil(fresh: () => Promise<boolean>): void {
+    this.fresh = fresh;
+  }
 
   join(response: Response): void {
     response.writeHead(200, { "content-type": "text/event-stream", "cache-control": "no-store", connection: "keep-alive" });
@@ -14,10 +25,28 @@ export class EventHub {
   tell(...events: ServerEvent[]): void {
     for (const event of events) for (const response of this.open) response.write(`data: ${JSON.stringify(event)}\n\n`);
   }
-  changed(...topics: Exclude<ServerEvent["topic"], "progress" | "plan">[]): void {
-    this.tell(...topics.map((topic) => ({ topic })));
+  /** Says what kinds of things changed; several changes at once are told as one. */
+  changed(...topics: Topic[]): void {
+    for (const topic of topics) this.pending.add(topic);
+    if (!this.telling && !this.closed) void this.flush();
+  }
+  private async flush(): Promise<void> {
+    this.telling = true;
+    // Whoever made the change finishes its own work first.
+    await new Promise(setImmediate);
+    let again: Topic[] = [];
+    while (this.pending.size > 0 || again.length > 0) {
+      const fresh = await this.fresh();
+      if (this.closed) return;
+      const topics = [...new Set([...this.pending, ...(fresh ? again : [])])];
+      again = fresh ? [] : [...new Set([...again, ...topics])];
+      this.pending.clear();
+      this.tell(...topics.map((topic) => ({ topic })));
+    }
+    this.telling = false;
   }
   close(): void {
+    this.closed = true;
     for (const response of this.open) response.end();
   }
 }

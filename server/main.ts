@@ -9,9 +9,9 @@ import { join } from "node:path";
 import { fileURLToPath, URL } from "node:url";
 import qrcode from "qrcode";
 import { makeApp } from "./app.ts";
-import { makeContext, thisMachine } from "./context.ts";
-import { NetworkDoor } from "./network.ts";
-import { makeServices } from "./services/services.ts";
+import { makeNetworkApp, NetworkDoor } from "./network.ts";
+import { makeParts, thisMachine } from "./parts.ts";
+import { makeServices, type Services } from "./services/services.ts";
 
 const here = fileURLToPath(new URL(".", import.meta.url));
 /** XDG base directory specification: data home. */
@@ -20,7 +20,7 @@ const dataDir = process.env["BUVANO_DATA"] || join(process.env["XDG_DATA_HOME"] 
 const daysAhead = Number(process.env["BUVANO_CLOCK_DAYS"] || 0) || 0;
 
 await mkdir(dataDir, { recursive: true });
-const context = await makeContext({
+const parts = await makeParts({
   dataDir,
   webDir: join(here, "..", "web"),
   workerDir: here,
@@ -28,20 +28,14 @@ const context = await makeContext({
   now: () => new Date(Date.now() + daysAhead * 86_400_000),
   ...thisMachine(),
 });
-const services = await makeServices(context);
-const door = new NetworkDoor(
-  context,
-  services.pairing,
-  Number(process.env["BUVANO_NETWORK_PORT"] ?? (process.env["PORT"] === "0" ? 0 : 4174)),
-);
-services.pairing.door = door;
-if (context.settings.get().network) await door.set(true);
-// A large shelf takes seconds to read; they pass before the first page asks for it.
-services.families.list({ limit: 1 });
+const networkPort = Number(process.env["BUVANO_NETWORK_PORT"] ?? (process.env["PORT"] === "0" ? 0 : 4174));
+const door = new NetworkDoor(networkPort, (hosts) => makeNetworkApp(parts.config.webDir, services.pairing, hosts));
+const services: Services = await makeServices(parts, door);
+if (parts.settings.get().network) await door.set(true);
 let tellReady: (address: string) => void;
 /** Resolves to the address once the server answers there. */
 export const ready = new Promise<string>((resolve) => (tellReady = resolve));
-const server = makeApp(context, services).listen(Number(process.env["PORT"] || 4173), "127.0.0.1", async (error?: Error) => {
+const server = makeApp(parts, services).listen(Number(process.env["PORT"] || 4173), "127.0.0.1", async (error?: Error) => {
   if (error) {
     const taken = (error as NodeJS.ErrnoException).code === "EADDRINUSE";
     process.stderr.write(taken ? "Another program uses this port. Set PORT to a free one and start again.\n" : `${error.message}\n`);

@@ -4,7 +4,6 @@ import type { AddressInfo } from "node:net";
 import { createServer, type Server } from "node:http";
 import { networkInterfaces } from "node:os";
 import express, { type Express } from "express";
-import type { Context } from "./context.ts";
 import { nothingHere, problems } from "./routes/answer.ts";
 import { onlyFrom, strictHeaders } from "./routes/guard.ts";
 import { serveInterface } from "./routes/interface.ts";
@@ -20,28 +19,27 @@ export function ownAddresses(): string[] {
   return outside.length > 0 ? outside : [LOOPBACK];
 }
 
-export function makeNetworkApp(context: Context, pairing: PairingService, hosts: () => readonly string[]): Express {
+export function makeNetworkApp(webDir: string | undefined, pairing: PairingService, hosts: () => readonly string[]): Express {
   const app = express();
   app.disable("x-powered-by");
   app.use(strictHeaders, onlyFrom(hosts));
   app.use("/api", mineRoutes(pairing));
   app.get("/", (_request, response) => response.redirect("/mine"));
-  serveInterface(app, context.config.webDir, /^\/mine$/);
+  serveInterface(app, webDir, /^\/mine$/);
   app.use(nothingHere);
   app.use(problems);
   return app;
 }
 
 export class NetworkDoor implements Door {
-  private readonly context: Context;
-  private readonly pairing: PairingService;
   private readonly port: number;
+  /** Makes what stands behind the door, for requests under the addresses `hosts` gives. */
+  private readonly makeApp: (hosts: () => readonly string[]) => Express;
   private server: Server | undefined;
   private trouble: ReturnType<Door["problem"]> = null;
-  constructor(context: Context, pairing: PairingService, port: number) {
-    this.context = context;
-    this.pairing = pairing;
+  constructor(port: number, makeApp: (hosts: () => readonly string[]) => Express) {
     this.port = port;
+    this.makeApp = makeApp;
   }
 
   private at(addresses: readonly string[]): string[] {
@@ -59,7 +57,7 @@ export class NetworkDoor implements Door {
     this.trouble = null;
     if (!open) return this.close();
     if (this.server) return;
-    const server = createServer(makeNetworkApp(this.context, this.pairing, () => this.at([...ownAddresses(), LOOPBACK])));
+    const server = createServer(this.makeApp(() => this.at([...ownAddresses(), LOOPBACK])));
     try {
       await new Promise<void>((resolve, reject) => {
         server.once("error", reject);

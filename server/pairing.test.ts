@@ -7,7 +7,7 @@ import { PlanView } from "../contract/plan.ts";
 import { DeviceDetail } from "../contract/device.ts";
 import { FamilyDetail } from "../contract/family.ts";
 import { Board } from "../contract/sighting.ts";
-import { NetworkDoor } from "./network.ts";
+import { makeNetworkApp, NetworkDoor } from "./network.ts";
 import { CODE_MS, CODE_TRIES } from "./services/pairing.ts";
 import { Trial } from "./trial.ts";
 
@@ -15,13 +15,16 @@ let trial: Trial;
 let door: NetworkDoor;
 let port: number;
 let clockMs: number;
+/** Starts the server with a door at a port. */
+async function begin(at: number): Promise<void> {
+  door = new NetworkDoor(at, (hosts) => makeNetworkApp(undefined, trial.services.pairing, hosts));
+  await trial.start(door);
+}
 beforeEach(async () => {
   trial = new Trial();
   clockMs = 0;
   trial.now = () => new Date(Date.now() + clockMs);
-  await trial.start();
-  door = new NetworkDoor(trial.context, trial.services.pairing, 0);
-  trial.services.pairing.door = door;
+  await begin(0);
 });
 afterEach(async () => {
   await door.close();
@@ -88,8 +91,8 @@ describe("the door to the network", () => {
   test("says so when its port is taken, and stays shut", async () => {
     const other = createServer().listen(0, "0.0.0.0");
     await new Promise((resolve) => other.once("listening", resolve));
-    door = new NetworkDoor(trial.context, trial.services.pairing, (other.address() as AddressInfo).port);
-    trial.services.pairing.door = door;
+    await trial.services.close();
+    await begin((other.address() as AddressInfo).port);
     expect(await post("/pairing/network", { open: true })).toMatchObject({ network: false, problem: { code: "network-port" } });
     other.close();
   });
@@ -183,9 +186,8 @@ describe("a paired device", () => {
     await open();
     const { cookie } = await paired("Shed laptop");
     await door.close();
-    await trial.restart();
-    door = new NetworkDoor(trial.context, trial.services.pairing, 0);
-    trial.services.pairing.door = door;
+    await trial.services.close();
+    await begin(0);
     await open();
     expect((await mine(cookie)).name).toBe("Shed laptop");
   });
@@ -205,7 +207,7 @@ describe("a paired device", () => {
     ]);
     const { sha256 } = styles[0]!;
     const file = await from(`/api/files/${sha256}`, { headers: { cookie: one.cookie } });
-    expect(Buffer.compare(file.raw, Buffer.from(await trial.context.files.read(sha256)))).toBe(0);
+    expect(Buffer.compare(file.raw, Buffer.from(await trial.parts.files.read(sha256)))).toBe(0);
     expect((await from(`/api/files/${sha256}`, { headers: { cookie: other.cookie } })).status).toBe(404);
     expect((await mine(other.cookie)).styles).toEqual([]);
     const answer = (cookie: string, answers: object[]) =>

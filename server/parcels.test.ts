@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
 import { FamilyDetail, FamilyPage } from "../contract/family.ts";
+import { ParcelPage } from "../contract/parcel.ts";
 import { WatchReport } from "../contract/settings.ts";
 import { TabletView } from "../contract/tablet.ts";
 import { openContainer, tableBytes } from "../core/sfnt/container.ts";
@@ -43,8 +44,8 @@ describe("web fonts", () => {
     const after = await trial.parcel(parcel.id);
     const made = styles(after).find((one) => one.unwrap === null)!;
     expect([made.path, made.verdict]).toEqual(["fonts/hedgerow-signal.ttf", "sound"]);
-    const packed = openContainer(await trial.context.files.read(style!.sha256), await loadWoff2());
-    const plain = openContainer(await trial.context.files.read(made.sha256));
+    const packed = openContainer(await trial.parts.files.read(style!.sha256), await loadWoff2());
+    const plain = openContainer(await trial.parts.files.read(made.sha256));
     for (const [i, table] of packed.faces[0]!.tables.entries())
       expect(Buffer.compare(tableBytes(plain, plain.faces[0]!.tables[i]!), tableBytes(packed, table))).toBe(0);
     await trial.shelve(after);
@@ -181,10 +182,10 @@ describe("families", () => {
   });
   test("records made by an older reader are made anew at the next start", async () => {
     const [id] = await trial.shelve(await trial.bring("trellis-fair.zip"));
-    trial.context.db.prepare("UPDATE faces SET record_version = 1, record = json_remove(record, '$.capitals')").run();
+    trial.parts.db.prepare("UPDATE faces SET record_version = 1, record = json_remove(record, '$.capitals')").run();
     await trial.restart();
     expect(FamilyDetail.parse(await trial.json(`/api/families/${id}`)).notes).toEqual(["Capitals are outlines, small letters are filled."]);
-    expect(trial.context.library.outdatedFiles()).toEqual([]);
+    expect(trial.parts.library.outdatedCount()).toBe(0);
   });
 });
 
@@ -198,7 +199,7 @@ describe("the watched folder", () => {
     writeFileSync(join(folder, "letter.txt"), "Hello");
     copyFileSync(download("seedmarks.zip"), join(folder, "seedmarks.zip.part"));
     copyFileSync(download("garden-note.zip"), join(folder, "garden-note.zip"));
-    const names = async () => ((await trial.json("/api/parcels")) as { name: string }[]).map((one) => one.name);
+    const names = async () => ParcelPage.parse(await trial.json("/api/parcels")).parcels.map((one) => one.name);
     const report = async () => WatchReport.parse(await trial.json("/api/settings/watch"));
     await until(async () => (await report()).taken === 1 && (await report()).passedOver === 1);
     expect(await names()).toEqual(["garden-note.zip"]);
@@ -287,7 +288,7 @@ describe("a tablet", () => {
       "attachment; filename=Garden-Note.mobileconfig",
     ]);
     const otf = styles(parcel).find((style) => style.path.endsWith(".otf"))!;
-    const font = Buffer.from(await trial.context.files.read(otf.sha256)).toString("base64");
+    const font = Buffer.from(await trial.parts.files.read(otf.sha256)).toString("base64");
     expect(text(first).replace(/\s/g, "")).toContain(font);
     // The same after a restart: placing it again replaces it.
     await trial.restart();

@@ -39,7 +39,7 @@ describe("bringing things in", () => {
     for (const name of ["WrenSmall-Regular.ttf", "ClayNarrow-Regular.ttf"]) sent.attach("file", join(build, "demo", "built-in", name));
     expect((await sent.expect(200)).body).toMatchObject({ name: "2 loose files" });
     await trial.services.parcels.whenIdle();
-    expect(await trial.json("/api/parcels")).toMatchObject([{ state: "ready", families: 2, styles: 2 }]);
+    expect(await trial.json("/api/parcels")).toMatchObject({ total: 1, parcels: [{ state: "ready", families: 2, styles: 2 }] });
   });
   const whole = readFileSync(download("trellis-fair.zip"));
   test.each<[string, string, Uint8Array, string]>([
@@ -55,9 +55,9 @@ describe("bringing things in", () => {
       problem: { code, message: expect.stringMatching(/\.$/), next: expect.stringMatching(/\.$/) },
     });
     await trial.api().post(`/api/parcels/${parcel.id}/remove`).expect(200);
-    expect(await trial.json("/api/parcels")).toEqual([]);
+    expect(await trial.json("/api/parcels")).toEqual({ total: 0, parcels: [] });
     await trial.api().post(`/api/parcels/${parcel.id}/bring-back`).expect(200);
-    expect(await trial.json("/api/parcels")).toHaveLength(1);
+    expect(await trial.json("/api/parcels")).toMatchObject({ total: 1 });
     await trial.api().post(`/api/parcels/${parcel.id}/remove`).expect(200);
     await trial.services.parcels.tidy(new Date(Date.now() + DAY_MS).toISOString());
     expect(trial.filesLeft()).toEqual({ incoming: 0, unfinished: 0 });
@@ -73,18 +73,18 @@ describe("bringing things in", () => {
     const parcel = await trial.bring("trellis-fair.zip");
     expect((await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 1 });
     expect((await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({})).body).toMatchObject({ shelved: 0 });
-    trial.context.parcels.setState(parcel.id, "waiting");
+    trial.parts.parcels.setState(parcel.id, "waiting");
     expect((await trial.api().post(`/api/parcels/${parcel.id}/shelve`).send({}).expect(409)).body).toMatchObject({
       code: "parcel-not-ready",
     });
-    trial.context.parcels.setState(parcel.id, "ready");
+    trial.parts.parcels.setState(parcel.id, "ready");
   });
 });
 
 test("a stop in the middle of unpacking: after the restart the parcel is whole, and half-written files are gone", async () => {
   const parcel = await trial.bring("trellis-fair.zip");
-  trial.context.parcels.setState(parcel.id, "unpacking");
-  trial.context.db.prepare("DELETE FROM parcel_entries").run();
+  trial.parts.parcels.setState(parcel.id, "unpacking");
+  trial.parts.db.prepare("DELETE FROM parcel_entries").run();
   writeFileSync(join(trial.dataDir, "files", "unfinished", "half"), "half a font");
   writeFileSync(join(trial.dataDir, "incoming", "orphan"), "an upload that broke off");
   await trial.restart();

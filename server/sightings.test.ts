@@ -9,7 +9,14 @@ import { PlanView, type PlanRequest } from "../contract/plan.ts";
 import { ProgramSummary, USUAL_TRAITS, type ProgramRequest } from "../contract/program.ts";
 import { Board, Cell, Diagnosis, Sighting } from "../contract/sighting.ts";
 import { readEvidence } from "../core/evidence/read.ts";
+import type { StyleRow } from "./store/library.ts";
 import { builtInFont, Trial } from "./trial.ts";
+
+/** Every style on the shelf, with its whole record. */
+const allStyles = (): StyleRow[] =>
+  (trial.parts.db.prepare("SELECT DISTINCT family_id FROM styles").pluck().all() as number[]).flatMap((id) =>
+    trial.parts.library.stylesOf(id),
+  );
 
 let trial: Trial;
 /** Trellis Fair, shelved. */
@@ -19,7 +26,7 @@ beforeEach(async () => {
   trial = new Trial();
   await trial.start();
   [familyId] = (await trial.shelve(await trial.bring("trellis-fair.zip"))) as [number];
-  styleId = trial.context.library.stylesOf(familyId)[0]!.id;
+  styleId = trial.parts.library.stylesOf(familyId)[0]!.id;
 });
 afterEach(() => trial.end());
 
@@ -86,7 +93,7 @@ test("looking again at a device makes a sighting due when another file of its na
 
 test("the board has a row a family, or a row a style, each style with its own state", async () => {
   const [almanac] = (await trial.shelve(await trial.bring("Almanac Field (complete).zip"))) as [number];
-  const styles = trial.context.library.stylesOf(almanac);
+  const styles = trial.parts.library.stylesOf(almanac);
   await look(POSTER, "there");
   const families = Board.parse(await trial.json("/api/board"));
   expect(families.rows.filter((row) => row.familyId === almanac).map((row) => row.styleId)).toEqual([null]);
@@ -98,10 +105,10 @@ test("the board has a row a family, or a row a style, each style with its own st
 });
 
 test("a shelved style's file can be saved, to be loaded by hand where no folder is read", async () => {
-  const style = trial.context.library.style(styleId)!;
+  const style = trial.parts.library.style(styleId)!;
   const saved = await trial.api().get(`/api/styles/${styleId}/file`).expect(200);
   expect(saved.headers["content-disposition"]).toContain(basename(style.fileName));
-  expect(Buffer.compare(saved.body as Buffer, Buffer.from(await trial.context.files.read(style.sha256)))).toBe(0);
+  expect(Buffer.compare(saved.body as Buffer, Buffer.from(await trial.parts.files.read(style.sha256)))).toBe(0);
   await trial.api().get("/api/styles/9999/file").expect(404);
 });
 
@@ -151,7 +158,7 @@ describe("a picture", () => {
           .attach("file", picture, "screen.png")
           .expect(status)
       ).body as { sentence: string; overlay: string; sighting: Sighting | null; code?: string };
-    const own = trial.context.files.path(trial.context.library.stylesOf(familyId)[0]!.sha256);
+    const own = trial.parts.files.path(trial.parts.library.stylesOf(familyId)[0]!.sha256);
     const seen = await give(shot(own, 90));
     expect([seen.sighting?.result, seen.overlay.startsWith("M")]).toEqual(["seen", true]);
     expect((await cell(POSTER)).state).toBe("seen");
@@ -186,7 +193,7 @@ describe("not there: planted faults, the true reason first", () => {
     expect([diagnosis.reasons[0]!.code, diagnosis.account]).toEqual(["other-folder", "everyone"]);
   });
   test("copied by hand, so that the device was not told", async () => {
-    copyFileSync(trial.context.files.path(trial.context.library.stylesOf(familyId)[0]!.sha256), join(laptopFonts(), "by-hand.ttf"));
+    copyFileSync(trial.parts.files.path(trial.parts.library.stylesOf(familyId)[0]!.sha256), join(laptopFonts(), "by-hand.ttf"));
     await trial.json("/api/devices/1");
     expect((await reasons(POSTER))[0]).toEqual(["not-taken-up", "look-again"]);
     await post("/devices/1/rescan");
@@ -198,14 +205,14 @@ describe("not there: planted faults, the true reason first", () => {
   });
   test("a variable font in a program that takes none", async () => {
     await trial.shelve(await trial.bring("fernhollow-text-family.zip"));
-    const style = trial.context.library.allStyles().find((one) => one.record.axes.length > 0)!;
+    const style = allStyles().find((one) => one.record.axes.length > 0)!;
     expect((await reasons(await programId(1, "Cutting Desk"), style.id))[0]).toEqual(["format", null]);
   });
   test("a program that takes no symbols, no colours, or no files of its kind: refused with the reason, and its place shown all the same", async () => {
     const [symbols] = (await trial.shelve(await trial.bring("seedmarks.zip"))) as [number];
-    const wanted = [styleId, trial.context.library.stylesOf(symbols)[0]!.id] as const;
+    const wanted = [styleId, trial.parts.library.stylesOf(symbols)[0]!.id] as const;
     await place({ deviceId: 1, familyIds: [familyId, symbols] });
-    const own = trial.context.library.style(styleId)!.fileName.endsWith(".otf") ? "ttf" : "otf";
+    const own = trial.parts.library.style(styleId)!.fileName.endsWith(".otf") ? "ttf" : "otf";
     const traits: Partial<ProgramRequest["traits"]>[] = [{ formats: [own] }, { symbols: false }];
     for (const [i, change] of traits.entries()) {
       const request: ProgramRequest = { deviceId: 1, name: `Desk ${i}`, kind: "cutting", traits: { ...USUAL_TRAITS.cutting, ...change } };
@@ -220,7 +227,7 @@ describe("not there: planted faults, the true reason first", () => {
     const [almanac] = (await trial.shelve(await trial.bring("Almanac Field (complete).zip"))) as [number];
     await place({ deviceId: 1, familyIds: [almanac] });
     await post(`/practice/${LETTER}/open`);
-    const black = trial.context.library.stylesOf(almanac).find((one) => one.record.style === "Black")!;
+    const black = trial.parts.library.stylesOf(almanac).find((one) => one.record.style === "Black")!;
     const [first] = Diagnosis.parse(await trial.json(`/api/cells/${black.id}/${LETTER}/diagnosis`)).reasons;
     expect(first).toMatchObject({ code: "other-name", reason: "It is listed as “Almanac Field Black”." });
   });
@@ -235,7 +242,7 @@ describe("not there: planted faults, the true reason first", () => {
   });
   test("a font of another script", async () => {
     const [hebrew] = (await trial.shelve(await trial.bring("shvil-hebrew.zip"))) as [number];
-    const style = trial.context.library.stylesOf(hebrew).find((one) => !one.record.ranges.includes(0x41))!;
+    const style = trial.parts.library.stylesOf(hebrew).find((one) => !one.record.ranges.includes(0x41))!;
     await place({ deviceId: 1, familyIds: [style.familyId] });
     expect((await reasons(POSTER, style.id))[0]).toEqual(["filed-after", null]);
     await post(`/practice/${LETTER}/open`, {});

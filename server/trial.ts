@@ -6,8 +6,9 @@ import type { Express } from "express";
 import request from "supertest";
 import { ParcelDetail } from "../contract/parcel.ts";
 import { makeApp } from "./app.ts";
-import { makeContext, type Context } from "./context.ts";
-import { makeServices, type Services } from "./services/services.ts";
+import { makeParts, type Parts } from "./parts.ts";
+import type { Door } from "./services/pairing.ts";
+import { makeServices, SHUT, type Services } from "./services/services.ts";
 
 const build = join(process.cwd(), "build");
 export const builtInFont = (name: string): string => join(build, "demo", "built-in", name);
@@ -15,7 +16,7 @@ export const download = (name: string): string => join(build, "demo", "downloads
 
 export class Trial {
   readonly dataDir = mkdtempSync(join(tmpdir(), "buvano-server-"));
-  context!: Context;
+  parts!: Parts;
   services!: Services;
   /** A home of its own, for what concerns this computer. */
   readonly home = mkdtempSync(join(tmpdir(), "buvano-home-"));
@@ -23,8 +24,8 @@ export class Trial {
   now = (): Date => new Date();
   private app!: Express;
 
-  async start(): Promise<void> {
-    this.context = await makeContext({
+  async start(door: Door = SHUT): Promise<void> {
+    this.parts = await makeParts({
       dataDir: this.dataDir,
       webDir: undefined,
       workerDir: join(build, "node"),
@@ -34,8 +35,9 @@ export class Trial {
       platform: "linux",
       env: { NODE_ENV: "test", PATH: process.env["PATH"] },
     });
-    this.services = await makeServices(this.context);
-    this.app = makeApp(this.context, this.services);
+    this.services = await makeServices(this.parts, door);
+    await this.services.begun;
+    this.app = makeApp(this.parts, this.services);
   }
   async end(): Promise<void> {
     await this.services.close();

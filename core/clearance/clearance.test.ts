@@ -4,7 +4,7 @@ import { isCleared, weigh, type ClearanceFacts, type RecordedLicence } from "./c
 import { readEmbedding } from "./embedding.ts";
 import { sentencesOf } from "./sentences.ts";
 import { addDays, dayAt, daysBetween, isDay, lastDay, readTerm, termState } from "./terms.ts";
-import { forbidsUnwrapping } from "./unwrapping.ts";
+import { forbiddingSentence } from "./unwrapping.ts";
 import type { Answer, Statement, Use } from "./uses.ts";
 
 // OpenType specification, OS/2, fsType: bits 1 to 3 by their table of values; several set, least restrictive counts.
@@ -168,7 +168,7 @@ describe("papers in pieces", () => {
     ]);
   });
   test("what forbids unwrapping is found where it stands", () => {
-    const forbids = (text: string) => forbidsUnwrapping([{ where: "a.txt", text }])?.line;
+    const forbids = (text: string) => forbiddingSentence(text)?.line;
     expect(forbids("Hello.\nYou may not convert it.")).toBe(2);
     expect(forbids("For web use only.")).toBe(1);
     expect(forbids("For use on web pages only.")).toBe(1);

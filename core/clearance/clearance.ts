@@ -34,6 +34,8 @@ export interface UseClearance {
   correction: Correction | undefined;
   /** The recorded licence that gives the answer. */
   licenceId: number | undefined;
+  /** Papers are still being read that may say more; until then nothing they allow counts. */
+  reading: boolean;
 }
 
 export interface Clearance {
@@ -42,6 +44,8 @@ export interface Clearance {
   term: TermState | undefined;
   /** Every licence under which it could be used has ended. */
   lapsed: boolean;
+  /** So many papers are still being read. */
+  beingRead: number;
 }
 
 export interface ClearanceFacts {
@@ -49,6 +53,8 @@ export interface ClearanceFacts {
   corrections: readonly Correction[];
   licences: readonly RecordedLicence[];
   today: Day;
+  /** So many papers are still being read. */
+  beingRead?: number;
 }
 
 const ended = (licence: RecordedLicence, today: Day): boolean =>
@@ -70,24 +76,27 @@ function read(use: Use, statements: readonly Statement[]): Pick<UseClearance, "a
 }
 
 /** Weighs everything. A licence in force comes before a person's reading, and that before what was read; none makes a yes of silence. */
-export function weigh({ statements, corrections, licences, today }: ClearanceFacts): Clearance {
+export function weigh({ statements, corrections, licences, today, beingRead = 0 }: ClearanceFacts): Clearance {
   const inForce = licences.filter((licence) => !ended(licence, today));
   const timed = licences.filter((licence) => licence.term !== null);
   // A licence without an end, or one still running, keeps the family from lapsing.
   const lapsed = licences.length > 0 && inForce.length === 0;
   const uses = USES.map((use): UseClearance => {
-    const papers = read(use, statements);
+    const found = read(use, statements);
+    const reading = beingRead > 0 && found.answer !== "no";
+    const papers = { ...found, reading };
     const correction = corrections.filter((one) => one.use === use).at(-1);
     const giving = inForce.filter((licence) => licence.answers[use] === "yes" || licence.answers[use] === "credit");
     const licence = giving.find((one) => one.answers[use] === "yes") ?? giving[0];
-    if (licence) return { use, ...papers, answer: licence.answers[use]!, by: "licence", correction, licenceId: licence.id };
-    if (lapsed) return { use, ...papers, answer: "no", by: "licence", correction, licenceId: licences.at(-1)!.id };
-    if (correction) return { use, ...papers, answer: correction.answer, by: "person", correction, licenceId: undefined };
+    if (licence) return { use, ...papers, answer: licence.answers[use]!, by: "licence", correction, licenceId: licence.id, reading: false };
+    if (lapsed) return { use, ...papers, answer: "no", by: "licence", correction, licenceId: licences.at(-1)!.id, reading: false };
+    if (correction) return { use, ...papers, answer: correction.answer, by: "person", correction, licenceId: undefined, reading: false };
+    if (reading) return { use, ...papers, answer: "not-stated", by: "nobody", correction, licenceId: undefined };
     return { use, ...papers, by: papers.answer === "not-stated" ? "nobody" : "papers", correction, licenceId: undefined };
   });
   const states = timed.map((licence) => termState(licence.term!, licence.placedOn, today));
   const endless = inForce.some((licence) => licence.term === null && Object.keys(licence.answers).length > 0);
-  return { uses, term: endless ? undefined : longest(states), lapsed };
+  return { uses, term: endless ? undefined : longest(states), lapsed, beingRead };
 }
 
 function longest(states: readonly TermState[]): TermState | undefined {

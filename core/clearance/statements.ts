@@ -3,8 +3,8 @@
 import type { Sentence } from "./sentences.ts";
 import type { Answer, Use } from "./uses.ts";
 
-type Said = Exclude<Answer, "not-stated">;
-export type Answers = Partial<Record<Use, Said>>;
+type Word = Exclude<Answer, "not-stated">;
+export type Answers = Partial<Record<Use, Word>>;
 
 const PERSONAL: readonly Use[] = ["own"];
 const NON_COMMERCIAL: readonly Use[] = ["own", "given-away"];
@@ -110,7 +110,7 @@ function usesIn(clause: string): Use[] {
   return [...found];
 }
 
-const each = (uses: readonly Use[], answer: Said): Answers => Object.fromEntries(uses.map((use) => [use, answer]));
+const each = (uses: readonly Use[], answer: Word): Answers => Object.fromEntries(uses.map((use) => [use, answer]));
 
 /** "Personal use only", "for non-commercial purposes only", "only for personal use". */
 function onlyUses(clause: string): Use[] | undefined {
@@ -167,20 +167,29 @@ function readClause(clause: string, before: string): Answers {
   return each(any ? ALL : uses, credit ? "credit" : "yes");
 }
 
+/** What a sentence says, as far as that can be told without knowing what the fonts are called. */
+export interface Said {
+  answers: Answers;
+  /** Words that are neither known nor names by the look of them, in small letters. */
+  unknown: readonly string[];
+  /** What it says when all unknown words are parts of the fonts' names; the same as `answers` when there are none. */
+  named: Answers;
+}
+
 /**
- * What one sentence says of uses; `known` are words of the font's own name. Empty when it says nothing, or nothing that is understood for certain. Source of the phrasings:
+ * What one sentence says of uses. Empty answers when it says nothing, or nothing that is understood for certain. Source of the phrasings:
  * common practice, no source.
  */
-export function readSentence({ text }: Sentence, known: readonly string[] = []): Answers {
-  const names = namesIn(text, known);
+export function readSentence({ text }: Sentence): Said {
+  const names = namesIn(text);
+  const unknown = new Set<string>();
   let plain = text.toLowerCase().normalize("NFKC").replace(/[“”"]/g, "").replace(/\s+/g, " ");
   const original = plain;
   for (const [turn, meaning] of TURNS) plain = plain.replace(turn, meaning);
-  if (ABOUT_FILES.test(plain)) return {};
+  if (ABOUT_FILES.test(plain)) return { answers: {}, unknown: [], named: {} };
   const clauses = plain.split(CLAUSES).filter((clause) => clause && /[a-z]/.test(clause));
   const found: Answers = {};
   let carried = "";
-  let understood = true;
   for (const clause of clauses) {
     // "If you sell things, please buy a licence": the condition names the use, what follows answers it.
     const conditional =
@@ -200,24 +209,23 @@ export function readSentence({ text }: Sentence, known: readonly string[] = []):
       continue;
     }
     const whole = carried ? `${carried} ${clause}` : clause;
-    const said = Object.entries(readClause(whole, original)) as [Use, Said][];
+    const said = Object.entries(readClause(whole, original)) as [Use, Word][];
     // What a clause forbids may be said in any words; every other clause of the sentence must be understood.
     if (!said.some(([, answer]) => answer === "no") || said.some(([, answer]) => answer !== "no"))
-      understood &&= isUnderstood(clause, names);
+      for (const word of unknownWords(clause, names)) unknown.add(word);
     for (const [use, answer] of said) {
       // Within one sentence the stricter word stands.
       if (found[use] === undefined || answer === "no" || (answer === "credit" && found[use] === "yes")) found[use] = answer;
     }
     carried = "";
   }
-  if (NOT_A_GRANT.test(original)) understood = false;
-  for (const [use, answer] of Object.entries(found) as [Use, Said][]) {
-    if (answer === "no") continue;
-    if (!understood) delete found[use];
-    // Whoever speaks of credit wants it, unless the sentence says that it is not needed.
-    else if (CREDIT_WORD.test(plain)) found[use] = "credit";
-  }
-  return found;
+  // What is not understood keeps only what it forbids.
+  const strict = Object.fromEntries(Object.entries(found).filter(([, answer]) => answer === "no")) as Answers;
+  if (NOT_A_GRANT.test(original)) return { answers: strict, unknown: [], named: strict };
+  // Whoever speaks of credit wants it, unless the sentence says that it is not needed.
+  if (CREDIT_WORD.test(plain))
+    for (const [use, answer] of Object.entries(found) as [Use, Word][]) found[use] = answer === "no" ? "no" : "credit";
+  return { answers: unknown.size === 0 ? found : strict, unknown: [...unknown], named: found };
 }
 
 const CREDIT_WORD = /\b(credit(s|ed|ing)?|attribut\w+|acknowledg\w+|mention\w*|link(s|ed|ing)? back|cite[ds]?)\b/;
@@ -259,18 +267,18 @@ const VOCABULARY = new Set(
 );
 
 /** Words that begin with a capital inside a sentence are names; at its start so is what is followed by another one. */
-function namesIn(text: string, known: readonly string[]): ReadonlySet<string> {
-  const names = new Set(known.map((name) => name.toLowerCase()));
+function namesIn(text: string): ReadonlySet<string> {
+  const names = new Set<string>();
   for (const [, word] of text.matchAll(/(?<=[\s(“"])(\p{Lu}[\p{L}'’-]*)/gu)) names.add(word!.toLowerCase());
   const start = /^[“"(]?(\p{Lu}\p{L}+) \p{Lu}/u.exec(text);
   if (start) names.add(start[1]!.toLowerCase());
   return names;
 }
 
-/** Whether a clause, in small letters, holds known words, names and numbers only. */
-function isUnderstood(clause: string, names: ReadonlySet<string>): boolean {
-  for (const [word] of clause.matchAll(/[\p{L}\p{N}][\p{L}\p{N}'’-]*/gu)) {
-    if (!/^[\d.]+%?$/.test(word) && !names.has(word) && !VOCABULARY.has(word)) return false;
-  }
-  return true;
+/** The words of a clause, in small letters, that are neither known words nor names nor numbers. */
+function unknownWords(clause: string, names: ReadonlySet<string>): string[] {
+  const unknown: string[] = [];
+  for (const [word] of clause.matchAll(/[\p{L}\p{N}][\p{L}\p{N}'’-]*/gu))
+    if (!/^[\d.]+%?$/.test(word) && !names.has(word) && !VOCABULARY.has(word)) unknown.push(word);
+  return unknown;
 }

@@ -7,17 +7,6 @@ const CONVERTS =
 const WEB_ONLY =
   /\b(web(site|page)?s?|web ?fonts?|online|@font-face|self[- ]host\w*)\b.{0,40}\bonly\b|\bonly\b.{0,60}\b(web(site|page)?s?|web ?fonts?|online)\b/i;
 
-export interface Forbidding extends Sentence {
-  /** Where it stands: the paper's path or the name field. */
-  where: string;
-}
-
-/** The first sentence that forbids unwrapping, or that allows the font on web pages only; undefined when none does. */
-export function forbidsUnwrapping(texts: readonly { where: string; text: string }[]): Forbidding | undefined {
-  for (const { where, text } of texts) {
-    for (const sentence of sentencesOf(text)) {
-      if ((FORBIDS.test(sentence.text) && CONVERTS.test(sentence.text)) || WEB_ONLY.test(sentence.text)) return { ...sentence, where };
-    }
-  }
-  return undefined;
-}
+/** The first sentence of a text that forbids unwrapping, or that allows the font on web pages only; undefined when none does. */
+export const forbiddingSentence = (text: string): Sentence | undefined =>
+  sentencesOf(text).find((sentence) => (FORBIDS.test(sentence.text) && CONVERTS.test(sentence.text)) || WEB_ONLY.test(sentence.text));

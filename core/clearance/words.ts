@@ -1,4 +1,5 @@
 // Clearance in words: where something stands, what counts, how a term goes on.
+import { count } from "../words/words.ts";
 import type { Clearance, UseClearance } from "./clearance.ts";
 import type { Day, TermState } from "./terms.ts";
 import { ANSWER_WORDS, USE_WORDS, type Source, type Statement, type Use } from "./uses.ts";
@@ -49,15 +50,19 @@ export function reasonWords(one: UseClearance, lapsed: boolean): string {
   const read = first ? `${named(first)} (${whereWords(first.source)})` : "";
   if (one.by === "licence") return lapsed ? "The licence has ended." : "A licence recorded here allows it.";
   if (one.by === "person") return one.correction!.note ? `Your own reading: ${one.correction!.note}` : "Your own reading.";
+  if (one.reading) return "Its papers are still being read.";
   if (one.conflict) return `Its papers contradict one another; the stricter counts: ${read}`;
   return first ? read : "Nothing that came with it says so.";
 }
 
 const list = (uses: readonly Use[]): string => uses.map((use) => USE_WORDS[use].toLowerCase()).join(", ");
 
+export const beingReadWords = (papers: number): string => `${count(papers, "paper")} still being read`;
+
 /** One line for lists: what is allowed, what is not, what is open. */
-export function summaryWords({ uses, lapsed, term }: Clearance): string {
+export function summaryWords({ uses, lapsed, term, beingRead }: Clearance): string {
   if (lapsed) return term ? `Lapsed: ${inSentence(termWords(term))}` : "Lapsed";
+  if (uses.some((one) => one.reading)) return beingReadWords(beingRead);
   const by = (answer: string) => uses.filter((one) => one.answer === answer).map((one) => one.use);
   const ending = term && term.state !== "not-begun" ? `. ${termWords(term)}` : "";
   if (by("not-stated").length === uses.length) return `Nothing stated${ending}`;

@@ -1,21 +1,8 @@
 // Which scripts a font can set: it has the letters every text of the script needs.
 import { inRanges } from "../sfnt/cmap.ts";
+import { SCRIPTS, type Script } from "./script-list.ts";
 
-export const SCRIPTS = [
-  "latin",
-  "greek",
-  "cyrillic",
-  "hebrew",
-  "arabic",
-  "devanagari",
-  "armenian",
-  "georgian",
-  "thai",
-  "hangul",
-  "kana",
-  "han",
-] as const;
-export type Script = (typeof SCRIPTS)[number];
+export { SCRIPTS, type Script };
 
 const run = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, i) => from + i);
 

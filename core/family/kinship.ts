@@ -68,10 +68,19 @@ export function preferredTwin<T extends Kin>(twins: readonly T[], wanted: TwinFo
 /** Groups styles with their twins; a style without one stands alone. Order is kept. */
 export function twinGroups<T extends Kin>(styles: readonly T[]): T[][] {
   const groups: T[][] = [];
+  // Twins go by one name: only namesakes are compared.
+  const namesakes = new Map<string, T[][]>();
   for (const style of styles) {
-    const group = groups.find((members) => members.some((member) => areTwins(member, style)));
-    if (group) group.push(style);
-    else groups.push([style]);
+    const name = `${familyKey(style.family)}\n${familyKey(style.style)}`;
+    const named = namesakes.get(name) ?? [];
+    const group = named.find((members) => members.some((member) => areTwins(member, style)));
+    if (group) {
+      group.push(style);
+      continue;
+    }
+    const alone = [style];
+    groups.push(alone);
+    namesakes.set(name, [...named, alone]);
   }
   return groups;
 }
@@ -79,16 +88,19 @@ export function twinGroups<T extends Kin>(styles: readonly T[]): T[][] {
 /** Words that name the part of a layered face. Common practice, no source. */
 const LAYER_WORD = /\b(shade|shadow|inline|outline|fill|base|extrude|highlight|inset|line|back|front|under|over|drop)\b/i;
 
+const LAYER_WORDS = new RegExp(LAYER_WORD, "gi");
+
+/** A style's whole name without words that name a layer: what styles that are laid over one another share. */
+export const layerStem = (kin: Pick<Kin, "family" | "style">): string =>
+  familyKey(`${kin.family} ${kin.style}`.replace(/\bregular\b/i, "").replace(LAYER_WORDS, ""));
+
 /**
  * Whether two styles are made to be laid over one another: equally wide over what they share, named alike but for a
  * word that names a layer.
  */
 export function areLayers(a: Kin, b: Kin): boolean {
-  if (a.sha256 === b.sha256 || sameName(a, b) || !sameAdvances(a.advances, b.advances)) return false;
-  const names = [a, b].map((kin) => `${kin.family} ${kin.style}`.replace(/\bregular\b/i, ""));
-  if (!names.some((name) => LAYER_WORD.test(name))) return false;
-  const [first, second] = names.map((name) => familyKey(name.replace(new RegExp(LAYER_WORD, "gi"), "")));
-  return first === second;
+  if (a.sha256 === b.sha256 || sameName(a, b) || layerStem(a) !== layerStem(b)) return false;
+  return [a, b].some((kin) => LAYER_WORD.test(`${kin.family} ${kin.style}`)) && sameAdvances(a.advances, b.advances);
 }
 
 export type Known = "same-bytes" | "twin" | "newer" | "older" | "other";

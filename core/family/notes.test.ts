@@ -8,7 +8,7 @@ import { charactersOf, holdsAll, missingFrom } from "../coverage/text.ts";
 import { inspectFont, type Inspection } from "../inspect.ts";
 import { kindsOf } from "./kind.ts";
 import { differenceWords, type Kin } from "./kinship.ts";
-import { familyNotes, styleFacts } from "./notes.ts";
+import { Company, familyNotes, styleFacts } from "./notes.ts";
 
 const downloads = join(process.cwd(), "build", "demo", "downloads");
 /** The fonts of a demo archive by file name. */
@@ -43,8 +43,12 @@ describe("notes", () => {
   test("of a face and its shade name one another", () => {
     const all = [...fonts("Seedbox-Layered.zip").values()];
     const [block, shade] = all.sort((a, b) => a.family.length - b.family.length);
-    expect(familyNotes([block!], all)).toContain("Made to be laid over Seedbox Block Shade, in another colour: letter by letter as wide.");
-    expect(familyNotes([shade!], all)).toContain("Made to be laid over Seedbox Block, in another colour: letter by letter as wide.");
+    expect(familyNotes([block!], new Company(all))).toContain(
+      "Made to be laid over Seedbox Block Shade, in another colour: letter by letter as wide.",
+    );
+    expect(familyNotes([shade!], new Company(all))).toContain(
+      "Made to be laid over Seedbox Block, in another colour: letter by letter as wide.",
+    );
   });
   test("of a variable font give its axes", () => {
     expect(familyNotes([one("fernhollow-text-family.zip", "FernhollowTextVF.ttf")]).join()).toMatch(/Variable: weight 100 to 900/);

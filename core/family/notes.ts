@@ -1,22 +1,45 @@
 // What is worth knowing of a family before it is used: layers, capitals, symbols, variable fonts, other names.
 import type { Inspection } from "../inspect.ts";
 import { CAPITALS_WORDS } from "./capitals.ts";
-import { areLayers, type Kin } from "./kinship.ts";
+import { areLayers, layerStem, type Kin } from "./kinship.ts";
 import { areSymbolSiblings, codePointWords, isSymbolFont } from "./symbols.ts";
 
 type Member = Inspection & Kin;
 
 const list = (names: Iterable<string>): string => [...new Set(names)].join(", ");
 
-/** Sentences about `faces`, one family's styles; `all` holds everything that came with it, itself included. */
-export function familyNotes(faces: readonly Member[], all: readonly Member[] = faces): string[] {
+/** Everything that came together, looked through once for what belongs to what. */
+export class Company {
+  private readonly stems = new Map<string, Member[]>();
+  private readonly symbols: readonly Member[];
+  constructor(all: readonly Member[]) {
+    for (const one of all) {
+      const stem = layerStem(one);
+      const there = this.stems.get(stem);
+      if (there) there.push(one);
+      else this.stems.set(stem, [one]);
+    }
+    this.symbols = all.filter((one) => isSymbolFont(one.ranges));
+  }
+  /** Styles made to be laid over one of `faces`. */
+  layersOf(faces: readonly Member[]): Member[] {
+    const stems = new Set(faces.map(layerStem));
+    return [...stems].flatMap((stem) => (this.stems.get(stem) ?? []).filter((other) => faces.some((face) => areLayers(face, other))));
+  }
+  siblingsOf(face: Member): Member[] {
+    return this.symbols.filter((other) => areSymbolSiblings(face, other));
+  }
+}
+
+/** Sentences about `faces`, one family's styles; `company` is everything that came with it, itself included. */
+export function familyNotes(faces: readonly Member[], company = new Company(faces)): string[] {
   const notes: string[] = [];
-  const layers = list(all.filter((other) => faces.some((face) => areLayers(face, other))).map((other) => other.fullName));
+  const layers = list(company.layersOf(faces).map((other) => other.fullName));
   if (layers) notes.push(`Made to be laid over ${layers}, in another colour: letter by letter as wide.`);
   for (const words of new Set(faces.map((face) => CAPITALS_WORDS[face.capitals]))) if (words) notes.push(words);
   for (const face of faces.filter((one) => isSymbolFont(one.ranges)).slice(0, 3)) {
     notes.push(`Symbols at ${codePointWords(face.ranges)}${faces.length > 1 ? ` in ${face.style}` : ""}.`);
-    const siblings = list(all.filter((other) => areSymbolSiblings(face, other)).map((other) => other.fullName));
+    const siblings = list(company.siblingsOf(face).map((other) => other.fullName));
     if (siblings) notes.push(`Its symbols are not in ${siblings}: pasted there, they are empty boxes.`);
   }
   for (const face of faces.filter((one) => one.axes.length > 0).slice(0, 2)) {

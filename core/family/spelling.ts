@@ -53,6 +53,21 @@ function keysOf(name: string): Keys {
   return keys;
 }
 
+/**
+ * Keys by which names that seem to mean one family are found: two such names share at least one of them. Names that differ by one letter
+ * share their first or their last four letters, as only long ones count.
+ */
+export function nameKeys(name: string): { bare: string; plain: string; head: string; tail: string } {
+  const letters = bare(name);
+  const long = letters.length >= LONG_ENOUGH - 1;
+  return {
+    bare: letters,
+    plain: bare(withoutStyleWords(name)),
+    head: long ? letters.slice(0, 4) : "",
+    tail: long ? letters.slice(-4) : "",
+  };
+}
+
 /** Why two family names seem to mean one family, as the middle of a sentence; undefined when they do not, or are the same. */
 export function sameFamilyReason(nameA: string, nameB: string): string | undefined {
   const [a, b] = [keysOf(nameA), keysOf(nameB)];

@@ -1,6 +1,7 @@
 // The state of one style in one program, from what was observed, when.
 
-export type SightingState = "seen" | "due" | "reopen" | "load-by-hand" | "swapped" | "off" | "lapsed" | "not-here";
+export const SIGHTING_STATES = ["seen", "due", "reopen", "load-by-hand", "swapped", "off", "lapsed", "not-here"] as const;
+export type SightingState = (typeof SIGHTING_STATES)[number];
 
 export interface CellFacts {
   program: string;

@@ -4,17 +4,19 @@ import { Menu, PLAIN_LIST, type MenuFont, type MenuTraits } from "../menu/menu.t
 export interface KitFont {
   fileName: string;
   sha256: string;
-  bytes: Uint8Array;
   menu: MenuFont;
 }
+/** A file of the kit: one of the library by its sum, one that lies somewhere, or a text. */
+export type KitPiece = { sha256: string } | { sha256: string; at: string } | { text: string };
 export interface KitInput {
   /** What the kit is for, in a few words. */
   title: string;
   /** The day it is made, as people write it. */
   day: string;
   fonts: readonly KitFont[];
-  papers: readonly { path: string; bytes: Uint8Array }[];
-  profiles: readonly { fileName: string; text: string; subject: string }[];
+  papers: readonly { path: string; sha256: string }[];
+  /** `at` is where the profile lies until it is packed. */
+  profiles: readonly { fileName: string; subject: string; sha256: string; at: string }[];
   /** Styles left out, with the reason. */
   left: readonly { name: string; reason: string }[];
 }
@@ -151,19 +153,20 @@ pause
 `;
 const crlf = (text: string): string => text.replaceAll("\n", "\r\n");
 
-/** The kit's files by their paths in it. `digest` gives the sha-256 of bytes in hexadecimal. */
-export function makeKit(input: KitInput, digest: (bytes: Uint8Array) => string): Map<string, Uint8Array> {
-  const utf8 = new TextEncoder();
-  const files = new Map<string, Uint8Array>();
-  for (const font of input.fonts) files.set(`Fonts/${font.fileName}`, font.bytes);
-  for (const paper of input.papers) files.set(`Papers/${paper.path}`, paper.bytes);
-  for (const profile of input.profiles) files.set(`Tablet/${profile.fileName}`, utf8.encode(profile.text));
-  const sums = [...files].map(([path, bytes]) => `${digest(bytes)}  ${path}`);
-  files.set("SHA256SUMS", utf8.encode(sums.join("\n") + "\n"));
-  files.set("Checklist.html", utf8.encode(checklist(input)));
-  files.set("install.sh", utf8.encode(INSTALL_SH));
-  files.set("remove.sh", utf8.encode(REMOVE_SH));
-  files.set("install.cmd", utf8.encode(crlf(INSTALL_CMD)));
-  files.set("remove.cmd", utf8.encode(crlf(REMOVE_CMD)));
-  return files;
+/** The kit's files by their paths in it. */
+export function makeKit(input: KitInput): Map<string, KitPiece> {
+  const carried = new Map<string, { sha256: string; at?: string }>();
+  for (const { fileName, sha256 } of input.fonts) carried.set(`Fonts/${fileName}`, { sha256 });
+  for (const { path, sha256 } of input.papers) carried.set(`Papers/${path}`, { sha256 });
+  for (const { fileName, sha256, at } of input.profiles) carried.set(`Tablet/${fileName}`, { sha256, at });
+  const sums = [...carried].map(([path, { sha256 }]) => `${sha256}  ${path}`);
+  return new Map<string, KitPiece>([
+    ...(carried as Map<string, KitPiece>),
+    ["SHA256SUMS", { text: sums.join("\n") + "\n" }],
+    ["Checklist.html", { text: checklist(input) }],
+    ["install.sh", { text: INSTALL_SH }],
+    ["remove.sh", { text: REMOVE_SH }],
+    ["install.cmd", { text: crlf(INSTALL_CMD) }],
+    ["remove.cmd", { text: crlf(REMOVE_CMD) }],
+  ]);
 }

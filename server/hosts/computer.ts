@@ -107,7 +107,7 @@ async function withFacts(found: readonly Found[]): Promise<HostFont[]> {
   const fonts = await Promise.all(
     found.map(async ({ path, ...font }): Promise<HostFont | undefined> => {
       const about = await stat(path).catch(() => undefined);
-      return about && { ...font, since: about.mtime.toISOString(), bytes: about.size, read: () => readFile(path) };
+      return about && { ...font, since: about.mtime.toISOString(), bytes: about.size, path, read: () => readFile(path) };
     }),
   );
   // A file may go between being listed and being looked at.

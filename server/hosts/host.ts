@@ -12,6 +12,8 @@ export interface HostFont {
   bytes: number;
   /** The sum, where it is known without reading. */
   sha256?: string;
+  /** Where the file lies on this machine, where it does. */
+  path?: string;
   read(): Promise<Uint8Array>;
 }
 

@@ -34,8 +34,9 @@ export async function unlockPractice(device: PracticeDevice, name: string, passc
 }
 
 async function observe(device: PracticeDevice): Promise<HostFont[]> {
-  return (await device.list()).map(({ folder, fileName, on, cached, changedAt, bytes, read }) => ({
+  return (await device.list()).map(({ folder, fileName, on, cached, changedAt, bytes, path, read }) => ({
     ...{ folder, fileName, on, bytes, read, visible: on && cached, since: new Date(changedAt).toISOString() },
+    ...(path === undefined ? {} : { path }),
   }));
 }
 

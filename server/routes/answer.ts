@@ -5,10 +5,16 @@ import type { ProblemDocument } from "../../contract/problem.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";
 import { Fault } from "../fault.ts";
 
+/** What routes further up leave for those below: waits until what a request changed can be seen. */
+export interface Locals {
+  settled?: () => Promise<unknown>;
+}
+
 /** A route whose answer must fit `schema`. */
 export function answer<S extends z.ZodType>(schema: S, work: (request: Request) => z.input<S> | Promise<z.input<S>>): RequestHandler {
   return async (request, response) => {
     const value = await work(request);
+    await (response.locals as Locals).settled?.();
     const checked = schema.safeParse(value);
     // An answer that does not fit is this server's fault, whatever the request was.
     if (!checked.success) throw new Error(`The answer to ${request.method} ${request.path} breaks its contract: ${checked.error.message}`);

@@ -3,21 +3,31 @@ import { readFile, rm } from "node:fs/promises";
 import { join } from "node:path";
 import express, { Router } from "express";
 import { z } from "zod";
-import { FamilyDetail, FamilyPage, FamilyQuery, JoinRequest, PartRequest, PinRequest } from "../../contract/family.ts";
-import { ParcelDetail, ParcelSummary, RetryRequest, ShelveRequest, ShelveResult, UnwrapRequest } from "../../contract/parcel.ts";
+import { FamilyDetail, FamilyPage, FamilyQuery, HistoryEvent, JoinRequest, PartRequest, PinRequest } from "../../contract/family.ts";
+import {
+  ParcelDetail,
+  ParcelPage,
+  ParcelQuery,
+  ParcelSummary,
+  RetryRequest,
+  ShelveRequest,
+  ShelveResult,
+  UnwrapRequest,
+} from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
-import { Board, BoardBy, Cell, Diagnosis, LookRequest, PictureResult, Sighting } from "../../contract/sighting.ts";
+import { Board, BoardQuery, Cell, Diagnosis, LookRequest, PictureResult, Sighting } from "../../contract/sighting.ts";
 import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
 import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
+import { parcelName } from "../../core/archive/arrival.ts";
 import { limitsFrom } from "../../core/archive/limits.ts";
 import { PROFILE_MEDIA_TYPE } from "../../core/placing/profile.ts";
-import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
+import type { Parts } from "../parts.ts";
 import type { Services } from "../services/services.ts";
 import { folderProblem } from "../services/watch.ts";
-import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf } from "./answer.ts";
+import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf, type Locals } from "./answer.ts";
 import { clearanceRoutes } from "./clearance.ts";
 import { deviceRoutes } from "./devices.ts";
 import { programRoutes } from "./programs.ts";
@@ -25,17 +35,11 @@ import { receiveFiles } from "./uploads.ts";
 
 const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
 const MOST_PICTURE_BYTES = 50 * 1024 * 1024;
-const BoardQuery = z.object({ by: BoardBy.default("families") });
 const WordsQuery = z.object({ words: z.string().max(200) });
 const TextQuery = z.object({ text: z.string().max(500).default("") });
 
-/** What a parcel is called: its one file, or the folder or count of what was dropped together. */
-function parcelName(names: readonly string[]): string {
-  const [first = "parcel"] = names;
-  if (names.length === 1) return first.split("/").at(-1) || "parcel";
-  const folder = first.includes("/") ? first.split("/")[0]! : "";
-  return folder && names.every((name) => name.startsWith(`${folder}/`)) ? folder : `${names.length} loose files`;
-}
+/** Whoever changed something is answered once it shows, or after so long. */
+const SETTLE_MS = 2000;
 
 const mediaTypes: Record<string, string> = {
   "\0\x01\0\0": "font/ttf",
@@ -46,12 +50,25 @@ const mediaTypes: Record<string, string> = {
   wOF2: "font/woff2",
 };
 
-export function api(context: Context, services: Services): Router {
+export function api(parts: Pick<Parts, "events" | "settings" | "incoming" | "files" | "library" | "devices">, services: Services): Router {
   const { parcels, families, sightings, evidence, practice, papers, watch } = services;
   const router = Router();
   router.use(express.json({ limit: "1mb" }));
+  router.use(async (request, response, next) => {
+    if (services.newDay()) await services.renewal.settle(SETTLE_MS);
+    if (request.method !== "GET") (response.locals as Locals).settled = () => services.renewal.settle(SETTLE_MS);
+    next();
+  });
 
-  router.get("/events", (_request, response) => context.events.join(response));
+  router.get("/events", (_request, response) => parts.events.join(response));
+  router.get(
+    "/history/undoable",
+    answer(z.array(HistoryEvent), () => services.history.undoable()),
+  );
+  router.post(
+    "/history/:id/undo",
+    answer(Done, async (request) => done(await services.history.undo(idOf(request)))),
+  );
   router.get(
     "/today",
     answer(Today, () => families.today()),
@@ -59,13 +76,16 @@ export function api(context: Context, services: Services): Router {
 
   router.get(
     "/parcels",
-    answer(z.array(ParcelSummary), () => parcels.list()),
+    answer(ParcelPage, (request) => {
+      const { waits, from, limit } = queryOf(ParcelQuery, request);
+      return parcels.list(waits && waits === "yes", from, limit);
+    }),
   );
   router.post(
     "/parcels",
     answer(ParcelSummary, async (request) => {
-      const { totalBytes } = limitsFrom(context.settings.get().limits);
-      const files = await receiveFiles(request, context.incoming, { bytes: totalBytes, files: 5000 });
+      const { totalBytes } = limitsFrom(parts.settings.get().limits);
+      const files = await receiveFiles(request, parts.incoming, { bytes: totalBytes, files: 5000 });
       return parcels.summary(parcels.receive(parcelName(files.map((file) => file.name)), files));
     }),
   );
@@ -128,7 +148,7 @@ export function api(context: Context, services: Services): Router {
 
   /** A file of the store, or one of a parcel still being unpacked; it may move from there to the store while it is looked for. */
   const readStored = async (sha256: string): Promise<Uint8Array> => {
-    const stored = () => context.files.read(sha256);
+    const stored = () => parts.files.read(sha256);
     const early = async () => {
       const path = parcels.earlyFile(sha256);
       if (path === undefined) throw notFound("file");
@@ -152,7 +172,7 @@ export function api(context: Context, services: Services): Router {
   });
 
   router.get("/styles/:id/file", async (request, response) => {
-    const style = context.library.style(idOf(request));
+    const style = parts.library.style(idOf(request));
     if (!style) throw notFound("style");
     response.attachment(style.fileName.split(/[\\/]/).at(-1)!).type("application/octet-stream");
     response.send(Buffer.from(await readStored(style.sha256)));
@@ -160,7 +180,7 @@ export function api(context: Context, services: Services): Router {
 
   router.get(
     "/settings",
-    answer(Settings, () => context.settings.get()),
+    answer(Settings, () => parts.settings.get()),
   );
   router.post(
     "/settings",
@@ -169,11 +189,11 @@ export function api(context: Context, services: Services): Router {
       const problem = change.watchedFolder ? await folderProblem(change.watchedFolder) : undefined;
       if (problem) throw new Fault(422, problem);
       const { network: _network, ...rest } = change;
-      context.settings.set(rest);
+      parts.settings.set(rest);
       if (change.watchedFolder !== undefined) await watch.start();
       if (change.thisComputer !== undefined) await services.devices.useComputer(change.thisComputer);
-      context.events.changed("parcels");
-      return context.settings.get();
+      parts.events.changed("parcels");
+      return parts.settings.get();
     }),
   );
   router.get(
@@ -195,15 +215,15 @@ export function api(context: Context, services: Services): Router {
 
   router.get(
     "/board",
-    answer(Board, (request) => sightings.board(queryOf(BoardQuery, request).by)),
+    answer(Board, (request) => sightings.board(queryOf(BoardQuery, request))),
   );
   router.get(
     "/cells/:styleId/:programId",
-    answer(Cell, (request) => {
-      const cell = sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"));
+    answer(Cell, async (request) => {
+      const cell = await sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"));
       const earlier = evidence.ofCell(cell.styleId, cell.programId);
-      const { familyId } = context.library.style(cell.styleId)!;
-      const { own, traits } = context.devices.program(cell.programId)!;
+      const { familyId } = parts.library.styleBrief(cell.styleId)!;
+      const { own, traits } = parts.devices.program(cell.programId)!;
       return { ...cell, familyId, practice: !own, readsWhen: traits.readsWhen, warnings: services.jobs.beforeUse([familyId]), earlier };
     }),
   );
@@ -219,10 +239,10 @@ export function api(context: Context, services: Services): Router {
     "/cells/:styleId/:programId/picture",
     answer(PictureResult, async (request) => {
       const { words } = queryOf(WordsQuery, request);
-      const [file] = await receiveFiles(request, context.incoming, { bytes: MOST_PICTURE_BYTES, files: 1 });
-      const path = join(context.incoming, file!.stored_as);
+      const [file] = await receiveFiles(request, parts.incoming, { bytes: MOST_PICTURE_BYTES, files: 1 });
+      const path = join(parts.incoming, file!.stored_as);
       try {
-        return await evidence.picture(idOf(request, "styleId"), idOf(request, "programId"), file!.name, await readFile(path), words);
+        return await evidence.picture(idOf(request, "styleId"), idOf(request, "programId"), file!.name, path, words);
       } finally {
         await rm(path, { force: true });
       }
@@ -231,10 +251,10 @@ export function api(context: Context, services: Services): Router {
   router.post(
     "/cells/:styleId/:programId/evidence",
     answer(Sighting, async (request) => {
-      const [file] = await receiveFiles(request, context.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 });
-      const path = join(context.incoming, file!.stored_as);
+      const [file] = await receiveFiles(request, parts.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 });
+      const path = join(parts.incoming, file!.stored_as);
       try {
-        return await evidence.give(idOf(request, "styleId"), idOf(request, "programId"), file!.name, await readFile(path));
+        return await evidence.give(idOf(request, "styleId"), idOf(request, "programId"), file!.name, path);
       } finally {
         await rm(path, { force: true });
       }
@@ -264,8 +284,8 @@ export function api(context: Context, services: Services): Router {
     });
   }
 
-  router.use(clearanceRoutes(context, services));
-  router.use(deviceRoutes(context, services));
+  router.use(clearanceRoutes(parts, services));
+  router.use(deviceRoutes(parts, services));
   router.use(programRoutes(services));
   router.use(nothingHere);
   return router;

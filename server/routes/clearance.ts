@@ -5,7 +5,7 @@ import { Router } from "express";
 import { z } from "zod";
 import { CorrectionRequest, FamilyClearance, LicenceRequest } from "../../contract/clearance.ts";
 import { JobDetail, JobRequest, JobSummary, Language } from "../../contract/job.ts";
-import type { Context } from "../context.ts";
+import type { Parts } from "../parts.ts";
 import { notFound } from "../fault.ts";
 import { LANGUAGES } from "../services/languages.ts";
 import type { Services } from "../services/services.ts";
@@ -17,7 +17,7 @@ const MOST_RECEIPT_BYTES = 50 * 1024 * 1024;
 /** A name for downloads: what a job is called, in characters every system takes. */
 const plainName = (name: string): string => name.replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-|-$/g, "") || "job";
 
-export function clearanceRoutes(context: Context, { clearance, jobs }: Services): Router {
+export function clearanceRoutes(parts: Pick<Parts, "incoming" | "files">, { clearance, jobs }: Services): Router {
   const router = Router();
   router.get(
     "/families/:id/clearance",
@@ -49,9 +49,9 @@ export function clearanceRoutes(context: Context, { clearance, jobs }: Services)
     "/licences/:id/receipt",
     answer(Done, async (request) => {
       const { id } = clearance.licence(idOf(request));
-      const [file] = await receiveFiles(request, context.incoming, { bytes: MOST_RECEIPT_BYTES, files: 1 });
-      const at = join(context.incoming, file!.stored_as);
-      const batch = context.files.batch();
+      const [file] = await receiveFiles(request, parts.incoming, { bytes: MOST_RECEIPT_BYTES, files: 1 });
+      const at = join(parts.incoming, file!.stored_as);
+      const batch = parts.files.batch();
       try {
         const { sha256 } = await batch.put([await readFile(at)]);
         await batch.commit();
@@ -64,12 +64,12 @@ export function clearanceRoutes(context: Context, { clearance, jobs }: Services)
   );
   router.get("/licences/:id/receipt", async (request, response) => {
     const { receiptSha256, receiptName } = clearance.licence(idOf(request));
-    if (receiptSha256 === null || !(await context.files.has(receiptSha256))) throw notFound("receipt");
+    if (receiptSha256 === null || !(await parts.files.has(receiptSha256))) throw notFound("receipt");
     // Always a download: what somebody stored as a receipt is never shown as a page of this site.
     response
       .attachment(receiptName ?? "receipt")
       .type("application/octet-stream")
-      .send(Buffer.from(await context.files.read(receiptSha256)));
+      .send(Buffer.from(await parts.files.read(receiptSha256)));
   });
 
   router.get(

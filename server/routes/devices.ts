@@ -1,5 +1,7 @@
 // Endpoints of devices, plans, pairing and kits.
+import { createReadStream } from "node:fs";
 import { readFile, rm } from "node:fs/promises";
+import { pipeline } from "node:stream/promises";
 import { join } from "node:path";
 import { Router } from "express";
 import { z } from "zod";
@@ -8,6 +10,8 @@ import {
   AdoptRequest,
   Comparison,
   DeviceDetail,
+  DeviceFonts,
+  DeviceFontsQuery,
   DeviceSummary,
   DuplicateGroup,
   PracticeStateChange,
@@ -18,7 +22,7 @@ import {
 import { PairingView } from "../../contract/pairing.ts";
 import { CarryOutRequest, ChooseRequest, PlanRequest, PlanView } from "../../contract/plan.ts";
 import { LoadStyleRequest, PracticeProgram } from "../../contract/practice.ts";
-import type { Context } from "../context.ts";
+import type { Parts } from "../parts.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";
 import { receiveFiles } from "./uploads.ts";
@@ -32,7 +36,7 @@ const KitQuery = z.object({
 });
 const LoadQuery = z.object({ keep: z.enum(["yes", "no"]).default("no") });
 
-export function deviceRoutes(context: Context, services: Services): Router {
+export function deviceRoutes(parts: Pick<Parts, "incoming">, services: Services): Router {
   const { devices, plans, pairing, kits, tabletRoom, practice } = services;
   const router = Router();
   router.get(
@@ -42,6 +46,13 @@ export function deviceRoutes(context: Context, services: Services): Router {
   router.get(
     "/devices/:id",
     answer(DeviceDetail, (request) => devices.detail(idOf(request))),
+  );
+  router.get(
+    "/devices/:id/fonts",
+    answer(DeviceFonts, (request) => {
+      const { from, limit } = queryOf(DeviceFontsQuery, request);
+      return devices.fonts(idOf(request), from, limit);
+    }),
   );
   router.post(
     "/devices/:id/rescan",
@@ -115,18 +126,20 @@ export function deviceRoutes(context: Context, services: Services): Router {
   );
 
   router.get("/kit", async (request, response) => {
-    const { fileName, bytes } = await kits.make(queryOf(KitQuery, request).families);
-    response
-      .attachment(fileName)
-      .type("application/zip")
-      .send(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength));
+    const { fileName, path } = await kits.make(queryOf(KitQuery, request).families);
+    try {
+      response.attachment(fileName).type("application/zip");
+      await pipeline(createReadStream(path), response);
+    } finally {
+      await rm(path, { force: true });
+    }
   });
 
   router.post(
     "/practice/:id/load",
     answer(PracticeProgram, async (request) => {
-      const [file] = await receiveFiles(request, context.incoming, { bytes: MOST_FONT_BYTES, files: 1 });
-      const path = join(context.incoming, file!.stored_as);
+      const [file] = await receiveFiles(request, parts.incoming, { bytes: MOST_FONT_BYTES, files: 1 });
+      const path = join(parts.incoming, file!.stored_as);
       try {
         return await practice.load(idOf(request), file!.name, await readFile(path), queryOf(LoadQuery, request).keep === "yes");
       } finally {

@@ -7,6 +7,7 @@ import type {
   Comparison,
   DeviceDetail,
   DeviceFont,
+  DeviceFonts,
   DeviceSummary,
   DuplicateGroup,
   PracticeState,
@@ -15,17 +16,17 @@ import type {
   Surprise,
 } from "../../contract/device.ts";
 import type { ProgramSummary } from "../../contract/program.ts";
-import { drawnDifference, drawnWords } from "../../core/family/drawn.ts";
 import { findDuplicates, inTheWay, type DuplicateGroup as Group } from "../../core/placing/duplicates.ts";
 import { folderWords, isSlot, type PlacedFile } from "../../core/placing/files.ts";
-import { openContainer } from "../../core/sfnt/container.ts";
-import { Face } from "../../core/sfnt/face.ts";
 import type { PracticeDevice } from "../../practice/device.ts";
 import type { PracticeRoom } from "../../practice/room.ts";
-import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
+import type { Parts } from "../parts.ts";
 import type { HostFont } from "../hosts/host.ts";
 import type { DeviceRow, ObservedRow, ProgramRow } from "../store/devices.ts";
+import { TROUBLE, type DeviceViewRow } from "../store/views.ts";
+import type { Renewal } from "../views/renewal.ts";
+import type { WorkPool } from "../work/pool.ts";
 import { COMPUTER_SLUG } from "./hosts.ts";
 import type { Observer } from "./observer.ts";
 import type { ParcelService } from "./parcels.ts";
@@ -38,173 +39,130 @@ export const programSummary = (row: ProgramRow): ProgramSummary => {
 /** A practice device that is "full" holds this little. */
 const FULL_BYTES = 1;
 const ROOMY_BYTES = 512 * 1024 * 1024;
+/** Fonts that come with a device's page; the rest is fetched as it comes into view. */
+const FIRST_FONTS = 100;
+const MANY_FONTS = 1000;
+/** So long a page waits for what a look changed. */
+const SETTLE_MS = 500;
+
+type Uses = Pick<Parts, "config" | "devices" | "plans" | "settings" | "views" | "library" | "files" | "events" | "incoming" | "now">;
+
+/** A device's fonts that one request brings. */
+const MOST_FONTS = 500;
+/** Things that happened behind Buvano's back, listed at most. */
+const MOST_SURPRISES = 500;
 
 export class DeviceService {
-  private readonly context: Context;
+  private readonly uses: Uses;
   private readonly room: PracticeRoom;
   private readonly observer: Observer;
   private readonly parcels: ParcelService;
-  private readonly lapsed: (familyId: number) => boolean;
-  /** The newest version of each style on the shelf that was asked about, until the shelf changes. */
-  private newest: { version: number; of: Map<string, { revision: number; words: string }> } = { version: -1, of: new Map() };
+  private readonly pool: WorkPool;
+  private readonly renewal: Renewal;
 
-  constructor(context: Context, room: PracticeRoom, observer: Observer, parcels: ParcelService, lapsed: (familyId: number) => boolean) {
-    this.context = context;
+  constructor(uses: Uses, room: PracticeRoom, observer: Observer, parcels: ParcelService, pool: WorkPool, renewal: Renewal) {
+    this.uses = uses;
     this.room = room;
     this.observer = observer;
     this.parcels = parcels;
-    this.lapsed = lapsed;
+    this.pool = pool;
+    this.renewal = renewal;
   }
 
-  /** Enters the practice room's devices, and this computer if that is wanted, and looks at what they hold. */
-  async prepare(practice: boolean): Promise<void> {
+  /** Enters the practice room's devices and programs. */
+  prepare(practice: boolean): void {
     for (const device of practice ? this.room.world : []) {
-      const id = this.context.devices.ensureDevice(device.slug, device.name, device.kind, "practice");
-      for (const program of device.programs)
-        this.context.devices.ensureProgram(id, program.slug, program.name, program.kind, program.traits);
-      // What a plan did before it was interrupted is no surprise.
-      await this.observer.observe(id, this.context.plans.inState("doing", id).length > 0);
+      const id = this.uses.devices.ensureDevice(device.slug, device.name, device.kind, "practice");
+      for (const program of device.programs) this.uses.devices.ensureProgram(id, program.slug, program.name, program.kind, program.traits);
     }
-    const known = this.context.devices.devices().find((device) => device.slug === COMPUTER_SLUG);
-    if (this.context.settings.get().thisComputer) await this.useComputer(true);
-    else if (known) this.context.devices.setRemoved(known.id, this.context.now());
+    const known = this.uses.devices.devices().find((device) => device.slug === COMPUTER_SLUG);
+    if (known && !this.uses.settings.get().thisComputer) this.uses.devices.setRemoved(known.id, this.uses.now());
+  }
+  /** Looks at what practice devices, and this computer if that is wanted, hold by now. */
+  async lookAround(): Promise<void> {
+    if (this.uses.settings.get().thisComputer) await this.useComputer(true);
+    for (const device of this.uses.devices.devices()) if (device.sort === "practice") await this.observer.observe(device.id);
   }
 
   /** Takes this computer among the devices, or out of them; its fonts are not touched by that. */
   async useComputer(wanted: boolean): Promise<void> {
-    const { devices, config } = this.context;
+    const { devices, config } = this.uses;
     if (wanted) {
       const id = devices.ensureDevice(COMPUTER_SLUG, "This computer", config.platform === "darwin" ? "laptop" : "desktop", "computer");
       await this.observer.observe(id, true);
     } else {
       const known = devices.devices().find((device) => device.slug === COMPUTER_SLUG);
-      if (known) devices.setRemoved(known.id, this.context.now());
+      if (known) devices.setRemoved(known.id, this.uses.now());
     }
-    this.context.events.changed("devices", "families", "sightings");
+    this.uses.events.changed("devices", "families", "sightings");
   }
 
-  private toSummary(
-    device: DeviceRow,
-    files: readonly PlacedFile[],
-    rows: readonly ObservedRow[],
-    groups: readonly Group[],
-  ): DeviceSummary {
+  private toSummary(device: DeviceRow): DeviceSummary {
     const host = this.observer.hosts.of(device);
-    const placed = rows.filter((row) => isSlot(row.folder));
     const { id, name, kind, sort, observedAt } = device;
+    const { placed, builtIn, ...trouble } = this.uses.views.deviceCounts(id);
     return {
       ...{ id, name, kind, sort, observedAt },
       slots: [...host.slots],
       switches: host.switches,
       byHand: host.byHand,
-      placedFonts: placed.length,
-      builtInFonts: rows.filter((row) => row.folder === "built-in").length,
+      placedFonts: placed,
+      builtInFonts: builtIn,
       problem: this.observer.problem(id),
-      trouble: {
-        duplicates: groups.filter(inTheWay).length,
-        off: placed.filter((row) => !row.on).length,
-        unseen: placed.filter((row) => row.on && !row.visible).length,
-        outdated: files.filter((file) => isSlot(file.folder) && this.newerShelved(file) !== undefined).length,
-        lapsed: placed.filter((row) => row.on && this.lapsedFile(row.sha256)).length,
-        surprises: this.context.devices.surprises(id).length,
-      },
+      trouble: { ...trouble, surprises: this.uses.devices.surpriseCount(id) },
       programs: this.programsOn(id).map(programSummary),
     };
   }
   private programsOn(deviceId: number): ProgramRow[] {
-    return this.context.devices.programs().filter((program) => program.deviceId === deviceId);
+    return this.uses.devices.programs().filter((program) => program.deviceId === deviceId);
   }
   private groups(device: DeviceRow, files: readonly PlacedFile[]): Group[] {
     const programs = this.programsOn(device.id).map(({ name, traits }) => ({ name, reads: traits.reads }));
-    return findDuplicates(files, { programs, prefers: this.context.settings.get().twinFormat });
-  }
-
-  /** Version of a newer file of the same style on the shelf. */
-  private newerShelved(file: PlacedFile): string | undefined {
-    const { library } = this.context;
-    if (this.newest.version !== library.version) this.newest = { version: library.version, of: new Map() };
-    for (const claim of file.claims) {
-      let newest = this.newest.of.get(claim.key);
-      if (!newest) {
-        const records = library.stylesNamed(claim.family, claim.style).map(({ record }) => record);
-        const best = records.sort((a, b) => b.revision - a.revision)[0];
-        this.newest.of.set(claim.key, (newest = { revision: best?.revision ?? -Infinity, words: best?.version || "a newer version" }));
-      }
-      if (newest.revision > claim.revision) return newest.words;
-    }
-    return undefined;
-  }
-  private lapsedFile(sha256: string): boolean {
-    const style = this.context.library.styleOfFile(sha256);
-    return style !== undefined && this.lapsed(style.familyId);
+    return findDuplicates(files, { programs, prefers: this.uses.settings.get().twinFormat });
   }
 
   list(): DeviceSummary[] {
-    return this.context.devices.devices().map((device) => {
-      const files = this.observer.filesOn(device.id);
-      return this.toSummary(device, files, this.context.devices.observedOn(device.id), this.groups(device, files));
-    });
+    return this.uses.devices.devices().map((device) => this.toSummary(device));
   }
 
+  /** A device as it is now, with the first of its fonts. */
   async detail(id: number): Promise<DeviceDetail> {
-    await this.observer.observe(id);
+    const look = this.observer.observe(id).then(() => this.renewal.settle(SETTLE_MS));
+    // A device with very many fonts is shown as it was last seen, and looked at meanwhile; what that finds is told.
+    if (this.uses.devices.placedCount(id) < MANY_FONTS || this.observer.row(id).observedAt === null) await look;
     const device = this.observer.row(id);
-    const files = this.observer.filesOn(id);
-    const rows = this.context.devices.observedOn(id);
-    const groups = this.groups(device, files);
-    const fonts = rows.flatMap((row) => this.fonts(row, files, groups));
-    const order = new Intl.Collator("en");
-    const last = (font: DeviceFont) => Number(font.folder === "built-in") * 2 + Number(font.remarks.length === 0);
-    fonts.sort((a, b) => last(a) - last(b) || order.compare(a.family, b.family));
     return {
-      ...this.toSummary(device, files, rows, groups),
-      fonts,
+      ...this.toSummary(device),
+      ...this.fonts(id, 0, FIRST_FONTS),
+      builtInFamilies: this.uses.views.builtInFamilies(id),
       surprises: this.surprises(id),
       practiceState: device.sort === "practice" ? await this.practiceState(device) : null,
     };
   }
 
-  private fonts(row: ObservedRow, files: readonly PlacedFile[], groups: readonly Group[]): DeviceFont[] {
-    const { fileName, on, visible, folder } = row;
-    const remarks: string[] = [];
-    if (isSlot(folder)) {
-      const file = files.find((one) => one.folder === folder && one.fileName === fileName)!;
-      const group = groups.find(
-        (one) => inTheWay(one) && one.files.some((member) => member.folder === folder && member.fileName === fileName),
-      );
-      const newer = this.newerShelved(file);
-      if (group) remarks.push("There is another copy under the same name.");
-      if (on && !visible)
-        remarks.push("It is there and on, and programs do not find it yet: the device has not looked through its font folders since.");
-      if (!on) remarks.push("It is switched off.");
-      if (newer) remarks.push(`The library has ${newer}.`);
-      if (on && this.lapsedFile(row.sha256)) remarks.push("Its licence has ended.");
-    }
-    const style = this.context.library.styleOfFile(row.sha256);
-    const faces = this.context.library.facesOf(row.sha256);
-    const names = faces.length > 0 ? faces.map(({ record }) => record) : [{ family: basename(fileName), style: "cannot be read" }];
-    return names.map((name) => ({
-      ...{ fileName, folder, on, visible, remarks, family: name.family, style: name.style },
-      familyId: style?.familyId ?? null,
-      styleId: style?.id ?? null,
-    }));
+  /** A part of the fonts placed on a device, as they were last seen. */
+  fonts(id: number, from: number, limit: number): DeviceFonts {
+    const { total, rows } = this.uses.views.deviceFonts(id, from, Math.min(limit, MOST_FONTS));
+    return { total, from, fonts: rows.map(fontView) };
   }
 
   private surprises(id: number): Surprise[] {
-    const there = new Set(this.context.devices.observedOn(id).map((row) => `${row.folder}/${row.fileName}/${row.sha256}`));
-    return this.context.devices.surprises(id).map(({ sha256, ...row }) => {
-      const [face] = this.context.library.facesOf(sha256);
-      const name = face?.record.fullName ?? basename(row.fileName);
-      const here = there.has(`${row.folder}/${row.fileName}/${sha256}`);
-      return { ...row, name, adoptable: here && face !== undefined && this.context.library.styleOfFile(sha256) === undefined };
+    const { devices, library } = this.uses;
+    return devices.surprises(id, MOST_SURPRISES).map(({ sha256, ...row }) => {
+      const [face] = library.facesBrief(sha256);
+      const name = face?.brief.fullName ?? basename(row.fileName);
+      const here = devices
+        .copiesOf(sha256)
+        .some((one) => one.deviceId === id && one.folder === row.folder && one.fileName === row.fileName);
+      return { ...row, name, adoptable: here && face !== undefined && this.uses.library.styleOfFile(sha256) === undefined };
     });
   }
 
   /** Looks again, has the device look through its own font folders, and says what happened meanwhile. */
   async rescan(id: number): Promise<Rescan> {
-    const placed = () => this.context.devices.observedOn(id).filter((row) => isSlot(row.folder)).length;
+    const placed = () => this.uses.devices.placedCount(id);
     const before = placed();
-    const known = new Set(this.context.devices.surprises(id).map((one) => one.id));
+    const known = new Set(this.uses.devices.surprises(id, MOST_SURPRISES).map((one) => one.id));
     const device = this.observer.row(id);
     await this.observer.inTurn(id, async () => {
       await this.observer.hosts
@@ -214,12 +172,12 @@ export class DeviceService {
       await this.observer.lookOrFail(device);
     });
     const found = this.surprises(id).filter((one) => !known.has(one.id));
-    this.context.events.changed("devices");
+    this.uses.events.changed("devices");
     return { before, after: placed(), found };
   }
   seeSurprises(id: number): void {
-    this.context.devices.seeSurprises(this.observer.row(id).id, this.context.now());
-    this.context.events.changed("devices");
+    this.uses.devices.seeSurprises(this.observer.row(id).id, this.uses.now());
+    this.uses.events.changed("devices");
   }
 
   /** Takes fonts found on a device into the library, as a parcel that is shelved at once. */
@@ -227,9 +185,9 @@ export class DeviceService {
     const device = this.observer.row(id);
     const wanted = named && new Set(named.map((file) => `${file.folder}/${file.fileName}`));
     const foreign = new Set(
-      this.context.devices
+      this.uses.devices
         .observedOn(id)
-        .filter((row) => isSlot(row.folder) && this.context.library.styleOfFile(row.sha256) === undefined)
+        .filter((row) => isSlot(row.folder) && this.uses.library.styleOfFile(row.sha256) === undefined)
         .map((row) => `${row.folder}/${row.fileName}`),
     );
     const fonts = (await this.observer.hosts.of(device).observe()).filter((font) => {
@@ -254,22 +212,31 @@ export class DeviceService {
   private async toIncoming(font: HostFont): Promise<{ name: string; stored_as: string; bytes: number }> {
     const bytes = await font.read();
     const stored_as = randomUUID();
-    await writeFile(join(this.context.incoming, stored_as), bytes, { flush: true });
+    await writeFile(join(this.uses.incoming, stored_as), bytes, { flush: true });
     return { name: basename(font.fileName), stored_as, bytes: bytes.length };
   }
 
   async duplicates(id: number): Promise<DuplicateGroup[]> {
     await this.observer.observe(id);
+    await this.renewal.settle();
     const device = this.observer.row(id);
-    const rows = new Map(this.context.devices.observedOn(id).map((row) => [`${row.folder}/${row.fileName}`, row]));
-    const groups = this.groups(device, this.observer.filesOn(id));
+    const claims = this.uses.views.duplicateClaims(id).map((claim) => claim.split("\n") as [string, string]);
+    const rows = new Map(
+      claims
+        .flatMap(([family, style]) => this.uses.devices.claimantsOn(id, family, style))
+        .map((row) => [`${row.folder}/${row.fileName}`, row]),
+    );
+    const groups = this.groups(
+      device,
+      [...rows.values()].map((row) => this.observer.fileOf(row)),
+    );
     const fonts = await this.observer.hosts
       .of(device)
       .observe()
       .catch(() => []);
-    const bytesOf = new Map(fonts.map((font) => [`${font.folder}/${font.fileName}`, font]));
+    const lying = new Map(fonts.map((font) => [`${font.folder}/${font.fileName}`, font]));
     const views: DuplicateGroup[] = [];
-    for (const group of groups) views.push(await this.duplicateView(group, rows, bytesOf));
+    for (const group of groups) views.push(await this.duplicateView(group, rows, lying));
     return views;
   }
 
@@ -280,48 +247,36 @@ export class DeviceService {
   ): Promise<DuplicateGroup> {
     const { key, family, style, how, keep, reason } = group;
     const place = (file: PlacedFile) => `${file.folder}/${file.fileName}`;
-    const face = async (file: PlacedFile): Promise<Face | undefined> => {
-      const number = file.claims.findIndex((claim) => claim.key === key);
-      try {
-        return new Face(openContainer(await fonts.get(place(file))!.read()), Math.max(0, number));
-      } catch {
-        return undefined;
-      }
+    const lies = (file: PlacedFile) => {
+      const face = Math.max(
+        0,
+        file.claims.findIndex((claim) => claim.key === key),
+      );
+      return { path: fonts.get(place(file))?.path ?? "", face };
     };
-    const kept = await face(keep);
-    const files: DuplicateGroup["files"] = [];
-    for (const file of group.files) {
-      const { folder, fileName, bytes, on, sha256 } = file;
-      const claim = file.claims.find((one) => one.key === key)!;
-      const other = file === keep ? undefined : await face(file);
-      const drawn =
-        file === keep
-          ? ""
-          : sha256 === keep.sha256
-            ? "The very same file."
-            : drawnWords(kept && other ? drawnDifference(kept, other) : undefined);
-      files.push({
-        ...{ folder, fileName, bytes, on, sha256, drawn, version: claim.version, characters: claim.codepoints, outlines: claim.outlines },
-        where: folderWords(folder),
-        changedAt: rows.get(place(file))?.since ?? this.context.now(),
-        movable: isSlot(folder),
-      });
-    }
-    return { key, family, style, how, files, reason, keep: group.files.indexOf(keep), inTheWay: inTheWay(group) };
+    const others = group.files.filter((file) => file !== keep && file.sha256 !== keep.sha256);
+    const drawn = others.length > 0 ? await this.pool.font({ kind: "drawn", kept: lies(keep), others: others.map(lies) }) : [];
+    return {
+      ...{ key, family, style, how, reason, keep: group.files.indexOf(keep), inTheWay: inTheWay(group) },
+      files: group.files.map((file) => {
+        const { folder, fileName, bytes, on, sha256 } = file;
+        const claim = file.claims.find((one) => one.key === key)!;
+        return {
+          ...{ folder, fileName, bytes, on, sha256, version: claim.version, characters: claim.codepoints, outlines: claim.outlines },
+          where: folderWords(folder),
+          changedAt: rows.get(place(file))?.since ?? this.uses.now(),
+          movable: isSlot(folder),
+          drawn: file === keep ? "" : sha256 === keep.sha256 ? "The very same file." : drawn[others.indexOf(file)]!,
+        };
+      }),
+    };
   }
 
   /** What two devices have, family by family. */
   async compare(id: number, otherId: number): Promise<Comparison> {
     const [device, other] = [this.observer.row(id), this.observer.row(otherId)];
     for (const one of [device, other]) await this.observer.observe(one.id);
-    const keys = (deviceId: number) =>
-      new Map(
-        this.observer
-          .filesOn(deviceId)
-          .filter((file) => isSlot(file.folder) && file.on)
-          .flatMap((file) => file.claims.map((claim) => [claim.key, claim.family])),
-      );
-    const [here, there] = [keys(id), keys(otherId)];
+    const [here, there] = [id, otherId].map((one) => this.uses.devices.claimsOn(one)) as [Map<string, string>, Map<string, string>];
     const rows = new Map<string, { family: string; here: number; there: number }>();
     const tally = (family: string, side: "here" | "there") => {
       const row = rows.get(family) ?? { family, here: 0, there: 0 };
@@ -357,7 +312,20 @@ export class DeviceService {
   async setPracticeState(id: number, { full, ...change }: PracticeStateChange): Promise<DeviceDetail> {
     const room = full === undefined ? {} : { capacityBytes: full ? FULL_BYTES : ROOMY_BYTES };
     await this.practiceDevice(id).setState({ ...change, ...room });
-    this.context.events.changed("devices");
+    this.uses.events.changed("devices");
     return this.detail(id);
   }
+}
+
+/** What is the matter with a font, as sentences, the gravest first. */
+function fontView({ trouble, newer, on, visible, face: _, ...row }: DeviceViewRow): DeviceFont {
+  const remarks = [
+    trouble & TROUBLE.duplicate && "There is another copy under the same name.",
+    trouble & TROUBLE.unseen &&
+      "It is there and on, and programs do not find it yet: the device has not looked through its font folders since.",
+    trouble & TROUBLE.off && "It is switched off.",
+    trouble & TROUBLE.outdated && `The library has ${newer}.`,
+    trouble & TROUBLE.lapsed && "Its licence has ended.",
+  ].filter((words) => typeof words === "string");
+  return { ...row, folder: row.folder as DeviceFont["folder"], on: on === 1, visible: visible === 1, remarks };
 }

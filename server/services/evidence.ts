@@ -1,13 +1,12 @@
 // Evidence of what programs drew: exported files, pictures of known words, what somebody saw, what a device found out for itself.
-import { createHash } from "node:crypto";
 import type { LookRequest, PictureResult, Sighting } from "../../contract/sighting.ts";
 import { judgeFonts } from "../../core/evidence/judge.ts";
-import type { Candidate } from "../../core/evidence/picture.ts";
-import type { Context } from "../context.ts";
+import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
 import type { StyleRow } from "../store/library.ts";
 import type { SightingRow } from "../store/sightings.ts";
+import type { PictureCandidate } from "../work/evidence.worker.ts";
 import type { WorkPool } from "../work/pool.ts";
 import type { Observer } from "./observer.ts";
 import { sightingView, type SightingService } from "./sightings.ts";
@@ -17,26 +16,28 @@ const MOST_CANDIDATES = 80;
 
 type Found = Pick<SightingRow, "result" | "sentence" | "means"> & Partial<Pick<SightingRow, "instead" | "fileName" | "fonts" | "who">>;
 
+type Uses = Pick<Parts, "library" | "devices" | "sightings" | "history" | "files" | "db" | "events" | "now">;
+
 export class EvidenceService {
-  private readonly context: Context;
+  private readonly uses: Uses;
   private readonly sightings: SightingService;
   private readonly observer: Observer;
   private readonly pool: WorkPool;
-  constructor(context: Context, sightings: SightingService, observer: Observer, pool: WorkPool) {
+  constructor(uses: Uses, sightings: SightingService, observer: Observer, pool: WorkPool) {
     this.pool = pool;
-    this.context = context;
+    this.uses = uses;
     this.sightings = sightings;
     this.observer = observer;
   }
 
   private cell(styleId: number, programId: number): { style: StyleRow; program: ProgramRow } {
-    const style = this.context.library.style(styleId);
-    const program = this.context.devices.program(programId);
+    const style = this.uses.library.style(styleId);
+    const program = this.uses.devices.program(programId);
     if (!style || !program) throw notFound(style ? "program" : "style");
     return { style, program };
   }
 
-  private record(style: StyleRow, program: ProgramRow, found: Found, file?: Uint8Array): Sighting {
+  private record(style: StyleRow, program: ProgramRow, found: Found, fileSha256 = ""): Sighting {
     const row = {
       instead: [],
       fileName: "",
@@ -45,37 +46,36 @@ export class EvidenceService {
       ...found,
       styleId: style.id,
       programId: program.id,
-      at: this.context.now(),
+      at: this.uses.now(),
     };
-    const fileSha256 = file ? createHash("sha256").update(file).digest("hex") : "";
     const where = `${style.record.fullName} in ${program.name} on ${program.deviceName}`;
-    const id = this.context.db.transaction(() => {
-      this.context.history.add(row.at, row.result, `${where}: ${row.sentence}`, [style.familyId]);
-      return this.context.sightings.add({ ...row, fileSha256 });
+    const id = this.uses.db.transaction(() => {
+      this.uses.history.add(row.at, row.result, `${where}: ${row.sentence}`, [style.familyId]);
+      return this.uses.sightings.add({ ...row, fileSha256 });
     })();
-    this.context.events.changed("sightings", "families");
-    return sightingView(this.context, { id, ...row });
+    this.uses.events.changed("sightings", "families");
+    return sightingView(this.uses, { id, ...row });
   }
 
   /** What was seen of a style in a program, latest first. */
   ofCell(styleId: number, programId: number): Sighting[] {
-    return this.context.sightings.ofCell(styleId, programId).map((row) => sightingView(this.context, row));
+    return this.uses.sightings.ofCell(styleId, programId).map((row) => sightingView(this.uses, row));
   }
 
   /** Takes an exported file as evidence for one style in one program. Throws a `Fault` when it tells nothing. */
-  async give(styleId: number, programId: number, fileName: string, bytes: Uint8Array): Promise<Sighting> {
+  async give(styleId: number, programId: number, fileName: string, path: string): Promise<Sighting> {
     const { style, program } = this.cell(styleId, programId);
-    const read = await this.pool.read({ kind: "document", fileName, bytes });
+    const read = await this.pool.read({ kind: "document", fileName, path });
     if (!read.ok) throw new Fault(422, read.problem);
     const judged = judgeFonts(read.value.fonts, style.record);
     if (!judged.ok) throw new Fault(422, judged.problem);
-    return this.record(style, program, { ...judged.value, means: "file", fileName, fonts: read.value.fonts }, bytes);
+    return this.record(style, program, { ...judged.value, means: "file", fileName, fonts: read.value.fonts }, read.value.sha256);
   }
 
   /** Reads a picture of known words: the wanted style, its siblings and what the device has are compared with it. */
-  async picture(styleId: number, programId: number, fileName: string, bytes: Uint8Array, words: string): Promise<PictureResult> {
+  async picture(styleId: number, programId: number, fileName: string, path: string, words: string): Promise<PictureResult> {
     const { style, program } = this.cell(styleId, programId);
-    const judged = await this.pool.read({ kind: "picture", bytes, words, candidates: await this.candidates(style, program) });
+    const judged = await this.pool.read({ kind: "picture", path, words, candidates: await this.candidates(style, program) });
     if (!judged.ok) throw new Fault(422, judged.problem);
     const { shown, scores, frame, overlay, width, height } = judged.value;
     const percent = (score: number) => `${Math.round(score * 100)} %`;
@@ -91,25 +91,27 @@ export class EvidenceService {
       ? `The picture shows ${style.record.fullName}: ${percent(shown.score)} alike.`
       : `The picture shows ${shown.name} in its place: ${percent(shown.score)} alike.`;
     const found: Found = { result: seen ? "seen" : "swapped", means: "file", sentence, instead: seen ? [] : [shown.name], fileName };
-    return { ...view, sighting: this.record(style, program, found, bytes), sentence };
+    return { ...view, sighting: this.record(style, program, found, judged.value.sha256), sentence };
   }
 
   /** Fonts a picture may show: the style, its family, and what the program would find; those whose bytes can be had. */
-  private async candidates(style: StyleRow, program: ProgramRow): Promise<Candidate[]> {
-    const own = this.context.library.stylesOf(style.familyId).map((one) => `${one.sha256}#${one.face}`);
-    const ids = [...new Set([`${style.sha256}#${style.face}`, ...own, ...this.sightings.listedIn(program)])];
+  private async candidates(style: StyleRow, program: ProgramRow): Promise<PictureCandidate[]> {
+    const { library, files } = this.uses;
+    const own = library.briefsOf(style.familyId).map((one) => `${one.sha256}#${one.face}`);
+    const ids = [...new Set([`${style.sha256}#${style.face}`, ...own, ...this.sightings.listedIn(program, MOST_CANDIDATES)])];
     const wanted = ids.slice(0, MOST_CANDIDATES).map((id) => {
       const [sha256 = "", face = "0"] = id.split("#");
       return { id, sha256, face: Number(face) };
     });
-    const held = await this.observer.bytesOfAll(
-      program.deviceId,
-      wanted.map((one) => one.sha256),
-    );
-    return wanted.flatMap(({ id, sha256, face }): Candidate[] => {
-      const bytes = held.get(sha256);
-      const record = this.context.library.facesOf(sha256)[face]?.record;
-      return bytes && record ? [{ id, name: record.fullName, bytes, face }] : [];
+    const elsewhere: string[] = [];
+    for (const { sha256 } of wanted) if (!(await files.has(sha256))) elsewhere.push(sha256);
+    const held = await this.observer.sourcesOf(program.deviceId, elsewhere);
+    return wanted.flatMap(({ id, sha256, face }): PictureCandidate[] => {
+      const name = library.facesBrief(sha256)[face]?.brief.fullName;
+      if (name === undefined) return [];
+      if (!elsewhere.includes(sha256)) return [{ id, name, face, path: files.path(sha256) }];
+      const source = held.get(sha256);
+      return source ? [{ id, name, face, ...source }] : [];
     });
   }
 
@@ -128,11 +130,11 @@ export class EvidenceService {
 
   /** Takes what a paired device found by drawing with its own fonts; it speaks for the browser it was opened in. */
   fromDevice(deviceId: number, answers: readonly { sha256: string; answer: "there" | "not-there" }[]): void {
-    const program = this.context.devices.programs().find((one) => one.deviceId === deviceId && one.slug === DEVICE_BROWSER);
+    const program = this.uses.devices.programs().find((one) => one.deviceId === deviceId && one.slug === DEVICE_BROWSER);
     if (!program) return;
     for (const { sha256, answer } of answers) {
-      const shelved = this.context.library.styleOfFile(sha256);
-      const style = shelved && this.context.library.style(shelved.id);
+      const shelved = this.uses.library.styleOfFile(sha256);
+      const style = shelved && this.uses.library.style(shelved.id);
       if (!style) continue;
       const sentence =
         answer === "there"

@@ -5,9 +5,10 @@ import { placedFileName } from "../../core/placing/files.ts";
 import { changes } from "../../core/placing/plan.ts";
 import { writeProfile } from "../../core/placing/profile.ts";
 import type { PracticeRoom } from "../../practice/room.ts";
-import type { Context } from "../context.ts";
+import type { Parts } from "../parts.ts";
 import type { DeviceRow } from "../store/devices.ts";
 import type { StoredItem, StoredStep } from "../store/plans.ts";
+import type { KitProfile } from "../work/kit.worker.ts";
 
 const ORGANISATION = "Your own font library";
 
@@ -27,50 +28,62 @@ export interface PlannedProfile {
 
 export const profileName = (subject: string, styles: number): string => `${subject}, ${styles === 1 ? "1 style" : `${styles} styles`}`;
 
-/** A profile's text. Styles that share a PostScript name cannot both be in one; the first one stands. */
-export async function profileText(context: Context, subject: string, files: readonly ProfileFile[]): Promise<string> {
-  const fonts = [];
+/** A profile's fonts by the sums of their files. Styles that share a PostScript name cannot both be in one; the first one stands. */
+export function profilePlan(settings: Parts["settings"], subject: string, files: readonly ProfileFile[]): Omit<KitProfile, "fileName"> {
+  const fonts: KitProfile["fonts"] = [];
   const seen = new Set<string>();
   for (const { fullName, postScriptName, ending, sha256 } of files) {
     const key = postScriptName || fullName;
     if (seen.has(key)) continue;
     seen.add(key);
-    const fileName = placedFileName({ name: fullName, postScriptName, ending });
-    fonts.push({ fullName, postScriptName, fileName, bytes: await context.files.read(sha256) });
+    fonts.push({ fullName, postScriptName, fileName: placedFileName({ name: fullName, postScriptName, ending }), sha256 });
   }
-  return writeProfile({ family: subject, organisation: ORGANISATION, library: context.settings.libraryId(), fonts });
+  return { subject, organisation: ORGANISATION, library: settings.libraryId(), fonts };
+}
+/** A profile's text. */
+export async function profileText(
+  uses: Pick<Parts, "files" | "settings">,
+  subject: string,
+  files: readonly ProfileFile[],
+): Promise<string> {
+  const { organisation, library, fonts } = profilePlan(uses.settings, subject, files);
+  const held = [];
+  for (const { sha256, ...font } of fonts) held.push({ ...font, bytes: await uses.files.read(sha256) });
+  return writeProfile({ family: subject, organisation, library, fonts: held });
 }
 
+type Uses = Pick<Parts, "library" | "devices" | "files" | "settings">;
+
 export class Handing {
-  private readonly context: Context;
+  private readonly uses: Uses;
   private readonly room: PracticeRoom;
-  constructor(context: Context, room: PracticeRoom) {
-    this.context = context;
+  constructor(uses: Uses, room: PracticeRoom) {
+    this.uses = uses;
     this.room = room;
   }
 
   /** What one profile holds is named by its family, or by its style when every style has one of its own. */
   subjectOf(step: Pick<StoredStep, "sha256" | "styleName">, by: PlanWanted["profiles"]): string {
-    const [face] = this.context.library.facesOf(step.sha256);
-    return by === "style" || !face ? step.styleName : face.record.family;
+    const [face] = this.uses.library.facesBrief(step.sha256);
+    return by === "style" || !face ? step.styleName : face.brief.family;
   }
 
   private file(sha256: string, fileName: string): ProfileFile | undefined {
-    const [face] = this.context.library.facesOf(sha256);
+    const [face] = this.uses.library.facesBrief(sha256);
     if (!face) return undefined;
-    return { fullName: face.record.fullName, postScriptName: face.record.postScriptName, ending: extname(fileName) || ".ttf", sha256 };
+    return { fullName: face.brief.fullName, postScriptName: face.brief.postScriptName, ending: extname(fileName) || ".ttf", sha256 };
   }
 
   /** The profiles a plan comes to: each holds what it held already, with what is placed and without what is taken off. */
   profiles(device: DeviceRow, items: readonly StoredItem[], by: PlanWanted["profiles"]): PlannedProfile[] {
     const steps = items.flatMap((item) => item.steps).filter(changes);
     const subjects = [...new Set(steps.map((step) => this.subjectOf(step, by)))];
-    const there = this.context.devices.observedOn(device.id).filter((row) => row.folder === "profile");
+    const there = this.uses.devices.observedOn(device.id).filter((row) => row.folder === "profile");
     return subjects.map((subject) => {
       const own = steps.filter((step) => this.subjectOf(step, by) === subject);
       const removed = new Set(own.filter((step) => step.op === "remove").map((step) => step.sha256));
       const kept = there.filter(
-        (row) => !removed.has(row.sha256) && this.subjectOf({ ...row, styleName: nameIn(this.context, row.sha256) }, by) === subject,
+        (row) => !removed.has(row.sha256) && this.subjectOf({ ...row, styleName: nameIn(this.uses.library, row.sha256) }, by) === subject,
       );
       const added = own.filter((step) => step.op === "copy");
       const files = new Map([...kept, ...added].map(({ sha256, fileName }) => [sha256, this.file(sha256, fileName)]));
@@ -84,7 +97,7 @@ export class Handing {
     const tablet = this.room.device(device.slug);
     if (!tablet) return;
     for (const { subject, fonts } of this.profiles(device, items, by)) {
-      if (fonts.length > 0) await tablet.profiles.offer(new TextEncoder().encode(await profileText(this.context, subject, fonts)));
+      if (fonts.length > 0) await tablet.profiles.offer(new TextEncoder().encode(await profileText(this.uses, subject, fonts)));
     }
   }
   /** Takes back what was handed over and not installed yet. */
@@ -122,4 +135,4 @@ export class Handing {
   }
 }
 
-const nameIn = (context: Context, sha256: string): string => context.library.facesOf(sha256)[0]?.record.fullName ?? "";
+const nameIn = (library: Parts["library"], sha256: string): string => library.facesBrief(sha256)[0]?.brief.fullName ?? "";

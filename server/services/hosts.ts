@@ -2,7 +2,7 @@
 import { execFile } from "node:child_process";
 import { promisify } from "node:util";
 import type { PracticeRoom } from "../../practice/room.ts";
-import type { Context } from "../context.ts";
+import type { Parts } from "../parts.ts";
 import { notFound } from "../fault.ts";
 import { computerHost, computerPlace, type Runner } from "../hosts/computer.ts";
 import type { Host } from "../hosts/host.ts";
@@ -18,12 +18,14 @@ const runHere =
   async (command, args) =>
     (await promisify(execFile)(command, [...args], { env, maxBuffer: MOST_OUTPUT_BYTES, timeout: 120_000 })).stdout;
 
+type Uses = Pick<Parts, "config" | "pairings" | "library" | "files">;
+
 export class Hosts {
-  private readonly context: Context;
+  private readonly uses: Uses;
   private readonly room: PracticeRoom;
   private readonly made = new Map<number, Host>();
-  constructor(context: Context, room: PracticeRoom) {
-    this.context = context;
+  constructor(uses: Uses, room: PracticeRoom) {
+    this.uses = uses;
     this.room = room;
   }
 
@@ -34,14 +36,14 @@ export class Hosts {
   }
   private make(device: DeviceRow): Host {
     if (device.sort === "computer") {
-      const { dataDir, home, platform, env } = this.context.config;
+      const { dataDir, home, platform, env } = this.uses.config;
       return computerHost(computerPlace(platform, env, home, dataDir, runHere({ ...env, HOME: home })));
     }
     if (device.sort === "paired") {
       return pairedHost(
         device.kind,
         () => this.answered(device.id),
-        (sha256) => this.context.files.read(sha256),
+        (sha256) => this.uses.files.read(sha256),
       );
     }
     const practice = this.room.device(device.slug);
@@ -50,9 +52,9 @@ export class Hosts {
   }
 
   private answered(deviceId: number): Answered[] {
-    return this.context.pairings.answers(deviceId).flatMap((one) => {
-      const [face] = this.context.library.facesOf(one.sha256);
-      return face ? [{ ...one, fileName: face.record.fullName, bytes: face.bytes }] : [];
+    return this.uses.pairings.answers(deviceId).flatMap((one) => {
+      const [face] = this.uses.library.facesBrief(one.sha256);
+      return face ? [{ ...one, fileName: face.brief.fullName, bytes: face.bytes }] : [];
     });
   }
 }

@@ -1,36 +1,39 @@
 // Kits: everything a machine without a connection needs for some families, as one zip.
-import { createHash } from "node:crypto";
-import { extname } from "node:path";
-import { zipSync, type ZipOptions } from "fflate";
+import { randomUUID } from "node:crypto";
+import { extname, join } from "node:path";
+import { menuFont } from "../../core/family/brief.ts";
 import { compareStyles } from "../../core/family/group.ts";
 import { preferredTwin, twinGroups } from "../../core/family/kinship.ts";
 import { freeName, INSTALLABLE, placedFileName } from "../../core/placing/files.ts";
-import { makeKit, type KitFont, type KitInput } from "../../core/placing/kit.ts";
+import type { KitFont, KitInput } from "../../core/placing/kit.ts";
 import { PROFILE_ENDING } from "../../core/placing/profile.ts";
-import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
-import type { StyleRow } from "../store/library.ts";
-import type { ClearanceService } from "./clearance.ts";
-import { menuFont } from "../../core/menu/font.ts";
+import type { Parts } from "../parts.ts";
+import type { StyleBrief } from "../store/library.ts";
+import type { Clearing } from "../views/clearing.ts";
+import type { KitProfile } from "../work/kit.worker.ts";
+import type { WorkPool } from "../work/pool.ts";
 import { fileStem, type TabletService } from "./tablets.ts";
 
-const digest = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");
+type Uses = Pick<Parts, "config" | "library" | "files" | "parcels" | "settings" | "now">;
 
 export class KitService {
-  private readonly context: Context;
-  private readonly clearance: ClearanceService;
+  private readonly uses: Uses;
+  private readonly clearing: Clearing;
   private readonly tablets: TabletService;
+  private readonly pool: WorkPool;
 
-  constructor(context: Context, clearance: ClearanceService, tablets: TabletService) {
-    this.context = context;
-    this.clearance = clearance;
+  constructor(uses: Uses, clearing: Clearing, tablets: TabletService, pool: WorkPool) {
+    this.uses = uses;
+    this.clearing = clearing;
     this.tablets = tablets;
+    this.pool = pool;
   }
 
-  /** The zip for some families. Throws a `Fault` when none of their styles can be carried. */
-  async make(familyIds: readonly number[]): Promise<{ fileName: string; bytes: Uint8Array }> {
+  /** Packs the zip for some families; whoever asked deletes it once it is sent. Throws a `Fault` when none of their styles can be carried. */
+  async make(familyIds: readonly number[]): Promise<{ fileName: string; path: string }> {
     const families = familyIds.map((id) => {
-      const family = this.context.library.family(id);
+      const family = this.uses.library.family(id);
       if (!family) throw notFound("family");
       return family;
     });
@@ -38,11 +41,11 @@ export class KitService {
     const fonts: KitFont[] = [];
     const taken = new Set<string>();
     for (const style of families.flatMap((family) => this.choose(family.id, left))) {
-      const { record, sha256 } = style;
-      const { fullName, postScriptName } = record;
-      const fileName = freeName(placedFileName({ name: fullName, postScriptName, ending: extname(style.fileName) || ".ttf" }), taken);
+      const { brief, sha256 } = style;
+      const ending = extname(style.fileName) || ".ttf";
+      const fileName = freeName(placedFileName({ name: brief.fullName, postScriptName: brief.postScriptName, ending }), taken);
       taken.add(fileName.toLowerCase());
-      fonts.push({ fileName, sha256, bytes: await this.context.files.read(sha256), menu: menuFont(style) });
+      fonts.push({ fileName, sha256, menu: menuFont(brief, sha256, style.face) });
     }
     if (fonts.length === 0) {
       throw new Fault(422, {
@@ -52,26 +55,26 @@ export class KitService {
       });
     }
     const name = families.length === 1 ? families[0]!.name : `${families.length} families`;
-    const input: KitInput = {
-      ...{ title: `Fonts to carry: ${name}`, day: this.clearance.today(), fonts, left },
-      papers: await this.papers(familyIds),
-      profiles: await this.profiles(families),
-    };
-    const files = makeKit(input, digest);
     const stem = fileStem(name);
-    // Scripts may be run as they are.
-    const entries = [...files].map(([path, bytes]): [string, [Uint8Array, ZipOptions]] => [
-      `${stem}-kit/${path}`,
-      [bytes, path.endsWith(".sh") ? { os: 3, attrs: 0o755 << 16 } : {}],
-    ]);
-    return { fileName: `${stem}-kit.zip`, bytes: zipSync(Object.fromEntries(entries), { level: 6, mtime: this.context.config.now() }) };
+    const { unfinished } = this.uses.files;
+    const path = join(unfinished, `kit-${randomUUID()}.zip`);
+    await this.pool.makeKit({
+      input: { title: `Fonts to carry: ${name}`, day: this.clearing.today(), fonts, left, papers: await this.papers(familyIds) },
+      profiles: this.profiles(families),
+      filesDir: join(this.uses.config.dataDir, "files"),
+      staging: `${path}-profiles`,
+      top: `${stem}-kit`,
+      madeAt: this.uses.now(),
+      to: path,
+    });
+    return { fileName: `${stem}-kit.zip`, path };
   }
 
   /** The right file of each style: whole, installable, in the preferred format. */
-  private choose(familyId: number, left: KitInput["left"][number][]): StyleRow[] {
-    const styles = this.context.library.stylesOf(familyId).sort((a, b) => compareStyles(a.record, b.record));
-    const { lapsed } = this.clearance.of(familyId);
-    const fits = styles.filter(({ record }) => {
+  private choose(familyId: number, left: KitInput["left"][number][]): StyleBrief[] {
+    const styles = this.uses.library.briefsOf(familyId).sort((a, b) => compareStyles(a.brief, b.brief));
+    const lapsed = this.clearing.lapsed(familyId);
+    const fits = styles.filter(({ brief: record }) => {
       const reason =
         record.verdict === "refused"
           ? "It is damaged."
@@ -83,9 +86,10 @@ export class KitService {
       if (reason) left.push({ name: record.fullName, reason });
       return reason === undefined;
     });
-    const { twinFormat } = this.context.settings.get();
+    const { twinFormat } = this.uses.settings.get();
     const byFile = [...new Map(fits.map((style) => [style.sha256, style])).values()];
-    return twinGroups(byFile.map((style) => ({ ...style.record, sha256: style.sha256, row: style }))).map((twins) => {
+    const kin = byFile.map((style) => ({ ...this.uses.library.claimsOf(style.sha256)[style.face]!, row: style }));
+    return twinGroups(kin).map((twins) => {
       const best = preferredTwin(twins, twinFormat)!;
       for (const other of twins)
         if (other !== best) left.push({ name: other.row.fileName, reason: `The same style as ${best.row.fileName}.` });
@@ -97,23 +101,21 @@ export class KitService {
     const found: KitInput["papers"][number][] = [];
     const taken = new Set<string>();
     for (const id of familyIds) {
-      for (const { path, sha256 } of this.context.parcels.papersOf(id)) {
-        if (!(await this.context.files.has(sha256))) continue;
+      for (const { path, sha256 } of this.uses.parcels.papersOf(id)) {
+        if (!(await this.uses.files.has(sha256))) continue;
         const plain = (path.split("/").at(-1) ?? "paper").replace(/[^\p{L}\p{N}._ -]+/gu, "-");
         const name = freeName(plain.includes(".") ? plain : `${plain}.txt`, taken);
         taken.add(name.toLowerCase());
-        found.push({ path: name, bytes: await this.context.files.read(sha256) });
+        found.push({ path: name, sha256 });
       }
     }
     return found;
   }
 
-  private async profiles(families: readonly { id: number; name: string }[]): Promise<KitInput["profiles"]> {
-    const found: KitInput["profiles"][number][] = [];
-    for (const { id, name } of families) {
-      const profile = await this.tablets.profile(id).catch(() => undefined);
-      if (profile) found.push({ subject: name, fileName: fileStem(name) + PROFILE_ENDING, text: profile.text });
-    }
-    return found;
+  private profiles(families: readonly { id: number; name: string }[]): KitProfile[] {
+    return families.flatMap(({ id, name }) => {
+      const plan = this.tablets.plan(id);
+      return plan ? [{ ...plan, fileName: fileStem(name) + PROFILE_ENDING }] : [];
+    });
   }
 }

@@ -1,36 +1,47 @@
 // Looks at devices and remembers what is there; notices what happened behind Buvano's back.
-import { createHash } from "node:crypto";
+import { readFile } from "node:fs/promises";
 import { basename, extname } from "node:path";
 import type { Problem } from "../../contract/problem.ts";
-import { inspectFont } from "../../core/inspect.ts";
-import { claimOf, isSlot, type Claim, type PlacedFile } from "../../core/placing/files.ts";
+import { isSlot, type PlacedFile } from "../../core/placing/files.ts";
 import { compareLooks } from "../../core/placing/rescan.ts";
-import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { HostFont } from "../hosts/host.ts";
-import type { DeviceRow, ObservedRow } from "../store/devices.ts";
+import type { Parts } from "../parts.ts";
+import type { DeviceRow, ObservedRow, SeenFont } from "../store/devices.ts";
+import type { FontSource } from "../work/font.worker.ts";
+import type { WorkPool } from "../work/pool.ts";
+import { TaskLost } from "../work/threads.ts";
+import type { FactWriter } from "./facts.ts";
 import type { Hosts } from "./hosts.ts";
 
-/** Others get their turn after so many files were read. */
-const READ_IN_A_ROW = 10;
+type Uses = Pick<Parts, "db" | "devices" | "library" | "files" | "events" | "now">;
+
+/** Unknown fonts read together. */
+const READ_TOGETHER = 16;
+/** Rows entered between two pauses. */
+const ROWS_TOGETHER = 300;
 
 export class Observer {
-  private readonly context: Context;
+  private readonly uses: Uses;
   readonly hosts: Hosts;
+  private readonly pool: WorkPool;
+  private readonly writer: FactWriter;
+  /** Called after each look; plans that wait for a person use it. */
+  private readonly afterLook: (device: DeviceRow) => void;
   /** Plans and looks at one device happen one after another. */
   private readonly turns = new Map<number, Promise<unknown>>();
   private readonly problems = new Map<number, Problem>();
-  private readonly claims = new Map<string, readonly Claim[]>();
-  /** Called after each look; plans that wait for a person use it. */
-  afterLook: (device: DeviceRow) => void = () => {};
 
-  constructor(context: Context, hosts: Hosts) {
-    this.context = context;
+  constructor(uses: Uses, hosts: Hosts, pool: WorkPool, writer: FactWriter, afterLook: (device: DeviceRow) => void) {
+    this.uses = uses;
     this.hosts = hosts;
+    this.pool = pool;
+    this.writer = writer;
+    this.afterLook = afterLook;
   }
 
   row(id: number): DeviceRow {
-    const row = this.context.devices.device(id);
+    const row = this.uses.devices.device(id);
     if (!row) throw notFound("device");
     return row;
   }
@@ -61,7 +72,7 @@ export class Observer {
     const text = ({ folder, fileName, on, since, bytes }: Pick<ObservedRow, "folder" | "fileName" | "on" | "since" | "bytes">) =>
       [folder, fileName, on, since, bytes].join();
     const known = new Set(
-      this.context.devices
+      this.uses.devices
         .observedOn(device.id)
         .filter((row) => isSlot(row.folder))
         .map(text),
@@ -80,7 +91,7 @@ export class Observer {
    * "folder/file name/bytes"; they need not be read back to be known. To be called in the device's turn.
    */
   async look(device: DeviceRow, expected: boolean, written: ReadonlyMap<string, string> = new Map()): Promise<void> {
-    const { devices, library } = this.context;
+    const { devices } = this.uses;
     let fonts: HostFont[];
     try {
       fonts = await this.hosts.of(device).observe();
@@ -91,24 +102,27 @@ export class Observer {
     const recovered = this.problems.delete(device.id);
     const before = devices.observedOn(device.id);
     const known = new Map(before.map((row) => [`${row.folder}/${row.fileName}/${row.since}/${row.bytes}`, row.sha256]));
-    const seen: Omit<ObservedRow, "deviceId">[] = [];
-    let read = 0;
+    const outdated = new Set(this.uses.library.outdatedElsewhere());
+    const sums = new Map<HostFont, string>();
+    const strangers: HostFont[] = [];
     for (const font of fonts) {
-      const { folder, fileName, on, visible, since, bytes } = font;
-      let sha256 = font.sha256 ?? known.get(`${folder}/${fileName}/${since}/${bytes}`) ?? written.get(`${folder}/${fileName}/${bytes}`);
+      const { folder, fileName, since, bytes } = font;
+      const sha256 = font.sha256 ?? known.get(`${folder}/${fileName}/${since}/${bytes}`) ?? written.get(`${folder}/${fileName}/${bytes}`);
       // Known by an older reader is not known.
-      if (sha256 !== undefined && !library.knowsFile(sha256) && library.facesOf(sha256).length > 0) sha256 = font.sha256;
-      if (sha256 === undefined) {
-        sha256 = await this.readFont(font);
-        if (++read % READ_IN_A_ROW === 0) await new Promise(setImmediate);
-      }
-      if (sha256 !== undefined) seen.push({ folder, fileName, sha256, on, visible, since, bytes });
+      if (sha256 !== undefined && !outdated.has(sha256)) sums.set(font, sha256);
+      else strangers.push(font);
     }
-    const at = this.context.now();
+    await this.meet(strangers, sums);
+    const seen = fonts.flatMap((font): SeenFont[] => {
+      const { folder, fileName, on, visible, since, bytes } = font;
+      const sha256 = sums.get(font);
+      return sha256 === undefined ? [] : [{ folder, fileName, sha256, on, visible, since, bytes }];
+    });
+    const at = this.uses.now();
     const first = device.observedAt === null;
-    const changed = devices.setObserved(device.id, seen, at);
+    const changed = await this.enter(device.id, seen, at);
     if (changed && !expected && !first) {
-      const placed = (rows: readonly Omit<ObservedRow, "deviceId">[]) => rows.filter((row) => isSlot(row.folder));
+      const placed = (rows: readonly SeenFont[]) => rows.filter((row) => isSlot(row.folder));
       const found = compareLooks(placed(before), placed(seen));
       devices.addSurprises(
         device.id,
@@ -117,68 +131,105 @@ export class Observer {
       );
     }
     this.afterLook(device);
-    if ((changed && !first) || recovered) this.context.events.changed("devices", "families", "sightings", "practice");
+    if ((changed && !first) || recovered) this.uses.events.changed("devices", "families", "sightings", "practice");
   }
 
-  /** Reads a font for the first time; undefined when it went meanwhile. */
-  private async readFont(font: HostFont): Promise<string | undefined> {
-    const { library, db } = this.context;
-    const bytes = await font.read().catch(() => undefined);
-    if (!bytes) return undefined;
-    const sha256 = createHash("sha256").update(bytes).digest("hex");
-    if (!library.knowsFile(sha256)) {
-      const result = inspectFont(bytes, basename(font.fileName, extname(font.fileName)));
-      if (result.ok) db.transaction(() => library.addFaces(sha256, bytes.length, result.value))();
+  /** Enters what was seen, a few hundred rows at a time. Returns whether anything is different. */
+  private async enter(deviceId: number, seen: readonly SeenFont[], at: string): Promise<boolean> {
+    const { devices } = this.uses;
+    const { gone, put } = devices.differences(deviceId, seen);
+    for (let i = 0; i < Math.max(gone.length, put.length); i += ROWS_TOGETHER) {
+      if (i > 0) await new Promise(setImmediate);
+      devices.enter(deviceId, gone.slice(i, i + ROWS_TOGETHER), put.slice(i, i + ROWS_TOGETHER));
     }
-    return sha256;
+    devices.setLookedAt(deviceId, at);
+    return gone.length + put.length > 0;
+  }
+
+  /** Reads fonts nobody read before, in threads; what went meanwhile is left out. */
+  private async meet(fonts: readonly HostFont[], sums: Map<HostFont, string>): Promise<void> {
+    const read = async (some: readonly HostFont[]): Promise<void> => {
+      const sources: { font: HostFont; source: FontSource; name: string }[] = [];
+      for (const font of some) {
+        const name = basename(font.fileName, extname(font.fileName));
+        if (font.path !== undefined) sources.push({ font, source: { path: font.path }, name });
+        else {
+          const bytes = await font.read().catch(() => undefined);
+          if (bytes) sources.push({ font, source: { bytes: Uint8Array.from(bytes) }, name });
+        }
+      }
+      const found = await this.pool
+        .font({ kind: "inspect", fonts: sources.map(({ source, name }) => ({ source, name })) })
+        .catch((error: unknown) => {
+          if (error instanceof TaskLost && error.why === "closed") throw error;
+          return undefined;
+        });
+      // One that brings a thread down is found by reading each by itself; it is left out.
+      if (!found) return some.length > 1 ? void (await Promise.all(some.map((font) => read([font])))) : undefined;
+      for (const [i, one] of found.entries()) {
+        if (!one) continue;
+        sums.set(sources[i]!.font, one.sha256);
+        this.writer.put(one.faces);
+      }
+      await this.writer.stored();
+    };
+    for (let i = 0; i < fonts.length; i += 2 * READ_TOGETHER)
+      await Promise.all(
+        [fonts.slice(i, i + READ_TOGETHER), fonts.slice(i + READ_TOGETHER, i + 2 * READ_TOGETHER)].map((some) =>
+          some.length > 0 ? read(some) : undefined,
+        ),
+      );
   }
 
   /** A font's bytes, from the library or from the device that holds it; undefined when neither can give them. */
   async bytesOf(deviceId: number, sha256: string): Promise<Uint8Array | undefined> {
-    return (await this.bytesOfAll(deviceId, [sha256])).get(sha256);
+    const { files } = this.uses;
+    if (await files.has(sha256)) return files.read(sha256);
+    const source = (await this.sourcesOf(deviceId, [sha256])).get(sha256);
+    if (!source) return undefined;
+    return "bytes" in source ? source.bytes : readFile(source.path).catch(() => undefined);
   }
-  /** As `bytesOf`, for several: the device is looked at once. What cannot be had is left out. */
-  async bytesOfAll(deviceId: number, sums: readonly string[]): Promise<Map<string, Uint8Array>> {
-    const { files, devices } = this.context;
-    const found = new Map<string, Uint8Array>();
-    const elsewhere = new Map<string, string>();
-    const known = new Map(devices.observedOn(deviceId).map((row) => [row.sha256, `${row.folder}/${row.fileName}`]));
-    for (const sum of sums) {
-      if (await files.has(sum)) found.set(sum, await files.read(sum));
-      else if (known.has(sum)) elsewhere.set(known.get(sum)!, sum);
-    }
-    if (elsewhere.size === 0) return found;
+  /** Where a device holds files, by their sums, or their bytes; what cannot be had is left out. The device is looked at once. */
+  async sourcesOf(deviceId: number, sums: readonly string[]): Promise<Map<string, FontSource>> {
+    const found = new Map<string, FontSource>();
+    if (sums.length === 0) return found;
+    const wanted = new Map(this.uses.devices.observedAmong(deviceId, sums).map((row) => [`${row.folder}/${row.fileName}`, row.sha256]));
     const fonts = await this.hosts
       .of(this.row(deviceId))
       .observe()
       .catch(() => []);
     for (const font of fonts) {
-      const sum = elsewhere.get(`${font.folder}/${font.fileName}`);
-      const bytes = sum === undefined ? undefined : await font.read().catch(() => undefined);
-      if (sum !== undefined && bytes) found.set(sum, bytes);
+      const sum = wanted.get(`${font.folder}/${font.fileName}`);
+      if (sum === undefined || found.has(sum)) continue;
+      if (font.path !== undefined) found.set(sum, { path: font.path });
+      else {
+        const bytes = await font.read().catch(() => undefined);
+        if (bytes) found.set(sum, { bytes: Uint8Array.from(bytes) });
+      }
     }
     return found;
   }
 
-  claimsOf(sha256: string): readonly Claim[] {
-    let known = this.claims.get(sha256);
-    if (!known) {
-      known = this.context.library.facesOf(sha256).map(({ record }) => claimOf({ ...record, sha256 }));
-      if (known.length > 0) this.claims.set(sha256, known);
-    }
-    return known;
+  /** A file a device was seen to hold, as plans see it. */
+  fileOf({ folder, fileName, sha256, on, bytes, since }: ObservedRow): PlacedFile {
+    return { folder, fileName, sha256, on, bytes, since, claims: this.uses.library.claimsOf(sha256) };
   }
-  /** What a device was last seen to hold, as plans see it. */
+  /** All a device was last seen to hold. */
   filesOn(deviceId: number): PlacedFile[] {
-    return this.context.devices.observedOn(deviceId).map(({ folder, fileName, sha256, on, bytes, since }) => ({
-      folder,
-      fileName,
-      sha256,
-      on,
-      bytes,
-      since,
-      claims: this.claimsOf(sha256),
-    }));
+    return this.uses.devices.observedOn(deviceId).map((row) => this.fileOf(row));
+  }
+  /**
+   * What a device was last seen to hold, with what plans compare of those files only that have to do with some styles: the same files, and
+   * those that claim the same names. Of the others it is enough where they lie.
+   */
+  filesFor(deviceId: number, wanted: readonly { sha256: string; claim: { key: string } }[]): PlacedFile[] {
+    const sums = new Set(wanted.map((style) => style.sha256));
+    const concerned = new Set(sums);
+    for (const key of new Set(wanted.map((style) => style.claim.key))) {
+      const [family, style] = key.split("\n") as [string, string];
+      for (const row of this.uses.devices.claimantsOn(deviceId, family, style)) concerned.add(row.sha256);
+    }
+    return this.uses.devices.observedOn(deviceId).map((row) => (concerned.has(row.sha256) ? this.fileOf(row) : { ...row, claims: [] }));
   }
 }
 

@@ -2,10 +2,9 @@
 import { createHash, randomBytes, randomInt, timingSafeEqual } from "node:crypto";
 import { USUAL_TRAITS } from "../../contract/program.ts";
 import type { MyAnswers, MyDevice, MyStyle, PairRequest, PairingView } from "../../contract/pairing.ts";
-import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { placedFileName } from "../../core/placing/files.ts";
 import { changes } from "../../core/placing/plan.ts";
-import type { Context } from "../context.ts";
+import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { DeviceRow } from "../store/devices.ts";
 import type { PlanRow, StoredStep } from "../store/plans.ts";
@@ -28,24 +27,27 @@ export interface Door {
   set(open: boolean): Promise<void>;
 }
 
+type Uses = Pick<Parts, "config" | "db" | "devices" | "pairings" | "plans" | "library" | "files" | "settings" | "events" | "now">;
+
 export class PairingService {
-  private readonly context: Context;
+  private readonly uses: Uses;
   private readonly observer: Observer;
   private readonly handing: Handing;
   private readonly evidence: EvidenceService;
   private invitation: { code: string; expiresAt: number; triesLeft: number } | undefined;
   private lastPaired: string | null = null;
   private wrongAt: number[] = [];
-  door: Door = { addresses: () => [], problem: () => null, set: () => Promise.resolve() };
+  private readonly door: Door;
 
-  constructor(context: Context, observer: Observer, handing: Handing, evidence: EvidenceService) {
+  constructor(uses: Uses, observer: Observer, handing: Handing, evidence: EvidenceService, door: Door) {
+    this.door = door;
     this.evidence = evidence;
-    this.context = context;
+    this.uses = uses;
     this.observer = observer;
     this.handing = handing;
   }
   private nowMs(): number {
-    return this.context.config.now().getTime();
+    return this.uses.config.now().getTime();
   }
   private valid(): typeof this.invitation {
     return this.invitation && this.invitation.expiresAt > this.nowMs() && this.invitation.triesLeft > 0 ? this.invitation : undefined;
@@ -53,7 +55,7 @@ export class PairingService {
 
   view(): PairingView {
     const invitation = this.valid();
-    const { network } = this.context.settings.get();
+    const { network } = this.uses.settings.get();
     return {
       network,
       addresses: network ? this.door.addresses() : [],
@@ -61,25 +63,25 @@ export class PairingService {
       expiresAt: invitation ? new Date(invitation.expiresAt).toISOString() : null,
       paired: this.lastPaired,
       problem: this.door.problem(),
-      devices: this.context.devices.devices().flatMap((device) => {
-        const pairing = device.sort === "paired" ? this.context.pairings.get(device.id) : undefined;
+      devices: this.uses.devices.devices().flatMap((device) => {
+        const pairing = device.sort === "paired" ? this.uses.pairings.get(device.id) : undefined;
         return pairing ? [{ id: device.id, name: device.name, kind: device.kind, pairedAt: pairing.pairedAt, seenAt: pairing.seenAt }] : [];
       }),
     };
   }
 
   async setNetwork(open: boolean): Promise<PairingView> {
-    this.context.settings.set({ network: open });
+    this.uses.settings.set({ network: open });
     await this.door.set(open);
     if (!open || this.door.problem()) this.invitation = undefined;
-    if (this.door.problem()) this.context.settings.set({ network: false });
-    this.context.events.changed("pairing");
+    if (this.door.problem()) this.uses.settings.set({ network: false });
+    this.uses.events.changed("pairing");
     return this.view();
   }
 
   /** Makes a new code; the one before it is worth nothing any more. */
   invite(): PairingView {
-    if (!this.context.settings.get().network) {
+    if (!this.uses.settings.get().network) {
       throw new Fault(409, {
         code: "network-shut",
         message: "Buvano is not open to the network.",
@@ -88,7 +90,7 @@ export class PairingService {
     }
     this.invitation = { code: String(randomInt(1_000_000)).padStart(6, "0"), expiresAt: this.nowMs() + CODE_MS, triesLeft: CODE_TRIES };
     this.lastPaired = null;
-    this.context.events.changed("pairing");
+    this.uses.events.changed("pairing");
     return this.view();
   }
 
@@ -107,7 +109,7 @@ export class PairingService {
     if (!invitation || !timingSafeEqual(Buffer.from(typed), Buffer.from(digest(invitation.code)))) {
       this.wrongAt.push(this.nowMs());
       if (invitation) invitation.triesLeft--;
-      if (!this.valid()) this.context.events.changed("pairing");
+      if (!this.valid()) this.uses.events.changed("pairing");
       throw new Fault(403, {
         code: "pairing-code",
         message: "This code is not valid, was used already, or is too old.",
@@ -117,23 +119,23 @@ export class PairingService {
     // Used up before anything else happens: a code is good for one device.
     this.invitation = undefined;
     const token = randomBytes(32).toString("base64url");
-    const at = this.context.now();
-    this.context.db.transaction(() => {
-      const id = this.context.devices.ensureDevice(`paired-${digest(token).slice(0, 16)}`, this.freeName(name), kind, "paired");
-      this.context.pairings.add(id, digest(token), at);
+    const at = this.uses.now();
+    this.uses.db.transaction(() => {
+      const id = this.uses.devices.ensureDevice(`paired-${digest(token).slice(0, 16)}`, this.freeName(name), kind, "paired");
+      this.uses.pairings.add(id, digest(token), at);
       const browser = {
         ...USUAL_TRAITS.browser,
         reads: ["me" as const, "everyone" as const, "profile" as const],
         readsWhen: "start" as const,
       };
-      this.context.devices.putProgram({ deviceId: id, name: "Its own browser", kind: "browser", traits: browser }, DEVICE_BROWSER);
+      this.uses.devices.putProgram({ deviceId: id, name: "Its own browser", kind: "browser", traits: browser }, DEVICE_BROWSER);
     })();
     this.lastPaired = name;
-    this.context.events.changed("pairing", "devices");
+    this.uses.events.changed("pairing", "devices");
     return { token };
   }
   private freeName(name: string): string {
-    const taken = new Set(this.context.devices.devices().map((device) => device.name));
+    const taken = new Set(this.uses.devices.devices().map((device) => device.name));
     for (let n = 1; ; n++) {
       const free = n === 1 ? name : `${name} ${n}`;
       if (!taken.has(free)) return free;
@@ -143,18 +145,18 @@ export class PairingService {
   revoke(id: number): PairingView {
     const device = this.observer.row(id);
     if (device.sort !== "paired") throw notFound("paired device");
-    this.context.db.transaction(() => {
-      this.context.pairings.revoke(id, this.context.now());
-      this.context.devices.setRemoved(id, this.context.now());
+    this.uses.db.transaction(() => {
+      this.uses.pairings.revoke(id, this.uses.now());
+      this.uses.devices.setRemoved(id, this.uses.now());
     })();
-    this.context.events.changed("pairing", "devices", "families", "sightings");
+    this.uses.events.changed("pairing", "devices", "families", "sightings");
     return this.view();
   }
 
   /** The device a token belongs to. Throws a `Fault` for every other token. */
   whose(token: string | undefined): DeviceRow {
-    const id = token === undefined ? undefined : this.context.pairings.deviceOf(digest(token));
-    const device = id === undefined ? undefined : this.context.devices.device(id);
+    const id = token === undefined ? undefined : this.uses.pairings.deviceOf(digest(token));
+    const device = id === undefined ? undefined : this.uses.devices.device(id);
     if (!device) {
       throw new Fault(401, {
         code: "not-paired",
@@ -162,17 +164,17 @@ export class PairingService {
         next: "Have a new code shown on the computer, and type it here.",
       });
     }
-    this.context.pairings.seen(device.id, this.context.now());
+    this.uses.pairings.seen(device.id, this.uses.now());
     return device;
   }
 
   private plansFor(device: DeviceRow): PlanRow[] {
-    return this.context.plans.inState("handed", device.id);
+    return this.uses.plans.inState("handed", device.id);
   }
   /** Files a device may have: those wanted on it, and those it said it has. */
   private ownSums(device: DeviceRow): Map<string, StoredStep | undefined> {
     const sums = new Map<string, StoredStep | undefined>(
-      this.context.pairings
+      this.uses.pairings
         .answers(device.id)
         .filter((one) => one.answer === "there")
         .map((one) => [one.sha256, undefined]),
@@ -189,14 +191,14 @@ export class PairingService {
   }
 
   mine(device: DeviceRow): MyDevice {
-    const answers = new Map(this.context.pairings.answers(device.id).map((one) => [one.sha256, one]));
+    const answers = new Map(this.uses.pairings.answers(device.id).map((one) => [one.sha256, one]));
     const removing = this.plansFor(device).flatMap((plan) =>
       plan.items.flatMap((item) => item.steps.filter((step) => step.op === "remove")),
     );
     const styles = [...this.ownSums(device).keys()].flatMap((sha256): MyStyle[] => {
-      const [face] = this.context.library.facesOf(sha256);
+      const [face] = this.uses.library.facesBrief(sha256);
       if (!face) return [];
-      const { fullName, family, postScriptName, ranges, outlines } = face.record;
+      const { fullName, family, postScriptName, rightToLeft, sample, outlines } = face.brief;
       const said = answers.get(sha256);
       return [
         {
@@ -210,8 +212,8 @@ export class PairingService {
             answeredAt: said?.at ?? null,
           },
           fileName: placedFileName({ name: fullName, postScriptName, ending: outlines === "CFF" ? ".otf" : ".ttf" }),
-          rightToLeft: isRightToLeftOnly(ranges),
-          sample: ownSample(ranges),
+          rightToLeft,
+          sample,
         },
       ];
     });
@@ -233,12 +235,12 @@ export class PairingService {
   async file(device: DeviceRow, sha256: string): Promise<{ fileName: string; bytes: Uint8Array }> {
     const style = this.mine(device).styles.find((one) => one.sha256 === sha256);
     if (!style) throw notFound("file");
-    return { fileName: style.fileName, bytes: await this.context.files.read(sha256) };
+    return { fileName: style.fileName, bytes: await this.uses.files.read(sha256) };
   }
   async profile(device: DeviceRow, subject: string): Promise<{ subject: string; text: string }> {
     const profile = this.profilesOf(device).find((one) => one.subject === subject);
     if (!profile) throw notFound("profile");
-    return { subject, text: await profileText(this.context, subject, profile.fonts) };
+    return { subject, text: await profileText(this.uses, subject, profile.fonts) };
   }
 
   /** Takes a device's word for what it compared itself. */
@@ -249,10 +251,10 @@ export class PairingService {
         plan.items.flatMap((item) => item.steps.filter((step) => step.op === "remove").map((step) => step.sha256)),
       ),
     );
-    const at = this.context.now();
-    const before = new Map(this.context.pairings.answers(device.id).map((one) => [one.sha256, one.answer]));
+    const at = this.uses.now();
+    const before = new Map(this.uses.pairings.answers(device.id).map((one) => [one.sha256, one.answer]));
     const taken = answers.filter(({ sha256 }) => own.has(sha256) || removed.has(sha256));
-    for (const { sha256, answer } of taken) this.context.pairings.answer(device.id, sha256, answer, at);
+    for (const { sha256, answer } of taken) this.uses.pairings.answer(device.id, sha256, answer, at);
     await this.observer.observe(device.id, true);
     // Asked again with the same result, a device tells nothing new; and that a file is gone which was to go is no news.
     this.evidence.fromDevice(

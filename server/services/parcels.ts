@@ -1,19 +1,24 @@
-// Parcels: received, unpacked in a worker, shelved, removed.
+// Parcels: received, taken apart in a worker, shelved, removed.
 import { readdir, rm } from "node:fs/promises";
-import { basename, join } from "node:path";
+import { basename, extname, join } from "node:path";
 import type { EarlyStyle, ParcelDetail, ParcelProgress, ParcelStyle, ParcelSummary, ShelveResult } from "../../contract/parcel.ts";
-import type { Problem } from "../../contract/problem.ts";
 import { limitsFrom } from "../../core/archive/limits.ts";
-import { inspectFont, type Inspection } from "../../core/inspect.ts";
-import { unwrapWebFont } from "../../core/sfnt/unwrap.ts";
-import { isWoff2, loadWoff2 } from "../../core/sfnt/woff2.ts";
-import type { Context } from "../context.ts";
+import type { UnpackedEntry } from "../../core/archive/unpack.ts";
+import type { Problem } from "../../core/problem.ts";
+import { count } from "../../core/words/words.ts";
 import { Fault, notFound } from "../fault.ts";
+import type { Parts } from "../parts.ts";
 import type { EntryRow, ParcelFileRow, ParcelRow } from "../store/parcels.ts";
+import type { Renewal } from "../views/renewal.ts";
 import { AT_ONCE, type WorkPool } from "../work/pool.ts";
-import type { ClearanceService } from "./clearance.ts";
-import { ParcelContents, shelvable, whole } from "./parcel-contents.ts";
-import type { Shelf } from "./shelf.ts";
+import { TaskLost } from "../work/threads.ts";
+import type { FactWriter, TextReader } from "./facts.ts";
+import { type ParcelContents, shelvable, whole } from "./parcel-contents.ts";
+
+type Uses = Pick<
+  Parts,
+  "config" | "db" | "library" | "parcels" | "views" | "history" | "files" | "settings" | "events" | "incoming" | "now"
+>;
 
 const notReady = (): Fault =>
   new Fault(409, { code: "parcel-not-ready", message: "This parcel is not unpacked yet.", next: "Wait until it is, then try again." });
@@ -23,11 +28,30 @@ const UNFORESEEN: Problem = {
   message: "Unpacking stopped because of a fault in Buvano.",
   next: "Try it again; what was there before is unchanged.",
 };
+const LOST: Record<Exclude<TaskLost["why"], "closed">, Problem> = {
+  overran: {
+    code: "unpack-overran",
+    message: "Unpacking took longer than any download should, and was ended.",
+    next: "Check where it comes from. Unpack the part you need yourself and drop that.",
+  },
+  memory: {
+    code: "unpack-memory",
+    message: "Unpacking took more memory than any download should, and was ended.",
+    next: "Check where it comes from. Unpack the part you need yourself and drop that.",
+  },
+  died: UNFORESEEN,
+};
+
+/** Entries stored between two pauses. */
+const ENTRIES_TOGETHER = 400;
 
 export class ParcelService {
-  private readonly context: Context;
+  private readonly uses: Uses;
   private readonly pool: WorkPool;
   private readonly contents: ParcelContents;
+  private readonly writer: FactWriter;
+  private readonly reader: TextReader;
+  private readonly renewal: Renewal;
   private readonly running = new Map<number, { progress: ParcelProgress; files: Map<string, string> }>();
   private readonly passwords = new Map<number, string>();
   private queue: number[] = [];
@@ -36,38 +60,27 @@ export class ParcelService {
   private idle: (() => void)[] = [];
   private readonly waitingFor = new Map<number, (() => void)[]>();
 
-  constructor(context: Context, pool: WorkPool, shelf: Shelf, clearance: ClearanceService) {
-    this.context = context;
+  constructor(uses: Uses, pool: WorkPool, contents: ParcelContents, writer: FactWriter, reader: TextReader, renewal: Renewal) {
+    this.uses = uses;
     this.pool = pool;
-    this.contents = new ParcelContents(context, shelf, clearance);
+    this.contents = contents;
+    this.writer = writer;
+    this.reader = reader;
+    this.renewal = renewal;
   }
 
   /** Forgets uploads no parcel holds, and unpacks again what a stop interrupted. */
   async resume(): Promise<void> {
-    const known = new Set(this.context.parcels.storedFiles());
-    for (const name of await readdir(this.context.incoming)) {
-      if (!known.has(name)) await rm(join(this.context.incoming, name), { force: true });
+    const known = new Set(this.uses.parcels.storedFiles());
+    for (const name of await readdir(this.uses.incoming)) {
+      if (!known.has(name)) await rm(join(this.uses.incoming, name), { force: true });
     }
-    await this.refresh();
-    for (const id of this.context.parcels.unfinished()) this.enqueue(id);
-  }
-
-  /** Reads fonts again whose records were made when Buvano knew less. */
-  private async refresh(): Promise<void> {
-    const { library, files } = this.context;
-    for (const { sha256, bytes } of library.outdatedFiles()) {
-      if (!(await files.has(sha256))) continue;
-      const content = await files.read(sha256);
-      const known = library.facesOf(sha256)[0];
-      const result = inspectFont(content, known?.record.family ?? "", isWoff2(content) ? await loadWoff2() : undefined);
-      if (result.ok) library.addFaces(sha256, bytes, result.value);
-    }
-    library.everythingChanged();
+    for (const id of this.uses.parcels.unfinished()) this.enqueue(id);
   }
 
   /** Takes in files that lie whole in the incoming folder. */
   receive(name: string, files: ParcelFileRow[]): number {
-    const id = this.context.parcels.add(name, files, this.context.now());
+    const id = this.uses.parcels.add(name, files, this.uses.now());
     this.enqueue(id);
     return id;
   }
@@ -83,9 +96,9 @@ export class ParcelService {
   }
 
   private enqueue(id: number): void {
-    if (this.context.parcels.get(id)?.state !== "waiting") this.context.parcels.setState(id, "waiting");
+    if (this.uses.parcels.get(id)?.state !== "waiting") this.uses.parcels.setState(id, "waiting");
     this.queue.push(id);
-    this.context.events.changed("parcels");
+    this.uses.events.changed("parcels");
     this.pump();
   }
 
@@ -110,13 +123,31 @@ export class ParcelService {
     return new Promise((resolve) => this.waitingFor.set(id, [...(this.waitingFor.get(id) ?? []), resolve]));
   }
 
-  /** Resolves once nothing is being unpacked. */
-  whenIdle(): Promise<void> {
-    return this.active === 0 && this.queue.length === 0 ? Promise.resolve() : new Promise((resolve) => this.idle.push(resolve));
+  /** Resolves once nothing is being unpacked, every paper is read and every view shows it. */
+  async whenIdle(): Promise<void> {
+    if (this.active > 0 || this.queue.length > 0) await new Promise<void>((resolve) => this.idle.push(resolve));
+    await this.reader.whenRead(true);
+    await this.renewal.settle();
   }
 
   private async unpack(id: number): Promise<void> {
-    const { parcels, library, db, events, config, incoming } = this.context;
+    try {
+      await this.takeApart(id);
+    } catch (error) {
+      if (this.closed || (error instanceof TaskLost && error.why === "closed")) return;
+      if (!(error instanceof TaskLost) || error.why === "died")
+        process.stderr.write(`Unpacking parcel ${id} failed: ${error instanceof Error ? error.stack : String(error)}\n`);
+      const problem = error instanceof TaskLost ? LOST[error.why as keyof typeof LOST] : UNFORESEEN;
+      this.uses.parcels.setState(id, "failed", problem);
+    } finally {
+      this.running.delete(id);
+      this.passwords.delete(id);
+      if (!this.closed) this.uses.events.changed("parcels");
+    }
+  }
+
+  private async takeApart(id: number): Promise<void> {
+    const { parcels, events, config, incoming, db } = this.uses;
     if (!this.wanted(id)) return;
     parcels.setState(id, "unpacking");
     const found: EarlyStyle[] = [];
@@ -125,58 +156,51 @@ export class ParcelService {
     events.changed("parcels");
     const filesDir = join(config.dataDir, "files");
     const files = parcels.files(id).map((file) => ({ name: file.name, path: join(incoming, file.stored_as) }));
-    try {
-      const outcome = await this.pool.unpack(
-        {
-          files,
-          filesDir,
-          staging: join(filesDir, "unfinished", `parcel-${id}`),
-          limits: limitsFrom(this.context.settings.get().limits),
-          password: this.passwords.get(id),
-        },
-        ({ progress, fresh }) => {
-          for (const style of fresh) {
-            found.push(style);
-            early.set(style.sha256, style.at);
-          }
-          const all = { ...progress, found };
-          this.running.set(id, { progress: all, files: early });
-          events.tell({ topic: "progress", parcelId: id, progress: all });
-        },
-      );
+    const outcome = await this.pool.unpack(
+      {
+        files,
+        filesDir,
+        staging: join(filesDir, "unfinished", `parcel-${id}`),
+        limits: limitsFrom(this.uses.settings.get().limits),
+        password: this.passwords.get(id),
+      },
+      (told) => {
+        if ("faces" in told) return this.writer.put(told.faces);
+        const { progress, fresh } = told;
+        for (const style of fresh) {
+          found.push(style);
+          early.set(style.sha256, style.at);
+        }
+        const all = { ...progress, found };
+        this.running.set(id, { progress: all, files: early });
+        events.tell({ topic: "progress", parcelId: id, progress: all });
+      },
+    );
+    if (this.closed || !this.wanted(id)) return;
+    if (!outcome.ok) return parcels.setState(id, "failed", outcome.problem);
+    // Faces are facts, whoever holds them; entries come in pieces, and the parcel is ready once all are there. A stop in between leaves it
+    // unfinished, and it is taken apart again.
+    await this.writer.stored();
+    parcels.removeEntries(id);
+    for (let i = 0; i < outcome.entries.length; i += ENTRIES_TOGETHER) {
+      const piece = outcome.entries.slice(i, i + ENTRIES_TOGETHER);
+      db.transaction(() => {
+        for (const entry of piece) parcels.addEntry(id, toRow(entry));
+        if (i + ENTRIES_TOGETHER >= outcome.entries.length) parcels.setState(id, "ready");
+      })();
+      await new Promise(setImmediate);
       if (this.closed || !this.wanted(id)) return;
-      if (!outcome.ok) parcels.setState(id, "failed", outcome.problem);
-      else {
-        // One transaction: the parcel is either whole or still to be unpacked.
-        db.transaction(() => {
-          for (const entry of outcome.entries) if (entry.faces.length > 0) library.addFaces(entry.sha256, entry.bytes, entry.faces);
-          const rows = outcome.entries.map((entry): EntryRow => ({
-            ...entry,
-            problem: entry.problem ? JSON.stringify(entry.problem) : null,
-          }));
-          for (const paper of outcome.papers) parcels.putPaperText(paper);
-          parcels.replaceEntries(id, rows);
-          parcels.setState(id, "ready");
-        })();
-      }
-    } catch (error) {
-      if (this.closed) return;
-      process.stderr.write(`Unpacking parcel ${id} failed: ${error instanceof Error ? error.stack : String(error)}\n`);
-      parcels.setState(id, "failed", UNFORESEEN);
-    } finally {
-      this.running.delete(id);
-      this.passwords.delete(id);
-      if (!this.closed) events.changed("parcels");
     }
+    this.reader.poke();
   }
 
   /** Still in the list: it was not removed while it was worked on. */
   private wanted(id: number): boolean {
-    return this.context.parcels.get(id)?.removed_at === null;
+    return this.uses.parcels.get(id)?.removed_at === null;
   }
 
   private row(id: number): ParcelRow {
-    const row = this.context.parcels.get(id);
+    const row = this.uses.parcels.get(id);
     if (!row) throw notFound("parcel");
     return row;
   }
@@ -185,18 +209,21 @@ export class ParcelService {
     return this.running.get(id)?.progress ?? null;
   }
   summary(id: number): ParcelSummary {
-    return this.contents.summary(this.row(id), this.progressOf(id));
+    this.row(id);
+    this.renewal.freshen("parcel", id);
+    return { ...this.uses.views.parcel(id)!, progress: this.progressOf(id) };
   }
-  list(): ParcelSummary[] {
-    return this.context.parcels.all().map((row) => this.contents.summary(row, this.progressOf(row.id)));
+  /** Parcels that wait for somebody, those that do not, or all; the latest first. */
+  list(waits: boolean | undefined, from: number, limit: number): { total: number; parcels: ParcelSummary[] } {
+    const { total, rows } = this.uses.views.parcels(waits, from, limit);
+    return { total, parcels: rows.map((row) => ({ ...row, progress: this.progressOf(row.id) })) };
   }
   /** What is in a parcel, without what only its own page tells. */
   contentsOf(id: number): { summary: ParcelSummary; entries: EntryRow[]; styles: ParcelStyle[] } {
-    const summary = this.summary(id);
-    return { summary, entries: this.context.parcels.entries(id), styles: this.contents.styles(this.row(id)) };
+    return { summary: this.summary(id), entries: this.uses.parcels.entries(id), styles: this.contents.styles(this.row(id)) };
   }
   detail(id: number): ParcelDetail {
-    return this.contents.detail(this.row(id), this.progressOf(id));
+    return this.contents.detail(this.row(id), this.summary(id));
   }
   /** Where a file lies that was found in a parcel still being unpacked. */
   earlyFile(sha256: string): string | undefined {
@@ -206,13 +233,13 @@ export class ParcelService {
 
   /** Puts styles on the shelf: the named faces, or everything that is whole. */
   shelve(id: number, faces: readonly { sha256: string; face: number }[] | undefined): ShelveResult {
-    const { db, library, history, events } = this.context;
+    const { db, library, history, events } = this.uses;
     const parcel = this.row(id);
     if (parcel.state !== "ready") throw notReady();
     const styles = this.contents.styles(parcel);
-    const named = (style: ParcelStyle) => faces!.some((one) => one.sha256 === style.sha256 && one.face === style.face);
+    const asked = new Set(faces?.map((one) => `${one.sha256}#${one.face}`));
     // What is asked for by name is taken though its twin is there; of everything, one of each pair.
-    const wanted = styles.filter((style) => (faces ? whole(style) && named(style) : shelvable(style)));
+    const wanted = styles.filter((style) => (faces ? whole(style) && asked.has(`${style.sha256}#${style.face}`) : shelvable(style)));
     if (wanted.length === 0) {
       throw new Fault(422, {
         code: "nothing-to-shelve",
@@ -223,15 +250,13 @@ export class ParcelService {
     const familyIds = new Set<number>();
     let added = 0;
     db.transaction(() => {
-      const at = this.context.now();
+      const at = this.uses.now();
       for (const style of wanted) {
-        const face = library.facesOf(style.sha256).find((one) => one.face === style.face)!;
-        const result = library.shelve(face, id, style.path.split("/").at(-1)!, at);
+        const result = library.shelve(style, id, style.path.split("/").at(-1)!, at);
         familyIds.add(result.familyId);
         if (result.added) added++;
       }
-      if (added > 0)
-        history.add(at, "shelved", `${added} ${added === 1 ? "style" : "styles"} shelved from ${parcel.name}.`, [...familyIds]);
+      if (added > 0) history.add(at, "shelved", `${count(added, "style")} shelved from ${parcel.name}.`, [...familyIds]);
     })();
     events.changed("parcels", "families");
     return { shelved: added, familyIds: [...familyIds], left: styles.length - wanted.length };
@@ -241,41 +266,40 @@ export class ParcelService {
    * Unwraps web fonts to installable files, which lie in the parcel beside them. Throws a `Fault` when its papers forbid it.
    */
   async unwrap(id: number, files: readonly string[]): Promise<ParcelDetail> {
-    const { db, library, parcels, events } = this.context;
+    const { db, parcels, events, config } = this.uses;
     const styles = this.contents.styles(this.row(id));
-    const batch = this.context.files.batch();
-    try {
-      const made: { entry: EntryRow; faces: Inspection[] }[] = [];
-      for (const sha256 of new Set(files)) {
-        const style = styles.find((one) => one.sha256 === sha256);
-        if (!style?.unwrap) throw notFound("web font");
-        if (!style.unwrap.allowed) {
-          const next = "Ask whoever made it for a version to install.";
-          throw new Fault(422, { code: "unwrap-forbidden", message: style.unwrap.reason, next });
-        }
-        const packed = await this.context.files.read(sha256);
-        const { bytes, ending } = unwrapWebFont(packed, isWoff2(packed) ? await loadWoff2() : undefined);
-        const path = style.path.replace(/\.woff2?$/i, "") + ending;
-        const stored = await batch.put([bytes]);
-        const inspected = inspectFont(bytes, basename(path, ending));
-        if (!inspected.ok) throw new Fault(422, inspected.problem);
-        const reason = `Unwrapped from ${style.path.split("/").at(-1)}; its tables are unchanged.`;
-        made.push({
-          entry: { path, kind: "font", reason, bytes: bytes.length, sha256: stored.sha256, problem: null },
-          faces: inspected.value,
-        });
+    const made: EntryRow[] = [];
+    for (const sha256 of new Set(files)) {
+      const style = styles.find((one) => one.sha256 === sha256);
+      if (!style?.unwrap) throw notFound("web font");
+      if (!style.unwrap.allowed) {
+        const next = "Ask whoever made it for a version to install.";
+        throw new Fault(422, { code: "unwrap-forbidden", message: style.unwrap.reason, next });
       }
-      await batch.commit();
-      db.transaction(() => {
-        const there = new Set(parcels.entries(id).map((entry) => entry.path));
-        for (const { entry, faces } of made) {
-          library.addFaces(entry.sha256, entry.bytes, faces);
-          if (!there.has(entry.path)) parcels.addEntry(id, entry);
-        }
-      })();
-    } finally {
-      await batch.drop();
+      const stem = style.path.replace(/\.woff2?$/i, "");
+      const unwrapped = await this.pool.font({
+        kind: "unwrap",
+        path: this.uses.files.path(sha256),
+        name: basename(stem, extname(style.path)),
+        filesDir: join(config.dataDir, "files"),
+      });
+      if (!unwrapped.ok) throw new Fault(422, unwrapped.problem);
+      this.writer.put(unwrapped.faces);
+      made.push({
+        path: stem + unwrapped.ending,
+        kind: "font",
+        reason: `Unwrapped from ${style.path.split("/").at(-1)}; its tables are unchanged.`,
+        bytes: unwrapped.bytes,
+        sha256: unwrapped.sha256,
+        problem: null,
+      });
     }
+    await this.writer.stored();
+    db.transaction(() => {
+      const there = new Set(parcels.entries(id).map((entry) => entry.path));
+      for (const entry of made) if (!there.has(entry.path)) parcels.addEntry(id, entry);
+    })();
+    this.reader.poke();
     events.changed("parcels");
     return this.detail(id);
   }
@@ -284,15 +308,18 @@ export class ParcelService {
   clear(id: number, cleared: boolean): ParcelSummary {
     const row = this.row(id);
     if (row.state !== "ready") throw notReady();
-    if (!cleared && this.context.parcels.files(id).length === 0) {
+    if (!cleared && this.uses.parcels.files(id).length === 0) {
       throw new Fault(409, {
         code: "archive-gone",
         message: "The archive is deleted already.",
         next: "Download it again if you need it; its fonts are still here.",
       });
     }
-    this.context.parcels.mark(id, "cleared_at", cleared ? this.context.now() : null);
-    this.context.events.changed("parcels");
+    const at = this.uses.now();
+    this.uses.parcels.mark(id, "cleared_at", cleared ? at : null);
+    if (cleared)
+      this.uses.history.add(at, "cleared", `The archive of ${row.name} was put aside to be deleted.`, [], { kind: "archive-cleared", id });
+    this.uses.events.changed("parcels");
     return this.summary(id);
   }
 
@@ -300,14 +327,16 @@ export class ParcelService {
   remove(id: number, removed: boolean): void {
     const row = this.row(id);
     this.queue = this.queue.filter((waiting) => waiting !== id);
-    this.context.parcels.mark(id, "removed_at", removed ? this.context.now() : null);
+    const at = this.uses.now();
+    this.uses.parcels.mark(id, "removed_at", removed ? at : null);
+    if (removed) this.uses.history.add(at, "removed", `${row.name} was taken off the list.`, [], { kind: "parcel-removed", id });
     if (!removed && (row.state === "waiting" || row.state === "unpacking")) this.enqueue(id);
-    this.context.events.changed("parcels");
+    this.uses.events.changed("parcels");
   }
 
   /** Deletes what was set aside before `before` (ISO 8601), and files nothing refers to any more. */
   async tidy(before: string): Promise<void> {
-    const { parcels, incoming } = this.context;
+    const { parcels, incoming } = this.uses;
     const deleteFiles = async (id: number) => {
       for (const file of parcels.files(id)) await rm(join(incoming, file.stored_as), { force: true });
     };
@@ -327,3 +356,7 @@ export class ParcelService {
     this.closed = true;
   }
 }
+
+const toRow = ({ path, kind, reason, bytes, sha256, problem }: UnpackedEntry): EntryRow => ({
+  ...{ path, kind, reason, bytes, sha256, problem: problem ? JSON.stringify(problem) : null },
+});

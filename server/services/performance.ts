@@ -1,8 +1,8 @@
 // Carrying steps out on a device: each checked against what is there, what is taken off kept for undo, progress told on the way.
 import type { Problem } from "../../contract/problem.ts";
 import { changes } from "../../core/placing/plan.ts";
-import type { Context } from "../context.ts";
 import type { Host } from "../hosts/host.ts";
+import type { Parts } from "../parts.ts";
 import type { DeviceRow, ObservedRow } from "../store/devices.ts";
 import type { StoredStep } from "../store/plans.ts";
 
@@ -19,7 +19,7 @@ const CHANGED: Problem = {
 };
 
 export class Performance {
-  private readonly context: Context;
+  private readonly uses: Pick<Parts, "files" | "events">;
   private readonly host: Host;
   private readonly device: DeviceRow;
   private readonly planId: number;
@@ -29,8 +29,8 @@ export class Performance {
   /** Items of which a step failed. */
   private readonly failed = new Set<number>();
   private hopeless: string | undefined;
-  constructor(context: Context, host: Host, device: DeviceRow, planId: number) {
-    this.context = context;
+  constructor(uses: Pick<Parts, "files" | "events">, host: Host, device: DeviceRow, planId: number) {
+    this.uses = uses;
     this.host = host;
     this.device = device;
     this.planId = planId;
@@ -77,7 +77,7 @@ export class Performance {
       else copies.push(step);
     }
     if (copies.length === 0) return;
-    const files = copies.map(({ fileName, sha256 }) => ({ fileName, source: this.context.files.path(sha256) }));
+    const files = copies.map(({ fileName, sha256 }) => ({ fileName, source: this.uses.files.path(sha256) }));
     const codes = await this.host.placeMany!(copies[0]!.slot, files);
     for (const [i, step] of copies.entries()) this.end(step, codes[i]);
   }
@@ -88,10 +88,10 @@ export class Performance {
     if (hindered !== undefined) return this.end(step, hindered);
     try {
       if (op === "copy" && !this.there.has(`${slot}/${fileName}`)) {
-        await this.host.place(slot, fileName, await this.context.files.read(sha256));
+        await this.host.place(slot, fileName, await this.uses.files.read(sha256));
       }
       if (op === "remove") {
-        if (!(await this.context.files.has(sha256))) return this.end(step, "EUNKEPT");
+        if (!(await this.uses.files.has(sha256))) return this.end(step, "EUNKEPT");
         await this.host.remove(slot, fileName);
       }
       if (op === "switch-on" || op === "switch-off") await this.host.setOn(slot, fileName, op === "switch-on");
@@ -111,9 +111,9 @@ export class Performance {
   /** Puts files a host holds into the library's store, so that they can be had back, or brought elsewhere. */
   async keep(host: Host, steps: readonly StoredStep[]): Promise<void> {
     const missing = new Set<string>();
-    for (const step of steps) if (!(await this.context.files.has(step.sha256))) missing.add(step.sha256);
+    for (const step of steps) if (!(await this.uses.files.has(step.sha256))) missing.add(step.sha256);
     if (missing.size === 0) return;
-    const batch = this.context.files.batch();
+    const batch = this.uses.files.batch();
     try {
       for (const font of await host.observe()) {
         const wanted = steps.some((step) => missing.has(step.sha256) && step.bytes === font.bytes);
@@ -130,7 +130,7 @@ export class Performance {
     const now = Date.now();
     if (done < total && now - this.told < TELL_EVERY_MS) return;
     this.told = now;
-    this.context.events.tell({ topic: "plan", planId: this.planId, done, total });
+    this.uses.events.tell({ topic: "plan", planId: this.planId, done, total });
   }
 }
 

@@ -15,9 +15,9 @@ import {
   type Choices,
   type Item,
 } from "../../core/placing/plan.ts";
-import type { Context } from "../context.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Host } from "../hosts/host.ts";
+import type { Parts } from "../parts.ts";
 import type { DeviceRow, ObservedRow, ProgramRow } from "../store/devices.ts";
 import type { PlanRow, StoredItem, StoredStep } from "../store/plans.ts";
 import type { Handing } from "./handing.ts";
@@ -31,24 +31,25 @@ export interface Clearing {
   afterPlacing: (familyIds: readonly number[]) => void;
 }
 
+type Uses = Pick<Parts, "db" | "plans" | "devices" | "library" | "settings" | "history" | "files" | "events" | "now">;
+
 export class PlanService {
-  private readonly context: Context;
+  private readonly uses: Uses;
   private readonly observer: Observer;
   private readonly wanting: Wanting;
   private readonly handing: Handing;
   private readonly clearing: Clearing;
 
-  constructor(context: Context, observer: Observer, wanting: Wanting, handing: Handing, clearing: Clearing) {
-    this.context = context;
+  constructor(uses: Uses, observer: Observer, wanting: Wanting, handing: Handing, clearing: Clearing) {
+    this.uses = uses;
     this.observer = observer;
     this.wanting = wanting;
     this.handing = handing;
     this.clearing = clearing;
-    observer.afterLook = (device) => this.settleHanded(device);
   }
 
   private row(id: number): PlanRow {
-    const plan = this.context.plans.get(id);
+    const plan = this.uses.plans.get(id);
     if (!plan) throw notFound("plan");
     return plan;
   }
@@ -65,7 +66,7 @@ export class PlanService {
         familyIds: request.action === "like" || request.action === "tidy" ? [] : this.wanting.familiesOf(request),
       };
       const drawn = await this.compute(device, known, undefined);
-      return this.view(this.row(this.context.plans.add({ request: known, choices: {}, state: "drawn", ...drawn }, this.context.now())));
+      return this.view(this.row(this.uses.plans.add({ request: known, choices: {}, state: "drawn", ...drawn }, this.uses.now())));
     });
   }
 
@@ -74,27 +75,21 @@ export class PlanService {
     request: PlanWanted,
     choices: Choices | undefined,
   ): Promise<Pick<PlanRow, "items" | "fontsBefore" | "fontsAfter" | "drawnFrom">> {
-    const files = this.observer.filesOn(device.id);
-    const items = (await this.itemsFor(device, request, choices, files)).map((item, i): StoredItem => ({
+    const items = (await this.itemsFor(device, request, choices)).map((item, i): StoredItem => ({
       ...item,
       choices: [...item.choices],
       steps: item.steps.map((step) => ({ ...step, item: i, state: "waiting", problem: null })),
     }));
     const steps = items.flatMap((item) => item.steps);
-    const placed = files.filter((file) => isSlot(file.folder)).length;
+    const placed = this.uses.devices.placedCount(device.id);
     const change = steps.filter((step) => step.op === "copy").length - steps.filter((step) => step.op === "remove").length;
-    return { items, fontsBefore: placed, fontsAfter: placed + change, drawnFrom: digestOf(this.context.devices.observedOn(device.id)) };
+    return { items, fontsBefore: placed, fontsAfter: placed + change, drawnFrom: digestOf(this.uses.devices.observedOn(device.id)) };
   }
 
-  private async itemsFor(
-    device: DeviceRow,
-    request: PlanWanted,
-    choices: Choices | undefined,
-    files: readonly PlacedFile[],
-  ): Promise<Item[]> {
+  private async itemsFor(device: DeviceRow, request: PlanWanted, choices: Choices | undefined): Promise<Item[]> {
     const host = this.observer.hosts.of(device);
     const { action } = request;
-    if (action === "tidy") return planTidying(this.named(request, files), request.tidyBy ?? "remove", "Another copy is kept.");
+    if (action === "tidy") return planTidying(this.named(device, request), request.tidyBy ?? "remove", "Another copy is kept.");
     if ((action === "switch-on" || action === "switch-off") && !host.switches) {
       throw new Fault(422, {
         code: "plan-no-switches",
@@ -102,30 +97,36 @@ export class PlanService {
         next: "Take the font off instead.",
       });
     }
-    if (action === "remove") return planRemoving(this.wanting.styles(request.familyIds), files);
-    if (action !== "place" && action !== "like")
-      return planSwitching(this.wanting.styles(request.familyIds), files, action === "switch-on");
     const target = { ...(await this.targetOf(device, host)), slot: slotOf(host, request.account) };
-    if (action === "place") return planPlacing(this.wanting.styles(request.familyIds), files, target, choices);
-    const there = this.wanting.fromDevice(this.observer.filesOn(this.other(request).id));
-    return planLike(
-      there.map((one) => ({ ...one, slot: slotOf(host, one.slot) })),
-      files,
-      target,
-      choices,
-    );
+    if (action === "like") {
+      const there = this.wanting.fromDevice(this.observer.filesOn(this.other(request).id));
+      return planLike(
+        there.map((one) => ({ ...one, slot: slotOf(host, one.slot) })),
+        this.observer.filesOn(device.id),
+        target,
+        choices,
+      );
+    }
+    const wanted = this.wanting.styles(request.familyIds);
+    const files = this.observer.filesFor(device.id, wanted);
+    if (action === "remove") return planRemoving(wanted, files);
+    if (action === "place") return planPlacing(wanted, files, target, choices);
+    return planSwitching(wanted, files, action === "switch-on");
   }
 
   private other(request: PlanWanted): DeviceRow {
-    const other = request.fromDeviceId === undefined ? undefined : this.context.devices.device(request.fromDeviceId);
+    const other = request.fromDeviceId === undefined ? undefined : this.uses.devices.device(request.fromDeviceId);
     if (!other || other.id === request.deviceId) {
       throw new Fault(422, { code: "plan-like-what", message: "The device to copy from is missing.", next: "Choose another device." });
     }
     return other;
   }
-  private named(request: PlanWanted, files: readonly PlacedFile[]): PlacedFile[] {
+  private named(device: DeviceRow, request: PlanWanted): PlacedFile[] {
     const wanted = new Set((request.files ?? []).map((file) => `${file.folder}/${file.fileName}`));
-    const found = files.filter((file) => isSlot(file.folder) && wanted.has(`${file.folder}/${file.fileName}`));
+    const found = this.uses.devices
+      .observedOn(device.id)
+      .filter((row) => isSlot(row.folder) && wanted.has(`${row.folder}/${row.fileName}`))
+      .map((row) => this.observer.fileOf(row));
     if (found.length === 0) {
       throw new Fault(422, { code: "plan-nothing", message: "None of these files is there any more.", next: "Look at the device again." });
     }
@@ -133,11 +134,11 @@ export class PlanService {
   }
   private async targetOf(device: DeviceRow, host: Host): Promise<Omit<Target, "slot">> {
     const programs = this.programsOn(device.id).map(({ name, traits }) => ({ name, reads: traits.reads }));
-    const prefers = host.slots.includes("profile") ? "otf" : this.context.settings.get().twinFormat;
+    const prefers = host.slots.includes("profile") ? "otf" : this.uses.settings.get().twinFormat;
     return { takes: host.takes, prefers, freeBytes: await host.freeBytes().catch(() => null), programs };
   }
   private programsOn(deviceId: number): ProgramRow[] {
-    return this.context.devices.programs().filter((program) => program.deviceId === deviceId);
+    return this.uses.devices.programs().filter((program) => program.deviceId === deviceId);
   }
 
   /** Chooses otherwise for an item, or for all in the same situation, and draws the plan anew. */
@@ -152,7 +153,7 @@ export class PlanService {
       const choices = { ...plan.choices, ...Object.fromEntries(keys.map((item) => [item.key, choice])) };
       const device = this.observer.row(request.deviceId);
       const changed = { ...plan, choices, ...(await this.compute(device, plan.request, choices)) };
-      this.context.plans.update(changed);
+      this.uses.plans.update(changed);
       return this.view(changed);
     });
   }
@@ -177,7 +178,7 @@ export class PlanService {
       deviceSort: device.sort,
       action: request.action,
       account: request.account,
-      families: request.familyIds.flatMap((familyId) => this.context.library.family(familyId) ?? []),
+      families: request.familyIds.flatMap((familyId) => this.uses.library.family(familyId) ?? []),
       fromName: request.action === "like" ? this.other(request).name : "",
       state: plan.state,
       items: plan.items.map((item) => ({
@@ -220,13 +221,13 @@ export class PlanService {
         : stepsOf(plan);
       const waiting = steps.filter((step) => step.state !== "done" && changes(step));
       if (waiting.some((step) => host.guarded.includes(step.slot))) await host.unlock(passcode);
-      this.context.plans.update({ ...plan, state: "doing" });
-      const performance = new Performance(this.context, host, device, id);
+      this.uses.plans.update({ ...plan, state: "doing" });
+      const performance = new Performance(this.uses, host, device, id);
       if (request.action === "like" && !undo) {
         const foreign = steps.filter((step) => step.op === "copy" && step.styleId === null);
         await performance.keep(this.observer.hosts.of(this.other(request)), foreign).catch(() => {});
       }
-      await performance.run(steps, this.context.devices.observedOn(device.id));
+      await performance.run(steps, this.uses.devices.observedOn(device.id));
       const written = steps.filter((step) => step.op === "copy" && step.state === "done");
       await this.observer.look(device, true, new Map(written.map((step) => [`${step.slot}/${step.fileName}/${step.bytes}`, step.sha256])));
       const failed = steps.some((step) => step.state === "failed");
@@ -248,11 +249,11 @@ export class PlanService {
 
   /** Draws the plan anew when the device is not as it was; whoever asked sees it before anything is done. */
   private async stillTrue(plan: PlanRow, device: DeviceRow): Promise<void> {
-    if (plan.drawnFrom === digestOf(this.context.devices.observedOn(device.id))) return;
+    if (plan.drawnFrom === digestOf(this.uses.devices.observedOn(device.id))) return;
     const anew = await this.compute(device, plan.request, plan.choices);
-    this.context.plans.update({ ...plan, ...anew });
+    this.uses.plans.update({ ...plan, ...anew });
     if (JSON.stringify(anew.items) === JSON.stringify(plan.items)) return;
-    this.context.events.changed("devices");
+    this.uses.events.changed("devices");
     throw new Fault(409, {
       code: "plan-outdated",
       message: `${device.name} has changed since this plan was drawn; nothing was done.`,
@@ -261,25 +262,32 @@ export class PlanService {
   }
 
   private finish(plan: PlanRow, state: PlanRow["state"], device: DeviceRow, sentence: string): void {
-    const fontsAfter = this.context.devices.observedOn(device.id).filter((row) => isSlot(row.folder)).length;
+    const fontsAfter = this.uses.devices.placedCount(device.id);
+    const undo = (state === "done" || state === "failed") && !this.observer.hosts.of(device).byHand;
     const counted = `${sentence} ${plan.fontsBefore} placed ${plan.fontsBefore === 1 ? "font" : "fonts"} before, now ${fontsAfter}.`;
-    this.context.db.transaction(() => {
-      this.context.plans.update({ ...plan, state, fontsAfter });
+    this.uses.db.transaction(() => {
+      this.uses.plans.update({ ...plan, state, fontsAfter });
       const named = plan.request.familyIds;
-      this.context.history.add(this.context.now(), plan.request.action, counted, named.length > 0 ? named : this.familiesIn(plan));
+      this.uses.history.add(
+        this.uses.now(),
+        plan.request.action,
+        counted,
+        named.length > 0 ? named : this.familiesIn(plan),
+        ...(undo ? [{ kind: "plan" as const, id: plan.id }] : []),
+      );
     })();
-    this.context.events.changed("devices", "families", "sightings", "practice");
+    this.uses.events.changed("devices", "families", "sightings", "practice");
   }
   private familiesIn(plan: PlanRow): number[] {
-    return [...new Set(stepsOf(plan).flatMap((step) => this.context.library.styleOfFile(step.sha256)?.familyId ?? []))];
+    return [...new Set(stepsOf(plan).flatMap((step) => this.uses.library.styleOfFile(step.sha256)?.familyId ?? []))];
   }
 
   private async hand(plan: PlanRow, device: DeviceRow): Promise<PlanView> {
     await this.handing.hand(device, plan.items, plan.request.profiles);
     for (const step of stepsOf(plan)) if (step.state === "waiting") step.state = changes(step) ? "handed" : "done";
-    this.context.plans.update({ ...plan, state: "handed" });
+    this.uses.plans.update({ ...plan, state: "handed" });
     this.settleHanded(device);
-    this.context.events.changed("devices", "practice");
+    this.uses.events.changed("devices", "practice");
     return this.view(this.row(plan.id));
   }
   private async takeBackHanded(plan: PlanRow, device: DeviceRow): Promise<PlanView> {
@@ -289,8 +297,8 @@ export class PlanService {
   }
 
   /** Plans that wait for a person are done once the device shows it. */
-  private settleHanded(device: DeviceRow): void {
-    for (const plan of this.context.plans.inState("handed", device.id)) {
+  settleHanded(device: DeviceRow): void {
+    for (const plan of this.uses.plans.inState("handed", device.id)) {
       const before = JSON.stringify(plan.items);
       this.judge(plan, device);
       const steps = stepsOf(plan);
@@ -298,18 +306,19 @@ export class PlanService {
       if (steps.every((step) => step.state === "done")) {
         this.finish(plan, "done", device, historySentence(plan, steps, device, false));
         if (plan.request.action === "place") this.clearing.afterPlacing(plan.request.familyIds);
-      } else if (JSON.stringify(plan.items) !== before) this.context.plans.update(plan);
+      } else if (JSON.stringify(plan.items) !== before) this.uses.plans.update(plan);
     }
   }
 
   /** Sets each step's state by what the device holds, and not by what was done. */
   private judge(plan: PlanRow, device: DeviceRow): void {
-    const files = this.context.devices.observedOn(device.id);
     const byHand = this.observer.hosts.of(device).byHand;
+    // By the file and where it lies; what a person carried out may bear another name there.
+    const placeOf = (folder: string, sha256: string, fileName: string) =>
+      byHand ? `${folder}/${sha256}` : `${folder}/${sha256}/${fileName}`;
+    const there = new Map(this.uses.devices.observedOn(device.id).map((file) => [placeOf(file.folder, file.sha256, file.fileName), file]));
     for (const step of stepsOf(plan)) {
-      const at = files.find(
-        (file) => file.folder === step.slot && file.sha256 === step.sha256 && (byHand || file.fileName === step.fileName),
-      );
+      const at = there.get(placeOf(step.slot, step.sha256, step.fileName));
       const done =
         !changes(step) || (step.op === "remove" ? !at : at !== undefined && (step.op === "copy" || at.on === (step.op === "switch-on")));
       step.state = done ? "done" : "waiting";
@@ -319,8 +328,8 @@ export class PlanService {
 
   /** Picks up plans a stop interrupted: what was done is found out by looking, and the rest can be carried out or taken back. */
   async recover(): Promise<void> {
-    for (const plan of this.context.plans.inState("doing")) {
-      const device = this.context.devices.device(plan.request.deviceId);
+    for (const plan of this.uses.plans.inState("doing")) {
+      const device = this.uses.devices.device(plan.request.deviceId);
       if (!device) continue;
       const host = this.observer.hosts.of(device);
       await host.settle().catch(() => {});

@@ -3,25 +3,27 @@ import type { z } from "zod";
 import type { PracticeProgram, PracticeText } from "../../contract/practice.ts";
 import type { Drawing, OpenProgram } from "../../practice/program.ts";
 import type { PracticeRoom } from "../../practice/room.ts";
-import type { Context } from "../context.ts";
+import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
 import { programSummary } from "./devices.ts";
 import type { Observer } from "./observer.ts";
 
+type Uses = Pick<Parts, "devices" | "library" | "files" | "events" | "now">;
+
 export class PracticeService {
-  private readonly context: Context;
+  private readonly uses: Uses;
   private readonly room: PracticeRoom;
   private readonly observer: Observer;
-  constructor(context: Context, room: PracticeRoom, observer: Observer) {
-    this.context = context;
+  constructor(uses: Uses, room: PracticeRoom, observer: Observer) {
+    this.uses = uses;
     this.room = room;
     this.observer = observer;
   }
 
   private find(id: number): { row: ProgramRow; device: string } {
-    const row = this.context.devices.program(id);
-    const device = row && this.context.devices.device(row.deviceId)?.slug;
+    const row = this.uses.devices.program(id);
+    const device = row && this.uses.devices.device(row.deviceId)?.slug;
     if (!row || !device) throw notFound("program");
     return { row, device };
   }
@@ -47,17 +49,17 @@ export class PracticeService {
   async open(id: number): Promise<PracticeProgram> {
     const { row, device } = this.find(id);
     const already = this.room.session(device, row.slug);
-    const at = this.context.now();
+    const at = this.uses.now();
     await this.room.open(device, row.slug, at);
-    if (!already) this.context.devices.setOpened(id, at);
-    this.context.events.changed("practice", "sightings", "families");
+    if (!already) this.uses.devices.setOpened(id, at);
+    this.uses.events.changed("practice", "sightings", "families");
     return this.look(id);
   }
 
   async close(id: number): Promise<PracticeProgram> {
     const { row, device } = this.find(id);
     this.room.close(device, row.slug);
-    this.context.events.changed("practice");
+    this.uses.events.changed("practice");
     return this.look(id);
   }
 
@@ -81,13 +83,13 @@ export class PracticeService {
       });
     }
     if (keep) await this.observer.observe(row.deviceId, true);
-    this.context.events.changed("practice", "devices", "sightings", "families");
+    this.uses.events.changed("practice", "devices", "sightings", "families");
     return this.look(id);
   }
   async loadStyle(id: number, styleId: number, keep: boolean): Promise<PracticeProgram> {
-    const style = this.context.library.style(styleId);
+    const style = this.uses.library.style(styleId);
     if (!style) throw notFound("style");
-    return this.load(id, style.fileName, await this.context.files.read(style.sha256), keep);
+    return this.load(id, style.fileName, await this.uses.files.read(style.sha256), keep);
   }
 
   draw(id: number, typed: z.output<typeof PracticeText>): Promise<Drawing> {

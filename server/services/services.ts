@@ -1,31 +1,41 @@
-// All services, wired together.
+// All services, wired together: each is handed what it uses.
 import { join } from "node:path";
+import { holdOf } from "../../core/clearance/job.ts";
 import { PracticeRoom } from "../../practice/room.ts";
-import type { Context } from "../context.ts";
+import type { Parts } from "../parts.ts";
+import { Cells } from "../views/cells.ts";
+import { Clearing } from "../views/clearing.ts";
+import { DeviceViews } from "../views/devices.ts";
+import { FamilyViews } from "../views/families.ts";
+import { ParcelViews } from "../views/parcels.ts";
+import { Renewal } from "../views/renewal.ts";
 import { WorkPool } from "../work/pool.ts";
 import { ClearanceService } from "./clearance.ts";
 import { DeviceService } from "./devices.ts";
 import { EvidenceService } from "./evidence.ts";
-import { Handing } from "./handing.ts";
-import { Hosts } from "./hosts.ts";
+import { FaceRenewer, FactWriter, TextReader } from "./facts.ts";
 import { FamilyService } from "./families.ts";
+import { Handing } from "./handing.ts";
+import { HistoryService } from "./history.ts";
+import { Hosts } from "./hosts.ts";
 import { JobService } from "./jobs.ts";
 import { KitService } from "./kits.ts";
 import { Observer } from "./observer.ts";
-import { PairingService } from "./pairing.ts";
+import { PairingService, type Door } from "./pairing.ts";
 import { PaperService } from "./papers.ts";
+import { ParcelContents } from "./parcel-contents.ts";
 import { ParcelService } from "./parcels.ts";
 import { PlanService } from "./plans.ts";
 import { PracticeService } from "./practice.ts";
 import { ProgramService } from "./programs.ts";
-import { Shelf } from "./shelf.ts";
 import { SightingService } from "./sightings.ts";
 import { TabletRoom } from "./tablet-room.ts";
 import { TabletService } from "./tablets.ts";
 import { Wanting } from "./wanted.ts";
 import { WatchService } from "./watch.ts";
 
-const HOUR_MS = 3_600_000;
+const MINUTE_MS = 60_000;
+const HOUR_MS = 60 * MINUTE_MS;
 /** What was removed or cleared can be had back this long. */
 const KEPT_MS = 24 * HOUR_MS;
 
@@ -46,63 +56,138 @@ export interface Services {
   clearance: ClearanceService;
   jobs: JobService;
   tablets: TabletService;
+  history: HistoryService;
+  reader: TextReader;
+  renewal: Renewal;
+  /** Sees to it that what days change is renewed, when a new one has begun; whether one has. */
+  newDay(): boolean;
+  /** Resolves once devices were looked at, and what an older program left was made anew. */
+  begun: Promise<void>;
   close(): Promise<void>;
 }
 
-export async function makeServices(context: Context): Promise<Services> {
-  const pool = new WorkPool(context.config.workerDir);
-  const room = new PracticeRoom(join(context.config.dataDir, "practice"));
-  const { builtInFonts } = context.config;
-  if (builtInFonts) await room.prepare(builtInFonts);
-  const shelf = new Shelf(context);
-  const clearance = new ClearanceService(context, shelf);
-  const sightings = new SightingService(context, shelf, clearance);
-  const jobs = new JobService(context, shelf, clearance, sightings);
-  const parcels = new ParcelService(context, pool, shelf, clearance);
-  const watch = new WatchService(context, parcels);
-  const observer = new Observer(context, new Hosts(context, room));
-  const evidence = new EvidenceService(context, sightings, observer, pool);
-  const handing = new Handing(context, room);
-  const devices = new DeviceService(context, room, observer, parcels, (familyId) => clearance.of(familyId).lapsed);
-  const tablets = new TabletService(context, jobs);
-  const services: Services = {
-    parcels,
-    watch,
-    families: new FamilyService(context, shelf, sightings, clearance, jobs),
-    clearance,
-    jobs,
-    tablets,
-    devices,
-    plans: new PlanService(context, observer, new Wanting(context, (familyId) => clearance.hold(familyId)), handing, {
-      warn: (familyIds) => jobs.beforeUse(familyIds),
-      afterPlacing: (familyIds) => clearance.placed(familyIds),
-    }),
-    pairing: new PairingService(context, observer, handing, evidence),
-    kits: new KitService(context, clearance, tablets),
-    programs: new ProgramService(context),
-    tabletRoom: new TabletRoom(devices, observer, room),
-    sightings,
-    evidence,
-    practice: new PracticeService(context, room, observer),
-    papers: new PaperService(context),
-    close: async () => {
-      clearInterval(tidying);
-      await watch.close();
-      parcels.close();
-      await pool.close();
-      context.events.close();
-      context.db.close();
-    },
+/** A door that stays shut: for servers nobody opens to the network. */
+export const SHUT: Door = { addresses: () => [], problem: () => null, set: () => Promise.resolve() };
+
+export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Services> {
+  const { config, events } = parts;
+  const pool = new WorkPool(config.workerDir);
+  const room = new PracticeRoom(join(config.dataDir, "practice"));
+  if (config.builtInFonts) await room.prepare(config.builtInFonts);
+
+  const clearing = new Clearing(parts);
+  const lapsed = (familyId: number) => clearing.lapsed(familyId);
+  const cells = new Cells(parts, lapsed);
+  const renewal = new Renewal(parts, new FamilyViews(parts, clearing, cells), new ParcelViews(parts), new DeviceViews(parts, lapsed));
+  // What changed is told once it can be seen.
+  events.holdUntil(() => renewal.settle(TELL_WITHIN_MS));
+
+  const writer = new FactWriter(parts);
+  const told = () => events.changed("families", "parcels", "clearance");
+  const reader = new TextReader(parts, pool, told);
+  const faces = new FaceRenewer(parts, pool, writer, told);
+
+  const clearance = new ClearanceService(parts, clearing);
+  const jobs = new JobService(parts, renewal);
+  const sightings = new SightingService(parts, cells, clearing, pool);
+  const contents = new ParcelContents(parts, clearing, clearance);
+  const parcels = new ParcelService(parts, pool, contents, writer, reader, renewal);
+  const watch = new WatchService(parts, parcels, pool);
+  const observer = new Observer(parts, new Hosts(parts, room), pool, writer, (device) => plans.settleHanded(device));
+  const evidence = new EvidenceService(parts, sightings, observer, pool);
+  const handing = new Handing(parts, room);
+  const devices = new DeviceService(parts, room, observer, parcels, pool, renewal);
+  const tablets = new TabletService(parts, jobs);
+  const hold = (familyId: number) => {
+    const family = renewal.family(familyId);
+    return family && holdOf(family.clearance);
   };
-  const tidy = () => parcels.tidy(new Date(context.config.now().getTime() - KEPT_MS).toISOString());
+  const plans = new PlanService(parts, observer, new Wanting(parts, hold), handing, {
+    warn: (familyIds) => jobs.beforeUse(familyIds),
+    afterPlacing: (familyIds) => clearance.placed(familyIds),
+  });
+  const programs = new ProgramService(parts);
+  const history: HistoryService = new HistoryService(parts, {
+    plan: ({ id }) => plans.carryOut(id, true),
+    licence: ({ id }) => clearance.removeLicence(id, true),
+    "licence-removed": ({ id }) => clearance.removeLicence(id, false),
+    "program-removed": ({ id }) => programs.remove(id, false),
+    "job-removed": ({ id }) => jobs.remove(id, false),
+    "parcel-removed": ({ id }) => parcels.remove(id, false),
+    "archive-cleared": ({ id }) => parcels.clear(id, false),
+    spelling: ({ id, key }) => families.part(id, key),
+  });
+  const families = new FamilyService(parts, renewal, sightings, jobs, history);
+
+  const tidy = () => parcels.tidy(new Date(config.now().getTime() - KEPT_MS).toISOString());
   const tidying = setInterval(() => void tidy(), HOUR_MS);
   tidying.unref();
+  // Licences end with days.
+  let day = "";
+  const newDay = (): boolean => {
+    if (clearing.today() === day) return false;
+    day = clearing.today();
+    parts.clearance.markTimed();
+    events.changed("clearance", "sightings", "devices");
+    return true;
+  };
+  const dayWatch = setInterval(newDay, MINUTE_MS);
+  dayWatch.unref();
+
   await tidy();
-  const held = [context.parcels.heldFiles(), context.library.shelvedFiles(), context.clearance.receipts(), context.plans.heldFiles()];
-  await context.files.sweep(new Set(held.flat()));
-  await devices.prepare(builtInFonts !== undefined);
-  await services.plans.recover();
+  parts.readings.sweep();
+  const held = [parts.parcels.heldFiles(), parts.library.shelvedFiles(), parts.clearance.receipts(), parts.plans.heldFiles()];
+  await parts.files.sweep(new Set(held.flat()));
+  devices.prepare(config.builtInFonts !== undefined);
+  await plans.recover();
   await parcels.resume();
-  await watch.start();
-  return services;
+  newDay();
+  renewal.poke();
+  reader.poke();
+  const begun = (async () => {
+    await devices.lookAround();
+    await watch.start();
+    await renewal.settle();
+    await faces.run();
+  })();
+  begun.catch((error: unknown) => process.stderr.write(`Looking around failed: ${String(error)}\n`));
+
+  return {
+    ...{
+      parcels,
+      watch,
+      families,
+      clearance,
+      jobs,
+      tablets,
+      devices,
+      plans,
+      programs,
+      sightings,
+      evidence,
+      history,
+      reader,
+      renewal,
+      newDay,
+      begun,
+    },
+    pairing: new PairingService(parts, observer, handing, evidence, door),
+    kits: new KitService(parts, clearing, tablets, pool),
+    tabletRoom: new TabletRoom(devices, observer, room),
+    practice: new PracticeService(parts, room, observer),
+    papers: new PaperService(parts, reader),
+    close: async () => {
+      clearInterval(tidying);
+      clearInterval(dayWatch);
+      for (const one of [parcels, reader, faces, renewal]) one.close();
+      await watch.close();
+      await pool.close();
+      await begun.catch(() => {});
+      events.close();
+      parts.db.close();
+    },
+  };
 }
+
+/** What changed is told at the latest after so long, fresh or not; it is told again once it is. */
+const TELL_WITHIN_MS = 400;

@@ -5,37 +5,41 @@ import { compareStyles } from "../../core/family/group.ts";
 import { preferredTwin, twinGroups } from "../../core/family/kinship.ts";
 import { placedFileName } from "../../core/placing/files.ts";
 import { PROFILE_ENDING } from "../../core/placing/profile.ts";
-import type { Context } from "../context.ts";
+import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
-import type { StyleRow } from "../store/library.ts";
-import { profileName, profileText } from "./handing.ts";
+import type { StyleBrief } from "../store/library.ts";
+import type { KitProfile } from "../work/kit.worker.ts";
+import { profileName, profilePlan, profileText, type ProfileFile } from "./handing.ts";
 import type { JobService } from "./jobs.ts";
 
+type Uses = Pick<Parts, "library" | "files" | "settings">;
+
 export class TabletService {
-  private readonly context: Context;
-  private readonly jobs: JobService;
-  constructor(context: Context, jobs: JobService) {
-    this.context = context;
+  private readonly uses: Uses;
+  private readonly jobs: Pick<JobService, "beforeUse">;
+  constructor(uses: Uses, jobs: Pick<JobService, "beforeUse">) {
+    this.uses = uses;
     this.jobs = jobs;
   }
 
-  private choose(familyId: number): { name: string; taken: StyleRow[]; left: TabletView["left"] } {
-    const family = this.context.library.family(familyId);
+  private choose(familyId: number): { name: string; taken: StyleBrief[]; left: TabletView["left"] } {
+    const family = this.uses.library.family(familyId);
     if (!family) throw notFound("family");
-    const styles = this.context.library.stylesOf(familyId).sort((a, b) => compareStyles(a.record, b.record));
+    const styles = this.uses.library.briefsOf(familyId).sort((a, b) => compareStyles(a.brief, b.brief));
     const left: TabletView["left"] = [];
     const fits = styles.filter((style) => {
       const reason =
-        style.record.verdict === "refused"
+        style.brief.verdict === "refused"
           ? "It is damaged; the tablet would refuse it."
-          : style.record.container !== "sfnt"
+          : style.brief.container !== "sfnt"
             ? "A tablet takes single .otf and .ttf files only."
             : undefined;
-      if (reason) left.push({ name: style.record.fullName, reason });
+      if (reason) left.push({ name: style.brief.fullName, reason });
       return reason === undefined;
     });
     // Common practice, no source: on a tablet .otf is preferred when both are there.
-    const taken = twinGroups(fits.map((style) => ({ ...style.record, sha256: style.sha256, row: style }))).flatMap((twins) => {
+    const kin = fits.map((style) => ({ ...this.uses.library.claimsOf(style.sha256)[style.face]!, row: style }));
+    const taken = twinGroups(kin).flatMap((twins) => {
       const best = preferredTwin(twins, "otf")!;
       for (const other of twins)
         if (other !== best)
@@ -53,7 +57,7 @@ export class TabletService {
       familyName: name,
       fileName: profileFileName(name),
       bytes: taken.reduce((sum, style) => sum + style.bytes, 0),
-      fonts: taken.map((style) => ({ name: style.record.fullName, fileName: fileNameOf(style) })),
+      fonts: taken.map((style) => ({ name: style.brief.fullName, fileName: fileNameOf(style) })),
       left,
       warnings: this.jobs.beforeUse([familyId]),
       steps: [
@@ -71,6 +75,11 @@ export class TabletService {
     };
   }
 
+  /** What a family's profile holds; undefined when no style fits a tablet. */
+  plan(familyId: number): Omit<KitProfile, "fileName"> | undefined {
+    const { name, taken } = this.choose(familyId);
+    return taken.length === 0 ? undefined : profilePlan(this.uses.settings, name, taken.map(fileOf));
+  }
   /** The profile's text. Throws a `Fault` when no style fits a tablet. */
   async profile(familyId: number): Promise<{ fileName: string; text: string }> {
     const { name, taken } = this.choose(familyId);
@@ -81,15 +90,17 @@ export class TabletService {
         next: "Look for a version of it that ends in .otf or .ttf.",
       });
     }
-    const files = taken.map(({ record, fileName, sha256 }) => ({
-      ...{ fullName: record.fullName, postScriptName: record.postScriptName, ending: extname(fileName) || ".ttf", sha256 },
-    }));
-    return { fileName: profileFileName(name), text: await profileText(this.context, name, files) };
+    return { fileName: profileFileName(name), text: await profileText(this.uses, name, taken.map(fileOf)) };
   }
 }
 
-const fileNameOf = (style: StyleRow): string =>
-  placedFileName({ name: style.record.fullName, postScriptName: style.record.postScriptName, ending: extname(style.fileName) || ".ttf" });
+const fileOf = ({ brief, fileName, sha256 }: StyleBrief): ProfileFile => ({
+  ...{ fullName: brief.fullName, postScriptName: brief.postScriptName, ending: extname(fileName) || ".ttf", sha256 },
+});
+const fileNameOf = (style: StyleBrief): string => {
+  const { fullName: name, postScriptName, ending } = fileOf(style);
+  return placedFileName({ name, postScriptName, ending });
+};
 /** A file name every system takes, from a family's name. */
 export const fileStem = (name: string): string => name.replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-|-$/g, "") || "Fonts";
 const profileFileName = (family: string): string => fileStem(family) + PROFILE_ENDING;

@@ -1,21 +1,22 @@
 // Styles as plans want them, from the shelf, from a job, or from another device.
 import { extname } from "node:path";
 import type { PlanWanted } from "../../contract/plan.ts";
-import { claimOf, isSlot, type PlacedFile, type Slot, type WantedStyle } from "../../core/placing/files.ts";
-import type { Context } from "../context.ts";
+import { isSlot, type PlacedFile, type Slot, type WantedStyle } from "../../core/placing/files.ts";
 import { Fault, notFound } from "../fault.ts";
-import type { StyleRow } from "../store/library.ts";
+import type { Parts } from "../parts.ts";
+import type { StyleBrief } from "../store/library.ts";
 
 /** Why a family should not be placed without a thought. */
 export type HoldFamily = (familyId: number) => WantedStyle["held"];
 
-function wantedStyle(style: StyleRow, held: WantedStyle["held"]): WantedStyle {
-  const { record, sha256, bytes } = style;
+/** Styles of one file, for plans: its faces' claims are looked up together. */
+function wantedStyle(library: Parts["library"], style: StyleBrief, held: WantedStyle["held"]): WantedStyle {
+  const { brief, sha256, bytes } = style;
   return {
-    ...{ styleId: style.id, name: record.fullName, postScriptName: record.postScriptName, sha256, bytes, held },
+    ...{ styleId: style.id, name: brief.fullName, postScriptName: brief.postScriptName, sha256, bytes, held },
     ending: extname(style.fileName) || ".ttf",
-    refused: record.verdict === "refused",
-    claim: claimOf({ ...record, sha256 }),
+    refused: brief.verdict === "refused",
+    claim: library.claimsOf(sha256)[style.face]!,
   };
 }
 
@@ -23,16 +24,16 @@ function wantedStyle(style: StyleRow, held: WantedStyle["held"]): WantedStyle {
 const byFile = (styles: readonly WantedStyle[]): WantedStyle[] => [...new Map(styles.map((style) => [style.sha256, style])).values()];
 
 export class Wanting {
-  private readonly context: Context;
+  private readonly uses: Pick<Parts, "library" | "jobs">;
   private readonly hold: HoldFamily;
-  constructor(context: Context, hold: HoldFamily) {
-    this.context = context;
+  constructor(uses: Pick<Parts, "library" | "jobs">, hold: HoldFamily) {
+    this.uses = uses;
     this.hold = hold;
   }
 
   familiesOf(request: PlanWanted): number[] {
     if (request.jobId === undefined) return request.familyIds;
-    const job = this.context.jobs.get(request.jobId);
+    const job = this.uses.jobs.get(request.jobId);
     if (!job) throw notFound("job");
     return job.familyIds;
   }
@@ -44,32 +45,33 @@ export class Wanting {
     }
     return byFile(
       familyIds.flatMap((id) => {
-        if (!this.context.library.family(id)) throw notFound("family");
+        if (!this.uses.library.family(id)) throw notFound("family");
         const held = this.hold(id);
-        return this.context.library.stylesOf(id).map((style) => wantedStyle(style, held));
+        return this.uses.library.briefsOf(id).map((style) => wantedStyle(this.uses.library, style, held));
       }),
     );
   }
 
   /** The placed fonts of a device, to be placed on another. */
   fromDevice(files: readonly PlacedFile[]): { style: WantedStyle; slot: Slot; on: boolean }[] {
-    const shelved = new Map(this.context.library.allStyles().map((style) => [style.sha256, style]));
+    const { library } = this.uses;
     return files.flatMap((file) => {
       if (!isSlot(file.folder)) return [];
-      const style = shelved.get(file.sha256);
-      const wanted = style ? wantedStyle(style, this.hold(style.familyId)) : this.foreign(file);
+      const shelved = library.styleOfFile(file.sha256);
+      const style = shelved && library.styleBrief(shelved.id);
+      const wanted = style ? wantedStyle(library, style, this.hold(style.familyId)) : this.foreign(file);
       return wanted ? [{ style: wanted, slot: file.folder, on: file.on }] : [];
     });
   }
   private foreign(file: PlacedFile): WantedStyle | undefined {
-    const [face] = this.context.library.facesOf(file.sha256);
+    const [face] = this.uses.library.facesBrief(file.sha256);
     if (!face) return undefined;
-    const { record, sha256, bytes } = face;
+    const { brief, sha256, bytes } = face;
     return {
-      ...{ styleId: null, name: record.fullName, postScriptName: record.postScriptName, sha256, bytes },
+      ...{ styleId: null, name: brief.fullName, postScriptName: brief.postScriptName, sha256, bytes },
       ending: extname(file.fileName) || ".ttf",
-      refused: record.verdict === "refused",
-      claim: claimOf({ ...record, sha256 }),
+      refused: brief.verdict === "refused",
+      claim: file.claims[0]!,
     };
   }
 }

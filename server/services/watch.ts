@@ -8,8 +8,8 @@ import type { Problem } from "../../contract/problem.ts";
 import type { WatchReport } from "../../contract/settings.ts";
 import { isFontName, sortEntry } from "../../core/archive/kinds.ts";
 import { limitsFrom } from "../../core/archive/limits.ts";
-import { openArchive } from "../../core/archive/open.ts";
-import type { Context } from "../context.ts";
+import type { Parts } from "../parts.ts";
+import type { WorkPool } from "../work/pool.ts";
 import type { ParcelService } from "./parcels.ts";
 
 /** A file counts as arrived when its size stayed the same from one look to the next. */
@@ -20,9 +20,12 @@ const UNFINISHED = /\.(part|partial|crdownload|download|tmp|opdownload)$|^\./i;
 const wantedName = (name: string): boolean =>
   !UNFINISHED.test(name) && (isFontName(name) || sortEntry(name, new Uint8Array()).kind === "archive");
 
+type Uses = Pick<Parts, "settings" | "watched" | "files" | "incoming" | "db" | "events" | "now">;
+
 export class WatchService {
-  private readonly context: Context;
+  private readonly uses: Uses;
   private readonly parcels: ParcelService;
+  private readonly pool: WorkPool;
   private timer: NodeJS.Timeout | undefined;
   private watcher: FSWatcher | undefined;
   private folder: string | null = null;
@@ -31,17 +34,18 @@ export class WatchService {
   private readonly sizes = new Map<string, number>();
   private looking: Promise<void> = Promise.resolve();
 
-  constructor(context: Context, parcels: ParcelService) {
-    this.context = context;
+  constructor(uses: Uses, parcels: ParcelService, pool: WorkPool) {
+    this.uses = uses;
     this.parcels = parcels;
+    this.pool = pool;
   }
 
   /** Starts watching the folder of the settings. What lies there when it is first chosen is left alone. */
   async start(): Promise<void> {
     this.stop();
-    this.folder = this.context.settings.get().watchedFolder;
+    this.folder = this.uses.settings.get().watchedFolder;
     if (this.folder === null) return;
-    if (this.context.watched.of(this.folder).length === 0) await this.leaveWhatIsThere();
+    if (this.uses.watched.of(this.folder).length === 0) await this.leaveWhatIsThere();
     try {
       // A hint to look at once; where the system gives none, the timer is enough.
       this.watcher = watchFolder(this.folder, () => this.lookSoon(200));
@@ -87,13 +91,13 @@ export class WatchService {
       const path = join(folder, name);
       const about = await stat(path).catch(() => undefined);
       if (about)
-        this.context.watched.put({ path, bytes: about.size, modifiedMs: Math.round(about.mtimeMs), outcome: "before" }, this.context.now());
+        this.uses.watched.put({ path, bytes: about.size, modifiedMs: Math.round(about.mtimeMs), outcome: "before" }, this.uses.now());
     }
   }
 
   /** Takes in what lay there before the folder was watched. */
   async takeEarlier(): Promise<void> {
-    if (this.folder !== null) this.context.watched.forget(this.folder, "before");
+    if (this.folder !== null) this.uses.watched.forget(this.folder, "before");
     this.lookSoon(0);
   }
 
@@ -116,14 +120,14 @@ export class WatchService {
   private tell(problem: Problem | null): void {
     if (problem?.message === this.problem?.message) return;
     this.problem = problem;
-    this.context.events.changed("parcels");
+    this.uses.events.changed("parcels");
   }
 
   private async consider(path: string, name: string): Promise<void> {
     const about = await stat(path).catch(() => undefined);
     if (!about) return;
     const modifiedMs = Math.round(about.mtimeMs);
-    const known = this.context.watched.get(path);
+    const known = this.uses.watched.get(path);
     if (known && known.bytes === about.size && known.modifiedMs === modifiedMs) return;
     const settled = this.sizes.get(path) === about.size && about.size > 0;
     this.sizes.set(path, about.size);
@@ -132,18 +136,18 @@ export class WatchService {
     const reason = await this.whyPassed(path, name);
     const row = { path, bytes: about.size, modifiedMs, outcome: reason ?? "taken" };
     if (reason !== undefined) {
-      this.context.watched.put(row, this.context.now());
-      return this.context.events.changed("parcels");
+      this.uses.watched.put(row, this.uses.now());
+      return this.uses.events.changed("parcels");
     }
     const stored = randomUUID();
-    const target = join(this.context.incoming, stored);
+    const target = join(this.uses.incoming, stored);
     await copyFile(path, target, constants.COPYFILE_FICLONE);
     const file = await open(target, "r+");
     await file.sync();
     await file.close();
     // Noted and received together: a stop between the two would bring the file twice or never.
-    this.context.db.transaction(() => {
-      this.context.watched.put(row, this.context.now());
+    this.uses.db.transaction(() => {
+      this.uses.watched.put(row, this.uses.now());
       this.parcels.receive(name, [{ name, stored_as: stored, bytes: about.size }]);
     })();
   }
@@ -151,27 +155,17 @@ export class WatchService {
   /** Why a file is not taken in; undefined when it holds a font, or is locked or damaged, which its parcel then says. */
   private async whyPassed(path: string, name: string): Promise<string | undefined> {
     if (isFontName(name)) return undefined;
-    const limits = limitsFrom(this.context.settings.get().limits);
-    const staging = join(this.context.files.unfinished, `watched-${randomUUID()}`);
+    const limits = limitsFrom(this.uses.settings.get().limits);
+    const staging = join(this.uses.files.unfinished, `watched-${randomUUID()}`);
     try {
-      const reader = await openArchive(path, name, { staging, limits });
-      try {
-        let seen = 0;
-        for await (const entry of reader.entries()) {
-          if (isFontName(entry.name) || sortEntry(entry.name, new Uint8Array()).kind === "archive") return undefined;
-          if (++seen > limits.entries) return undefined;
-        }
-      } finally {
-        await reader.close();
-      }
-      return "There is no font in it.";
+      return (await this.pool.probe({ path, name, staging, limits })) ?? undefined;
     } catch {
       return undefined;
     }
   }
 
   report(): WatchReport {
-    const rows = this.folder === null ? [] : this.context.watched.of(this.folder);
+    const rows = this.folder === null ? [] : this.uses.watched.of(this.folder);
     const known = new Set(["taken", "before"]);
     return {
       folder: this.folder,

@@ -24,31 +24,26 @@ const licence = ({ termUntil, termDays, ...row }: RawLicence): LicenceRow => ({
 
 export class ClearanceStore {
   private readonly db: Db;
-  /** Counts up with every change. */
-  version = 0;
   constructor(db: Db) {
     this.db = db;
   }
 
   correct(familyId: number, use: string, answer: string | null, note: string, at: string): void {
-    this.version++;
     this.db
       .prepare("INSERT INTO corrections (family_id, use, answer, note, at) VALUES (?, ?, ?, ?, ?)")
       .run(familyId, use, answer, note, at);
   }
-  /** Corrections that stand, by family: the latest of each use, those taken back left out. */
-  corrections(): Map<number, Correction[]> {
-    const rows = this.db
+  /** Corrections of a family that stand: the latest of each use, those taken back left out. */
+  corrections(familyId: number): Correction[] {
+    return this.db
       .prepare(
-        `SELECT family_id AS familyId, use, answer, note, at FROM corrections
-         WHERE id IN (SELECT max(id) FROM corrections GROUP BY family_id, use) AND answer IS NOT NULL ORDER BY id`,
+        `SELECT use, answer, note, at FROM corrections
+         WHERE id IN (SELECT max(id) FROM corrections WHERE family_id = ? GROUP BY use) AND answer IS NOT NULL ORDER BY id`,
       )
-      .all() as (Correction & { familyId: number })[];
-    return grouped(rows.map(({ familyId, ...row }) => [familyId, row]));
+      .all(familyId) as Correction[];
   }
 
   addLicence(familyId: number, one: LicenceRequest, placedOn: string | null, at: string): number {
-    this.version++;
     const { lastInsertRowid } = this.db
       .prepare(
         `INSERT INTO licences (family_id, kind, answers, seats, bought_on, price_minor, currency, order_number, note, term_until, term_days, placed_on, made_at)
@@ -72,40 +67,41 @@ export class ClearanceStore {
     return Number(lastInsertRowid);
   }
   setReceipt(id: number, sha256: string, name: string): void {
-    this.version++;
     this.db.prepare("UPDATE licences SET receipt_sha256 = ?, receipt_name = ? WHERE id = ?").run(sha256, name, id);
   }
   removeLicence(id: number, at: string | null): void {
-    this.version++;
     this.db.prepare("UPDATE licences SET removed_at = ? WHERE id = ?").run(at, id);
   }
   licence(id: number): LicenceRow | undefined {
     const row = this.db.prepare(`SELECT ${LICENCE} WHERE id = ?`).get(id) as RawLicence | undefined;
     return row && licence(row);
   }
-  licences(): Map<number, LicenceRow[]> {
-    const rows = this.db.prepare(`SELECT ${LICENCE} WHERE removed_at IS NULL ORDER BY id`).all() as RawLicence[];
-    return grouped(rows.map((row) => [row.familyId, licence(row)]));
+  isOnRecord(id: number): boolean {
+    return this.db.prepare("SELECT 1 FROM licences WHERE id = ? AND removed_at IS NULL").get(id) !== undefined;
+  }
+  /** A family's licences that are on record. */
+  licences(familyId: number): LicenceRow[] {
+    const rows = this.db.prepare(`SELECT ${LICENCE} WHERE family_id = ? AND removed_at IS NULL ORDER BY id`).all(familyId);
+    return (rows as RawLicence[]).map(licence);
+  }
+  /** Marks families whose clearance changes as days go by: those with a licence that ends. */
+  markTimed(): void {
+    this.db
+      .prepare(
+        `INSERT INTO stale_families (family_id, parts)
+         SELECT DISTINCT family_id, 2 FROM licences WHERE removed_at IS NULL AND (term_until IS NOT NULL OR term_days IS NOT NULL)
+         ON CONFLICT (family_id) DO UPDATE SET parts = parts | 2, seq = seq + 1`,
+      )
+      .run();
   }
   /** Terms in days that had not begun begin. */
   beginTerms(familyIds: readonly number[], day: string): void {
-    this.version++;
     const begin = this.db.prepare("UPDATE licences SET placed_on = ? WHERE family_id = ? AND placed_on IS NULL");
     for (const id of familyIds) begin.run(day, id);
   }
   receipts(): string[] {
     return this.db.prepare("SELECT DISTINCT receipt_sha256 FROM licences WHERE receipt_sha256 IS NOT NULL").pluck().all() as string[];
   }
-}
-
-function grouped<T>(pairs: readonly (readonly [number, T])[]): Map<number, T[]> {
-  const groups = new Map<number, T[]>();
-  for (const [key, value] of pairs) {
-    const group = groups.get(key);
-    if (group) group.push(value);
-    else groups.set(key, [value]);
-  }
-  return groups;
 }
 
 export interface JobRow extends JobRequest {
@@ -116,8 +112,6 @@ const JOB = "id, name, uses, languages, words, device_ids AS deviceIds FROM jobs
 
 export class JobStore {
   private readonly db: Db;
-  /** Counts up with every change. */
-  version = 0;
   constructor(db: Db) {
     this.db = db;
   }
@@ -141,9 +135,18 @@ export class JobStore {
     const row = this.db.prepare(`SELECT ${JOB} WHERE id = ? AND removed_at IS NULL`).get(id) as RawJob | undefined;
     return row && this.full(row);
   }
+  /** Jobs a family is wanted for. */
+  of(familyId: number): Pick<JobRow, "id" | "name" | "uses">[] {
+    const rows = this.db
+      .prepare(
+        `SELECT j.id, j.name, j.uses FROM job_families l JOIN jobs j ON j.id = l.job_id
+         WHERE l.family_id = ? AND j.removed_at IS NULL ORDER BY j.id`,
+      )
+      .all(familyId) as { id: number; name: string; uses: string }[];
+    return rows.map((row) => ({ ...row, uses: JSON.parse(row.uses) as JobRow["uses"] }));
+  }
   /** Adds a job, or changes the one with `id`. */
   put(job: JobRequest, at: string, id?: number): number {
-    this.version++;
     return this.db.transaction(() => {
       const fields = [job.name, JSON.stringify(job.uses), JSON.stringify(job.languages), job.words, JSON.stringify(job.deviceIds)];
       let jobId = id;
@@ -156,13 +159,17 @@ export class JobStore {
       else
         this.db.prepare("UPDATE jobs SET name = ?, uses = ?, languages = ?, words = ?, device_ids = ? WHERE id = ?").run(...fields, jobId);
       this.db.prepare("DELETE FROM job_families WHERE job_id = ?").run(jobId);
-      const link = this.db.prepare("INSERT OR IGNORE INTO job_families (job_id, family_id) SELECT ?, id FROM families WHERE id = ?");
+      const link = this.db.prepare(
+        "INSERT INTO job_families (job_id, family_id) SELECT ?, id FROM families WHERE id = ? ON CONFLICT DO NOTHING",
+      );
       for (const familyId of job.familyIds) link.run(jobId, familyId);
       return jobId;
     })();
   }
+  isRemoved(id: number): boolean {
+    return this.db.prepare("SELECT 1 FROM jobs WHERE id = ? AND removed_at IS NOT NULL").get(id) !== undefined;
+  }
   remove(id: number, at: string | null): void {
-    this.version++;
     this.db.prepare("UPDATE jobs SET removed_at = ? WHERE id = ?").run(at, id);
   }
 }

@@ -6,12 +6,14 @@ import clearance from "./migrations/004-clearance.sql";
 import devices from "./migrations/005-devices.sql";
 import sightings from "./migrations/006-sightings.sql";
 import deviceEvidence from "./migrations/007-device-evidence.sql";
+import keptFacts from "./migrations/008-kept-facts.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
+import { renewBriefs } from "./faces.ts";
 
 export type Db = Database.Database;
 
 /** In order; a released migration is never edited. */
-const migrations: readonly string[] = [first, settings, parcelsInFull, clearance, devices, sightings, deviceEvidence];
+const migrations: readonly string[] = [first, settings, parcelsInFull, clearance, devices, sightings, deviceEvidence, keptFacts];
 
 /** Prepares each statement once: the same few are run thousands of times. A text is plucked everywhere or nowhere. */
 function keepPrepared(db: Db): void {
@@ -43,5 +45,19 @@ export function openDatabase(path: string): Db {
       db.pragma(`user_version = ${next + 1}`);
     })();
   }
+  renewBriefs(db);
   return db;
+}
+
+/**
+ * Runs `work` in a transaction whose last commits may be lost with the power, never torn: for what can be computed again. The marks that
+ * lead to it are lost with it or kept with it.
+ */
+export function derived<T>(db: Db, work: () => T): T {
+  db.pragma("synchronous = NORMAL");
+  try {
+    return db.transaction(work)();
+  } finally {
+    db.pragma("synchronous = FULL");
+  }
 }

@@ -37,6 +37,8 @@ export interface ObservedRow {
   since: string;
   bytes: number;
 }
+/** A font as a look finds it. */
+export type SeenFont = Omit<ObservedRow, "deviceId">;
 export type SurpriseRow = Pick<Surprise, "id" | "how" | "folder" | "fileName" | "at"> & { sha256: string };
 
 const PROGRAM_COLUMNS = `p.id, p.device_id AS deviceId, d.name AS deviceName, p.slug, p.name, p.kind, p.traits, p.opened_at AS openedAt, p.updated_at AS updatedAt, p.own
@@ -51,15 +53,16 @@ const observed = (row: RawObserved): ObservedRow => ({ ...row, on: row.on === 1,
 
 export class DeviceStore {
   private readonly db: Db;
-  /** Counts up with every change. */
-  version = 0;
-  private kept: { version: number; rows: ObservedRow[] } | undefined;
+  /** Counts up, by device, whenever what it holds changes. */
+  private readonly stamps = new Map<number, number>();
+  /** Programs' traits are checked once for each change of a program. */
+  private listed: ProgramRow[] | undefined;
   constructor(db: Db) {
     this.db = db;
   }
 
   ensureDevice(slug: string, name: string, kind: DeviceKind, sort: DeviceSort): number {
-    this.version++;
+    this.listed = undefined;
     this.db
       .prepare(
         `INSERT INTO devices (slug, name, kind, sort) VALUES (?, ?, ?, ?)
@@ -70,11 +73,12 @@ export class DeviceStore {
   }
   /** Takes a device out of the lists, or back into them; what was seen on it stays known. */
   setRemoved(id: number, at: string | null): void {
-    this.version++;
+    this.listed = undefined;
     this.db.prepare("UPDATE devices SET removed_at = ? WHERE id = ?").run(at, id);
     if (at !== null) this.db.prepare("DELETE FROM observed_fonts WHERE device_id = ?").run(id);
   }
   ensureProgram(deviceId: number, slug: string, name: string, kind: string, traits: z.input<typeof ProgramTraits>): void {
+    this.listed = undefined;
     this.db
       .prepare(
         `INSERT INTO programs (device_id, slug, name, kind, traits) VALUES (?, ?, ?, ?, ?)
@@ -95,20 +99,24 @@ export class DeviceStore {
   device(id: number): DeviceRow | undefined {
     return this.devices().find((device) => device.id === id);
   }
-  programs(): ProgramRow[] {
-    return (
+  programs(): readonly ProgramRow[] {
+    this.listed ??= (
       this.db
         .prepare(`SELECT ${PROGRAM_COLUMNS} WHERE d.removed_at IS NULL AND p.removed_at IS NULL ORDER BY p.device_id, p.id`)
         .all() as RawProgram[]
     ).map(program);
+    return this.listed;
   }
   program(id: number): ProgramRow | undefined {
     const row = this.db.prepare(`SELECT ${PROGRAM_COLUMNS} WHERE p.id = ? AND p.removed_at IS NULL`).get(id) as RawProgram | undefined;
     return row && program(row);
   }
+  isProgramRemoved(id: number): boolean {
+    return this.db.prepare("SELECT 1 FROM programs WHERE id = ? AND removed_at IS NOT NULL").get(id) !== undefined;
+  }
   /** Enters a program a person named, or changes it. Returns its number. */
   putProgram({ deviceId, name, kind, traits }: ProgramRequest, slug: string, id?: number): number {
-    this.version++;
+    this.listed = undefined;
     if (id !== undefined) {
       this.db
         .prepare("UPDATE programs SET name = ?, kind = ?, traits = ? WHERE id = ? AND own = 1")
@@ -121,47 +129,110 @@ export class DeviceStore {
     return Number(lastInsertRowid);
   }
   removeProgram(id: number, at: string | null): void {
-    this.version++;
+    this.listed = undefined;
     this.db.prepare("UPDATE programs SET removed_at = ? WHERE id = ? AND own = 1").run(at, id);
   }
   /** After an update it was closed and opened too. */
   setUpdated(programId: number, at: string): void {
-    this.version++;
+    this.listed = undefined;
     this.db.prepare("UPDATE programs SET updated_at = ?, opened_at = ? WHERE id = ?").run(at, at, programId);
   }
   setOpened(programId: number, at: string): void {
-    this.version++;
+    this.listed = undefined;
     this.db.prepare("UPDATE programs SET opened_at = ? WHERE id = ?").run(at, programId);
   }
 
-  /** What all devices were seen to hold; kept until one of them changes. */
-  observed(): readonly ObservedRow[] {
-    if (this.kept?.version !== this.version) {
-      this.kept = { version: this.version, rows: (this.db.prepare(OBSERVED_COLUMNS).all() as RawObserved[]).map(observed) };
-    }
-    return this.kept.rows;
+  /** Every copy of a file that devices were seen to hold. */
+  copiesOf(sha256: string): ObservedRow[] {
+    return (this.db.prepare(`${OBSERVED_COLUMNS} WHERE sha256 = ?`).all(sha256) as RawObserved[]).map(observed);
+  }
+  /** Files on a device whose faces claim a family's and style's name. */
+  claimantsOn(deviceId: number, familyKey: string, styleKey: string): ObservedRow[] {
+    const rows = this.db.prepare(
+      `${OBSERVED_COLUMNS} WHERE device_id = ? AND sha256 IN (SELECT sha256 FROM faces WHERE family_key = ? AND style_key = ?)`,
+    );
+    return (rows.all(deviceId, familyKey, styleKey) as RawObserved[]).map(observed);
+  }
+  /** Files on any device with a face that claims a family's name. */
+  claimants(familyKey: string): ObservedRow[] {
+    const rows = this.db.prepare(`${OBSERVED_COLUMNS} WHERE sha256 IN (SELECT sha256 FROM faces WHERE family_key = ?)`);
+    return (rows.all(familyKey) as RawObserved[]).map(observed);
+  }
+  /** The families and styles that fonts placed and on claim, each once, with how the family is written. */
+  claimsOn(deviceId: number): Map<string, string> {
+    const rows = this.db
+      .prepare(
+        `SELECT f.family_key || char(10) || f.style_key AS key, f.family FROM observed_fonts o JOIN faces f ON f.sha256 = o.sha256
+         WHERE o.device_id = ? AND o.is_on = 1 AND o.folder IN ('me', 'everyone', 'profile')`,
+      )
+      .all(deviceId) as { key: string; family: string }[];
+    return new Map(rows.map(({ key, family }) => [key, family]));
+  }
+  /** Files on any device that nobody can read. */
+  unreadable(): ObservedRow[] {
+    const rows = this.db.prepare(`${OBSERVED_COLUMNS} WHERE NOT EXISTS (SELECT 1 FROM faces f WHERE f.sha256 = observed_fonts.sha256)`);
+    return (rows.all() as RawObserved[]).map(observed);
+  }
+  /** Files on a device that are one of some, by their sums. */
+  observedAmong(deviceId: number, sums: Iterable<string>): ObservedRow[] {
+    const rows = this.db.prepare(`${OBSERVED_COLUMNS} WHERE device_id = ? AND sha256 = ?`);
+    return [...new Set(sums)].flatMap((sum) => (rows.all(deviceId, sum) as RawObserved[]).map(observed));
+  }
+  /** How many fonts were placed on a device. */
+  placedCount(deviceId: number): number {
+    return this.db
+      .prepare("SELECT count(*) FROM observed_fonts WHERE device_id = ? AND folder IN ('me', 'everyone', 'profile')")
+      .pluck()
+      .get(deviceId) as number;
+  }
+  /** The devices on which files of a family were placed. */
+  devicesOf(familyId: number, onlyOn = false): number[] {
+    return this.db
+      .prepare(
+        `SELECT DISTINCT o.device_id FROM styles s JOIN observed_fonts o ON o.sha256 = s.sha256
+         WHERE s.family_id = ? AND o.folder <> 'built-in' AND (o.is_on = 1 OR ? = 0) ORDER BY 1`,
+      )
+      .pluck()
+      .all(familyId, Number(onlyOn)) as number[];
   }
   observedOn(deviceId: number): ObservedRow[] {
     return (this.db.prepare(`${OBSERVED_COLUMNS} WHERE device_id = ?`).all(deviceId) as RawObserved[]).map(observed);
   }
-  /** Replaces what is known of a device by what was just seen. Returns whether anything is different. */
-  setObserved(deviceId: number, fonts: readonly Omit<ObservedRow, "deviceId">[], at: string): boolean {
-    const asText = (row: Omit<ObservedRow, "deviceId">) =>
-      [row.folder, row.fileName, row.sha256, row.on, row.visible, row.since, row.bytes].join();
-    const before = new Set(this.observedOn(deviceId).map(asText));
-    const same = before.size === fonts.length && fonts.every((row) => before.has(asText(row)));
+  stampOf(deviceId: number): number {
+    return this.stamps.get(deviceId) ?? 0;
+  }
+  /** How what was just seen of a device differs from what is known of it: rows that are gone, and rows that are new or other. */
+  differences(deviceId: number, fonts: readonly SeenFont[]): { gone: SeenFont[]; put: SeenFont[] } {
+    const placeOf = (row: SeenFont) => `${row.folder}/${row.fileName}`;
+    const before = new Map(this.observedOn(deviceId).map((row) => [placeOf(row), row]));
+    const now = new Set(fonts.map(placeOf));
+    const same = (a: SeenFont, b: SeenFont) =>
+      a.sha256 === b.sha256 && a.on === b.on && a.visible === b.visible && a.since === b.since && a.bytes === b.bytes;
+    return {
+      gone: [...before.values()].filter((row) => !now.has(placeOf(row))),
+      put: fonts.filter((row) => {
+        const known = before.get(placeOf(row));
+        return !known || !same(known, row);
+      }),
+    };
+  }
+  /** Enters a part of such differences. */
+  enter(deviceId: number, gone: readonly SeenFont[], put: readonly SeenFont[]): void {
+    this.stamps.set(deviceId, this.stampOf(deviceId) + 1);
+    const remove = this.db.prepare("DELETE FROM observed_fonts WHERE device_id = ? AND folder = ? AND file_name = ?");
+    const insert = this.db.prepare(
+      `INSERT INTO observed_fonts (device_id, folder, file_name, sha256, is_on, is_visible, since, bytes) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
+       ON CONFLICT (device_id, folder, file_name) DO UPDATE SET sha256 = excluded.sha256, is_on = excluded.is_on,
+         is_visible = excluded.is_visible, since = excluded.since, bytes = excluded.bytes`,
+    );
     this.db.transaction(() => {
-      this.db.prepare("UPDATE devices SET observed_at = ? WHERE id = ?").run(at, deviceId);
-      if (same) return;
-      this.version++;
-      this.db.prepare("DELETE FROM observed_fonts WHERE device_id = ?").run(deviceId);
-      const insert = this.db.prepare(
-        `INSERT INTO observed_fonts (device_id, folder, file_name, sha256, is_on, is_visible, since, bytes) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-      );
-      for (const { folder, fileName, sha256, on, visible, since, bytes } of fonts)
+      for (const row of gone) remove.run(deviceId, row.folder, row.fileName);
+      for (const { folder, fileName, sha256, on, visible, since, bytes } of put)
         insert.run(deviceId, folder, fileName, sha256, Number(on), Number(visible), since, bytes);
     })();
-    return !same;
+  }
+  setLookedAt(deviceId: number, at: string): void {
+    this.db.prepare("UPDATE devices SET observed_at = ? WHERE id = ?").run(at, deviceId);
   }
 
   addSurprises(deviceId: number, found: readonly Omit<SurpriseRow, "id" | "at">[], at: string): void {
@@ -171,12 +242,15 @@ export class DeviceStore {
     })();
   }
   /** What happened behind Buvano's back and was not looked at yet, latest first. */
-  surprises(deviceId: number): SurpriseRow[] {
+  surprises(deviceId: number, most: number): SurpriseRow[] {
     return this.db
       .prepare(
-        `SELECT id, how, folder, file_name AS fileName, sha256, at FROM surprises WHERE device_id = ? AND seen_at IS NULL ORDER BY id DESC LIMIT 500`,
+        `SELECT id, how, folder, file_name AS fileName, sha256, at FROM surprises WHERE device_id = ? AND seen_at IS NULL ORDER BY id DESC LIMIT ?`,
       )
-      .all(deviceId) as SurpriseRow[];
+      .all(deviceId, most) as SurpriseRow[];
+  }
+  surpriseCount(deviceId: number): number {
+    return this.db.prepare("SELECT count(*) FROM surprises WHERE device_id = ? AND seen_at IS NULL").pluck().get(deviceId) as number;
   }
   seeSurprises(deviceId: number, at: string): void {
     this.db.prepare("UPDATE surprises SET seen_at = ? WHERE device_id = ? AND seen_at IS NULL").run(at, deviceId);

@@ -1,7 +1,10 @@
 // Queries on faces (facts from bytes), and on the families and styles of the library.
-import { RECORD_VERSION, type Inspection } from "../../core/inspect.ts";
+import type { Brief } from "../../core/family/brief.ts";
 import { familyKey } from "../../core/family/group.ts";
+import { RECORD_VERSION, type Inspection } from "../../core/inspect.ts";
+import type { Claim } from "../../core/placing/files.ts";
 import type { Db } from "./database.ts";
+import { faceFacts, parseRecord, putFaces, type FaceFacts } from "./faces.ts";
 
 export interface FaceRow {
   sha256: string;
@@ -15,6 +18,18 @@ export interface StyleRow extends FaceRow {
   fileName: string;
   shelvedAt: string;
 }
+/** A face with what lists need of its record. */
+export interface BriefRow {
+  sha256: string;
+  face: number;
+  bytes: number;
+  brief: Brief;
+}
+export interface StyleBrief extends BriefRow {
+  id: number;
+  familyId: number;
+  fileName: string;
+}
 export interface FamilyRow {
   id: number;
   name: string;
@@ -23,90 +38,68 @@ export interface FamilyRow {
 
 const MOST_RECENT = 500;
 
-/** What older readers did not look for, until the font can be read again. */
-const NEUTRAL: Partial<Inspection> = {
-  advances: [],
-  instances: [],
-  axisValues: [],
-  colour: [],
-  styleWords: { rest: [] },
-  opticalPt: null,
-  capitals: "none",
-  otherNames: [],
-  stated: { copyright: "", trademark: "", licence: "", licenceUrl: "", fsType: 0, os2Version: 0 },
-};
-
 type Raw<T> = Omit<T, "record"> & { record: string };
-const parsed = <T extends { record: Inspection }>(row: Raw<T>): T =>
-  ({ ...row, record: { ...NEUTRAL, ...(JSON.parse(row.record) as Inspection) } }) as unknown as T;
+const parsed = <T extends { record: Inspection }>(row: Raw<T>): T => ({ ...row, record: parseRecord(row.record) }) as unknown as T;
+
+type RawBrief<T extends BriefRow> = Omit<T, "brief"> & { brief: string };
+const briefed = <T extends BriefRow>(row: RawBrief<T>): BriefRow => ({ ...row, brief: JSON.parse(row.brief) as Brief });
+const BRIEF_COLUMNS = `s.id, s.family_id AS familyId, s.file_name AS fileName, f.sha256, f.face, f.bytes, f.brief
+  FROM styles s JOIN faces f ON f.sha256 = s.sha256 AND f.face = s.face`;
 
 const STYLE_COLUMNS = `s.id, s.family_id AS familyId, s.file_name AS fileName, s.shelved_at AS shelvedAt,
   f.sha256, f.face, f.bytes, f.record FROM styles s JOIN faces f ON f.sha256 = s.sha256 AND f.face = s.face`;
 
 export class LibraryStore {
   private readonly db: Db;
-  /** Counts up with every change, so that what is computed from the shelf can be kept until then. */
-  version = 0;
-  private changed: Set<number> | "all" = "all";
   /** Faces looked at lately, by file: a parcel's are asked for several times in a row. */
   private readonly recent = new Map<string, FaceRow[]>();
   constructor(db: Db) {
     this.db = db;
   }
 
-  private touch(...familyIds: number[]): void {
-    this.version++;
-    if (this.changed !== "all") for (const id of familyIds) this.changed.add(id);
-  }
-  /** Families that changed since this was last asked; the shelf in memory is the one who asks. */
-  takeChanged(): ReadonlySet<number> | "all" {
-    const changed = this.changed;
-    this.changed = new Set();
-    return changed;
-  }
-  /** After records were made anew. */
-  everythingChanged(): void {
-    this.version++;
-    this.changed = "all";
-  }
-
   /** Remembers what is known of a file's faces; a record made by an older reader is replaced. */
   addFaces(sha256: string, bytes: number, faces: readonly Inspection[]): void {
-    this.recent.delete(sha256);
-    const insert = this.db.prepare(
-      `INSERT INTO faces (sha256, face, family, style, legacy_family, legacy_style, full_name, postscript_name, weight, width, italic,
-        codepoints, container, bytes, verdict, record, record_version) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-       ON CONFLICT (sha256, face) DO UPDATE SET record = excluded.record, record_version = excluded.record_version,
-        verdict = excluded.verdict WHERE excluded.record_version > record_version`,
-    );
-    for (const one of faces) {
-      insert.run(
-        sha256,
-        one.face,
-        one.family,
-        one.style,
-        one.legacyFamily,
-        one.legacyStyle,
-        one.fullName,
-        one.postScriptName,
-        one.weight,
-        one.width,
-        Number(one.italic),
-        one.codepoints,
-        one.container,
-        bytes,
-        one.verdict,
-        JSON.stringify(one),
-        one.recordVersion,
-      );
-    }
+    this.putFaces(faces.map((record) => faceFacts(sha256, bytes, record)));
   }
-  /** Files whose records were made by an older reader. */
-  outdatedFiles(): { sha256: string; bytes: number }[] {
-    return this.db.prepare("SELECT DISTINCT sha256, bytes FROM faces WHERE record_version < ?").all(RECORD_VERSION) as {
-      sha256: string;
-      bytes: number;
-    }[];
+  /** Counts up whenever something new is known of a face. */
+  facesStamp = 0;
+  putFaces(facts: readonly FaceFacts[]): void {
+    this.facesStamp++;
+    for (const [sha256] of facts) this.recent.delete(String(sha256));
+    putFaces(this.db, facts);
+  }
+  /** Files whose records were made by an older reader, those of the newest styles first. */
+  outdatedFiles(most: number): { sha256: string; bytes: number; name: string }[] {
+    return this.db
+      .prepare(
+        `SELECT f.sha256, f.bytes, min(f.family) AS name FROM faces f LEFT JOIN styles s ON s.sha256 = f.sha256
+         WHERE f.record_version < ? AND (s.id IS NOT NULL OR EXISTS (SELECT 1 FROM parcel_entries e WHERE e.sha256 = f.sha256))
+         GROUP BY f.sha256 ORDER BY max(s.id) DESC NULLS LAST LIMIT ?`,
+      )
+      .all(RECORD_VERSION, most) as { sha256: string; bytes: number; name: string }[];
+  }
+  outdatedCount(): number {
+    return this.db
+      .prepare(
+        `SELECT count(DISTINCT sha256) FROM faces f WHERE record_version < ?
+         AND (EXISTS (SELECT 1 FROM styles s WHERE s.sha256 = f.sha256) OR EXISTS (SELECT 1 FROM parcel_entries e WHERE e.sha256 = f.sha256))`,
+      )
+      .pluck()
+      .get(RECORD_VERSION) as number;
+  }
+  /** Files only devices hold whose records were made by an older reader: they are read anew when their device is looked at. */
+  outdatedElsewhere(): string[] {
+    return this.db
+      .prepare(
+        `SELECT DISTINCT sha256 FROM faces f WHERE record_version < ? AND NOT EXISTS (SELECT 1 FROM styles s WHERE s.sha256 = f.sha256)
+         AND NOT EXISTS (SELECT 1 FROM parcel_entries e WHERE e.sha256 = f.sha256)`,
+      )
+      .pluck()
+      .all(RECORD_VERSION) as string[];
+  }
+  /** Gives up reading a file anew: what is known of it stays. */
+  keepAsIs(sha256: string): void {
+    this.db.prepare("UPDATE faces SET record_version = ? WHERE sha256 = ?").run(RECORD_VERSION, sha256);
   }
 
   facesOf(sha256: string): FaceRow[] {
@@ -138,9 +131,13 @@ export class LibraryStore {
   }
 
   /** Puts one face on the shelf; returns its family, and whether it was new there. */
-  shelve(face: FaceRow, parcelId: number, fileName: string, at: string): { familyId: number; added: boolean } {
-    const familyId = this.familyNamed(face.record.family);
-    this.touch(familyId);
+  shelve(
+    face: { sha256: string; face: number; family: string },
+    parcelId: number,
+    fileName: string,
+    at: string,
+  ): { familyId: number; added: boolean } {
+    const familyId = this.familyNamed(face.family);
     const { changes } = this.db
       .prepare(
         `INSERT INTO styles (family_id, sha256, face, parcel_id, file_name, shelved_at) VALUES (?, ?, ?, ?, ?, ?)
@@ -150,11 +147,14 @@ export class LibraryStore {
     return { familyId, added: changes > 0 };
   }
 
-  /** Files one family's styles under another from now on. */
-  join(familyId: number, intoId: number): void {
-    this.touch(familyId, intoId);
+  /** Files one family's styles under another from now on. Returns the key its spelling goes by there. */
+  join(familyId: number, intoId: number): string {
+    const key = this.db.prepare("SELECT key FROM families WHERE id = ?").pluck().get(familyId) as string;
     this.db
-      .prepare("INSERT OR REPLACE INTO family_spellings (key, name, family_id) SELECT key, name, ? FROM families WHERE id = ?")
+      .prepare(
+        `INSERT INTO family_spellings (key, name, family_id) SELECT key, name, ? FROM families WHERE id = ?
+         ON CONFLICT (key) DO UPDATE SET name = excluded.name, family_id = excluded.family_id`,
+      )
       .run(intoId, familyId);
     this.db.prepare("UPDATE family_spellings SET family_id = ? WHERE family_id = ?").run(intoId, familyId);
     this.db.prepare("UPDATE styles SET family_id = ? WHERE family_id = ?").run(intoId, familyId);
@@ -165,8 +165,11 @@ export class LibraryStore {
       .run(intoId, familyId);
     for (const table of ["corrections", "licences"])
       this.db.prepare(`UPDATE ${table} SET family_id = ? WHERE family_id = ?`).run(intoId, familyId);
-    this.db.prepare("UPDATE OR IGNORE job_families SET family_id = ? WHERE family_id = ?").run(intoId, familyId);
+    this.db
+      .prepare("INSERT INTO job_families (job_id, family_id) SELECT job_id, ? FROM job_families WHERE family_id = ? ON CONFLICT DO NOTHING")
+      .run(intoId, familyId);
     this.db.prepare("DELETE FROM families WHERE id = ?").run(familyId);
+    return key;
   }
   /** Takes a spelling apart from the family it was joined to; returns the family it is filed under again. */
   part(key: string): number | undefined {
@@ -175,9 +178,8 @@ export class LibraryStore {
     if (!row) return undefined;
     this.db.prepare("DELETE FROM family_spellings WHERE key = ?").run(key);
     const own = this.familyNamed(row.name);
-    this.touch(own, row.familyId);
-    for (const style of this.stylesOf(row.familyId))
-      if (familyKey(style.record.family) === key) this.db.prepare("UPDATE styles SET family_id = ? WHERE id = ?").run(own, style.id);
+    for (const style of this.briefsOf(row.familyId))
+      if (familyKey(style.brief.family) === key) this.db.prepare("UPDATE styles SET family_id = ? WHERE id = ?").run(own, style.id);
     return own;
   }
   /** Other spellings filed under a family. */
@@ -188,30 +190,51 @@ export class LibraryStore {
     }[];
   }
   setPinned(familyId: number, pinned: boolean): void {
-    this.touch(familyId);
     this.db.prepare("UPDATE families SET pinned = ? WHERE id = ?").run(Number(pinned), familyId);
   }
 
-  /** Families with at least one style. */
-  families(): FamilyRow[] {
-    return (
-      this.db
-        .prepare("SELECT id, name, pinned FROM families f WHERE EXISTS (SELECT 1 FROM styles s WHERE s.family_id = f.id) ORDER BY key")
-        .all() as (Omit<FamilyRow, "pinned"> & { pinned: number })[]
-    ).map((row) => ({ ...row, pinned: row.pinned === 1 }));
+  /** How many families have at least one style. */
+  familyCount(): number {
+    return this.db.prepare("SELECT count(DISTINCT family_id) FROM styles").pluck().get() as number;
   }
   family(id: number): FamilyRow | undefined {
     const row = this.db.prepare("SELECT id, name, pinned FROM families WHERE id = ?").get(id) as
       (Omit<FamilyRow, "pinned"> & { pinned: number }) | undefined;
     return row && { ...row, pinned: row.pinned === 1 };
   }
-  allStyles(): StyleRow[] {
-    return (this.db.prepare(`SELECT ${STYLE_COLUMNS} ORDER BY s.id`).all() as Raw<StyleRow>[]).map((row) => parsed<StyleRow>(row));
-  }
   stylesOf(familyId: number): StyleRow[] {
     return (this.db.prepare(`SELECT ${STYLE_COLUMNS} WHERE s.family_id = ? ORDER BY s.id`).all(familyId) as Raw<StyleRow>[]).map((row) =>
       parsed<StyleRow>(row),
     );
+  }
+  /** A family's styles with what lists need of each, in the order they came. */
+  briefsOf(familyId: number): StyleBrief[] {
+    return (this.db.prepare(`SELECT ${BRIEF_COLUMNS} WHERE s.family_id = ? ORDER BY s.id`).all(familyId) as RawBrief<StyleBrief>[]).map(
+      briefed,
+    ) as StyleBrief[];
+  }
+  styleBrief(id: number): StyleBrief | undefined {
+    const row = this.db.prepare(`SELECT ${BRIEF_COLUMNS} WHERE s.id = ?`).get(id) as RawBrief<StyleBrief> | undefined;
+    return row && (briefed(row) as StyleBrief);
+  }
+  /** What lists need of a file's faces. */
+  facesBrief(sha256: string): BriefRow[] {
+    return (
+      this.db.prepare("SELECT sha256, face, bytes, brief FROM faces WHERE sha256 = ? ORDER BY face").all(sha256) as RawBrief<BriefRow>[]
+    ).map(briefed);
+  }
+  /** What plans compare of a file's faces. */
+  claimsOf(sha256: string): Claim[] {
+    const rows = this.db.prepare("SELECT claim FROM faces WHERE sha256 = ? ORDER BY face").pluck().all(sha256) as string[];
+    return rows.map((claim) => JSON.parse(claim) as Claim);
+  }
+  /** The characters of a face as flat pairs of first and last code point. */
+  rangesOf(sha256: string, face: number): number[] {
+    const text = this.db
+      .prepare("SELECT json_extract(record, '$.ranges') FROM faces WHERE sha256 = ? AND face = ?")
+      .pluck()
+      .get(sha256, face) as string | undefined;
+    return text === undefined ? [] : (JSON.parse(text) as number[]);
   }
   /** Styles that came in the same parcels as a family's, its own included; the first few hundred. */
   stylesBeside(familyId: number): StyleRow[] {
@@ -222,12 +245,22 @@ export class LibraryStore {
       .all(familyId, familyId) as Raw<StyleRow>[];
     return rows.map((row) => parsed<StyleRow>(row));
   }
-  /** Styles on the shelf that claim a family and style name. */
-  stylesNamed(family: string, style: string): StyleRow[] {
-    const named = this.db.prepare(
-      `SELECT ${STYLE_COLUMNS} JOIN families a ON a.id = s.family_id WHERE a.key = ? AND lower(f.style) = lower(?) ORDER BY s.id`,
-    );
-    return (named.all(familyKey(family), style) as Raw<StyleRow>[]).map((row) => parsed<StyleRow>(row));
+  /** What plans compare of styles on the shelf that claim the same family and style; `key` is a claim's. */
+  shelvedNamesakes(key: string): Claim[] {
+    const [family, style] = key.split("\n") as [string, string];
+    const rows = this.db
+      .prepare(
+        `SELECT f.claim FROM faces f JOIN styles s ON s.sha256 = f.sha256 AND s.face = f.face
+         WHERE f.family_key = ? AND f.style_key = ? ORDER BY s.id`,
+      )
+      .pluck()
+      .all(family, style) as string[];
+    return rows.map((claim) => JSON.parse(claim) as Claim);
+  }
+  /** Everything known of a face. */
+  record(sha256: string, face: number): Inspection | undefined {
+    const text = this.db.prepare("SELECT record FROM faces WHERE sha256 = ? AND face = ?").pluck().get(sha256, face) as string | undefined;
+    return text === undefined ? undefined : parseRecord(text);
   }
   style(id: number): StyleRow | undefined {
     const row = this.db.prepare(`SELECT ${STYLE_COLUMNS} WHERE s.id = ?`).get(id) as Raw<StyleRow> | undefined;
@@ -237,6 +270,26 @@ export class LibraryStore {
   styleOfFile(sha256: string): { id: number; familyId: number } | undefined {
     return this.db.prepare("SELECT id, family_id AS familyId FROM styles WHERE sha256 = ? ORDER BY face LIMIT 1").get(sha256) as
       { id: number; familyId: number } | undefined;
+  }
+  styleOfFace(sha256: string, face: number): { id: number; familyId: number } | undefined {
+    return this.db.prepare("SELECT id, family_id AS familyId FROM styles WHERE sha256 = ? AND face = ?").get(sha256, face) as
+      { id: number; familyId: number } | undefined;
+  }
+  /** What a newer version on the shelf of the same style calls itself; undefined when there is none. */
+  newerThan(claim: Pick<Claim, "key" | "revision">): string | undefined {
+    const [family, style] = claim.key.split("\n") as [string, string];
+    const best = this.db
+      .prepare(
+        `SELECT f.revision, json_extract(f.claim, '$.version') AS version FROM faces f
+         WHERE f.family_key = ? AND f.style_key = ? AND EXISTS (SELECT 1 FROM styles s WHERE s.sha256 = f.sha256 AND s.face = f.face)
+         ORDER BY f.revision DESC LIMIT 1`,
+      )
+      .get(family, style) as { revision: number; version: string } | undefined;
+    return best && best.revision > claim.revision ? best.version || "a newer version" : undefined;
+  }
+  /** Names what a face states of its licence. */
+  statedKey(sha256: string, face: number): string | undefined {
+    return this.db.prepare("SELECT stated_key FROM faces WHERE sha256 = ? AND face = ?").pluck().get(sha256, face) as string | undefined;
   }
   /** Digests of all files the shelf needs. */
   shelvedFiles(): string[] {

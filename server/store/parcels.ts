@@ -13,12 +13,6 @@ export interface ParcelRow {
   cleared_at: string | null;
   removed_at: string | null;
 }
-export interface PaperTextRow {
-  sha256: string;
-  text: string;
-  cut: boolean;
-  problem: Problem | null;
-}
 export interface ParcelFileRow {
   name: string;
   stored_as: string;
@@ -35,14 +29,11 @@ export interface EntryRow {
 
 export class ParcelStore {
   private readonly db: Db;
-  /** Counts up with every change. */
-  version = 0;
   constructor(db: Db) {
     this.db = db;
   }
 
   add(name: string, files: readonly ParcelFileRow[], arrivedAt: string): number {
-    this.version++;
     return this.db.transaction(() => {
       const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
       const { lastInsertRowid } = this.db
@@ -58,6 +49,7 @@ export class ParcelStore {
   get(id: number): ParcelRow | undefined {
     return this.db.prepare("SELECT * FROM parcels WHERE id = ?").get(id) as ParcelRow | undefined;
   }
+  /** Parcels that were not taken off the list. */
   all(): ParcelRow[] {
     return this.db.prepare("SELECT * FROM parcels WHERE removed_at IS NULL ORDER BY id DESC").all() as ParcelRow[];
   }
@@ -85,11 +77,9 @@ export class ParcelStore {
     return this.db.prepare(`SELECT id FROM parcels WHERE ${what} < ? ORDER BY id`).pluck().all(before) as number[];
   }
   mark(id: number, what: "cleared_at" | "removed_at", at: string | null): void {
-    this.version++;
     this.db.prepare(`UPDATE parcels SET ${what} = ? WHERE id = ?`).run(at, id);
   }
   forgetFiles(id: number): void {
-    this.version++;
     this.db.prepare("DELETE FROM parcel_files WHERE parcel_id = ?").run(id);
   }
   /** Whether styles on the shelf came from a parcel: its papers are still wanted. */
@@ -102,39 +92,20 @@ export class ParcelStore {
   }
 
   addEntry(id: number, entry: EntryRow): void {
-    this.version++;
     this.db
       .prepare("INSERT INTO parcel_entries (parcel_id, path, kind, reason, bytes, sha256, problem) VALUES (?, ?, ?, ?, ?, ?, ?)")
       .run(id, entry.path, entry.kind, entry.reason, entry.bytes, entry.sha256, entry.problem);
   }
 
-  putPaperText(row: PaperTextRow): void {
-    this.db
-      .prepare("INSERT OR REPLACE INTO paper_texts (sha256, text, cut, problem) VALUES (?, ?, ?, ?)")
-      .run(row.sha256, row.text, Number(row.cut), row.problem && JSON.stringify(row.problem));
-  }
-  paperText(sha256: string): PaperTextRow | undefined {
-    const row = this.db.prepare("SELECT sha256, text, cut, problem FROM paper_texts WHERE sha256 = ?").get(sha256) as
-      { sha256: string; text: string; cut: number; problem: string | null } | undefined;
-    return row && { ...row, cut: row.cut === 1, problem: row.problem === null ? null : (JSON.parse(row.problem) as Problem) };
-  }
-
   setState(id: number, state: ParcelState, problem: Problem | null = null): void {
-    this.version++;
     this.db.prepare("UPDATE parcels SET state = ?, problem = ? WHERE id = ?").run(state, problem && JSON.stringify(problem), id);
   }
 
-  replaceEntries(id: number, entries: readonly EntryRow[]): void {
-    this.version++;
+  removeEntries(id: number): void {
     this.db.prepare("DELETE FROM parcel_entries WHERE parcel_id = ?").run(id);
-    const insert = this.db.prepare(
-      "INSERT INTO parcel_entries (parcel_id, path, kind, reason, bytes, sha256, problem) VALUES (?, ?, ?, ?, ?, ?, ?)",
-    );
-    for (const entry of entries) insert.run(id, entry.path, entry.kind, entry.reason, entry.bytes, entry.sha256, entry.problem);
   }
 
   remove(id: number): void {
-    this.version++;
     this.db.prepare("DELETE FROM parcels WHERE id = ?").run(id);
   }
 
@@ -148,32 +119,27 @@ export class ParcelStore {
       .get(sha256) as ReturnType<ParcelStore["paper"]>;
   }
 
-  /** Every paper, by parcel. */
-  allPapers(): Map<number, { path: string; sha256: string }[]> {
-    const rows = this.db
-      .prepare("SELECT parcel_id AS parcelId, path, sha256 FROM parcel_entries WHERE kind = 'paper' AND sha256 <> '' ORDER BY id")
-      .all() as { parcelId: number; path: string; sha256: string }[];
-    const found = new Map<number, { path: string; sha256: string }[]>();
-    for (const { parcelId, path, sha256 } of rows) found.set(parcelId, [...(found.get(parcelId) ?? []), { path, sha256 }]);
-    return found;
+  /** A parcel's papers. */
+  papers(id: number): { path: string; sha256: string }[] {
+    return this.db
+      .prepare("SELECT path, sha256 FROM parcel_entries WHERE parcel_id = ? AND kind = 'paper' AND sha256 <> '' ORDER BY id")
+      .all(id) as { path: string; sha256: string }[];
   }
   /** Where a family's styles lay in the parcels they were shelved from. */
-  fontPaths(): Map<number, { parcelId: number; paths: string[] }[]> {
+  fontPaths(familyId: number): { parcelId: number; paths: string[] }[] {
     const rows = this.db
       .prepare(
-        `SELECT s.family_id AS familyId, s.parcel_id AS parcelId, e.path FROM styles s
-         JOIN parcel_entries e ON e.sha256 = s.sha256 AND e.parcel_id = s.parcel_id ORDER BY e.id`,
+        `SELECT s.parcel_id AS parcelId, e.path FROM styles s
+         JOIN parcel_entries e ON e.sha256 = s.sha256 AND e.parcel_id = s.parcel_id WHERE s.family_id = ? ORDER BY e.id`,
       )
-      .all() as { familyId: number; parcelId: number; path: string }[];
-    const found = new Map<number, { parcelId: number; paths: string[] }[]>();
-    for (const { familyId, parcelId, path } of rows) {
-      const places = found.get(familyId) ?? [];
-      const place = places.find((one) => one.parcelId === parcelId);
-      if (place) place.paths.push(path);
-      else places.push({ parcelId, paths: [path] });
-      found.set(familyId, places);
+      .all(familyId) as { parcelId: number; path: string }[];
+    const places = new Map<number, string[]>();
+    for (const { parcelId, path } of rows) {
+      const paths = places.get(parcelId);
+      if (paths) paths.push(path);
+      else places.set(parcelId, [path]);
     }
-    return found;
+    return [...places].map(([parcelId, paths]) => ({ parcelId, paths }));
   }
 
   /** Papers of the parcels a family's styles came from. */

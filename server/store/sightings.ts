@@ -27,13 +27,10 @@ const parsed = (row: Raw): SightingRow => ({
 
 export class SightingStore {
   private readonly db: Db;
-  /** Counts up with every change. */
-  version = 0;
   constructor(db: Db) {
     this.db = db;
   }
   add(sighting: Omit<SightingRow, "id"> & { fileSha256: string }): number {
-    this.version++;
     const { lastInsertRowid } = this.db
       .prepare(
         `INSERT INTO sightings (style_id, program_id, result, means, who, instead, sentence, file_name, file_sha256, fonts, at)
@@ -54,11 +51,12 @@ export class SightingStore {
       );
     return Number(lastInsertRowid);
   }
-  /** The latest one of each style in each program. */
-  latest(): SightingRow[] {
-    return (
-      this.db.prepare(`SELECT ${COLUMNS} WHERE id IN (SELECT max(id) FROM sightings GROUP BY style_id, program_id)`).all() as Raw[]
-    ).map(parsed);
+  /** The latest one of a style in each program, by program. */
+  latestOf(styleId: number): Map<number, SightingRow> {
+    const rows = this.db
+      .prepare(`SELECT ${COLUMNS} WHERE id IN (SELECT max(id) FROM sightings WHERE style_id = ? GROUP BY program_id)`)
+      .all(styleId) as Raw[];
+    return new Map(rows.map((row) => [row.programId, parsed(row)]));
   }
   /** The last few of one style in one program, latest first. */
   ofCell(styleId: number, programId: number): SightingRow[] {
@@ -74,22 +72,45 @@ export class SightingStore {
   }
 }
 
+/** What takes something back: what it is, and which one. */
+export type Undo =
+  | { kind: "plan" | "licence" | "licence-removed" | "program-removed" | "job-removed" | "parcel-removed" | "archive-cleared"; id: number }
+  | { kind: "spelling"; id: number; key: string };
+export type HistoryRow = Omit<HistoryEvent, "undo"> & { undo: Undo | null };
+type RawHistory = Omit<HistoryRow, "undo"> & { undo: string | null };
+const HISTORY = "SELECT h.id, h.at, h.kind, h.sentence, h.undo FROM history h";
+const historyRow = (row: RawHistory): HistoryRow => ({ ...row, undo: row.undo === null ? null : (JSON.parse(row.undo) as Undo) });
+
 export class HistoryStore {
   private readonly db: Db;
   constructor(db: Db) {
     this.db = db;
   }
-  add(at: string, kind: string, sentence: string, familyIds: readonly number[]): void {
-    const { lastInsertRowid } = this.db.prepare("INSERT INTO history (at, kind, sentence) VALUES (?, ?, ?)").run(at, kind, sentence);
+  /** `undo` says what takes it back, for as long as that is possible. */
+  add(at: string, kind: string, sentence: string, familyIds: readonly number[], undo?: Undo): void {
+    const { lastInsertRowid } = this.db
+      .prepare("INSERT INTO history (at, kind, sentence, undo) VALUES (?, ?, ?, ?)")
+      .run(at, kind, sentence, undo ? JSON.stringify(undo) : null);
     const link = this.db.prepare("INSERT OR IGNORE INTO history_families (history_id, family_id) VALUES (?, ?)");
     for (const familyId of familyIds) link.run(lastInsertRowid, familyId);
   }
-  ofFamily(familyId: number): HistoryEvent[] {
-    return this.db
-      .prepare(
-        `SELECT h.id, h.at, h.kind, h.sentence FROM history h JOIN history_families l ON l.history_id = h.id
-         WHERE l.family_id = ? ORDER BY h.id DESC LIMIT 100`,
-      )
-      .all(familyId) as HistoryEvent[];
+  get(id: number): HistoryRow | undefined {
+    const row = this.db.prepare(`${HISTORY} WHERE h.id = ?`).get(id) as RawHistory | undefined;
+    return row && historyRow(row);
+  }
+  ofFamily(familyId: number): HistoryRow[] {
+    return (
+      this.db
+        .prepare(`${HISTORY} JOIN history_families l ON l.history_id = h.id WHERE l.family_id = ? ORDER BY h.id DESC LIMIT 100`)
+        .all(familyId) as RawHistory[]
+    ).map(historyRow);
+  }
+  /** The latest of what came with a way back. */
+  undoable(most: number): HistoryRow[] {
+    return (this.db.prepare(`${HISTORY} WHERE h.undo IS NOT NULL ORDER BY h.id DESC LIMIT ?`).all(most) as RawHistory[]).map(historyRow);
+  }
+  /** It was taken back, or cannot be any more. */
+  forgetUndo(id: number): void {
+    this.db.prepare("UPDATE history SET undo = NULL WHERE id = ?").run(id);
   }
 }

@@ -1,36 +1,56 @@
-// Runs in a worker thread: reads evidence, which may be large or hostile, so that the server goes on answering meanwhile.
+// Runs in a worker thread: reads evidence, which may be large or hostile, and sums it, so that the server goes on answering meanwhile.
+import { createHash } from "node:crypto";
+import { readFile } from "node:fs/promises";
 import { readPicture } from "../../core/evidence/image.ts";
 import { judgePicture, type Candidate, type PictureJudgement } from "../../core/evidence/picture.ts";
 import { readEvidence, type Evidence } from "../../core/evidence/read.ts";
 import { ok, type Result } from "../../core/problem.ts";
+import { serve } from "./serve.ts";
 
-export type EvidenceJob =
-  | { kind: "document"; fileName: string; bytes: Uint8Array }
-  | { kind: "picture"; bytes: Uint8Array; words: string; candidates: Candidate[] };
-export type PictureRead = PictureJudgement & { width: number; height: number };
-export type EvidenceOutcome<J extends EvidenceJob> = J extends { kind: "document" } ? Result<Evidence> : Result<PictureRead>;
+/** A font a picture may show: where its file lies, or its bytes. */
+export type PictureCandidate = Omit<Candidate, "bytes"> & ({ path: string } | { bytes: Uint8Array });
+export type EvidenceTask =
+  { kind: "document"; fileName: string; path: string } | { kind: "picture"; path: string; words: string; candidates: PictureCandidate[] };
+/** `sha256` is the sum of the file given. */
+export type DocumentRead = Evidence & { sha256: string };
+export type PictureRead = PictureJudgement & { width: number; height: number; sha256: string };
+export type EvidenceOutcome<T extends EvidenceTask> = T extends { kind: "document" } ? Result<DocumentRead> : Result<PictureRead>;
 
 /** Fonts compared lately, by their id: opened fonts stay open while their bytes are held. */
 const held = new Map<string, Uint8Array>();
 const MOST_HELD = 160;
 
-function heldBytes({ id, bytes }: Candidate): Uint8Array {
-  const known = held.get(id) ?? bytes;
+async function heldBytes(candidate: PictureCandidate): Promise<Uint8Array | undefined> {
+  const { id } = candidate;
+  const known = held.get(id) ?? ("bytes" in candidate ? candidate.bytes : await readFile(candidate.path).catch(() => undefined));
+  if (!known) return undefined;
   held.delete(id);
   if (held.size >= MOST_HELD) held.delete(held.keys().next().value!);
   held.set(id, known);
   return known;
 }
 
-function picture(bytes: Uint8Array, words: string, candidates: readonly Candidate[]): Result<PictureRead> {
+async function picture(
+  bytes: Uint8Array,
+  words: string,
+  candidates: readonly PictureCandidate[],
+): Promise<Result<Omit<PictureRead, "sha256">>> {
   const read = readPicture(bytes);
   if (!read.ok) return read;
   const { light, width, height } = read.value;
-  const fonts = candidates.map((candidate) => ({ ...candidate, bytes: heldBytes(candidate) }));
+  const fonts: Candidate[] = [];
+  for (const candidate of candidates) {
+    const own = await heldBytes(candidate);
+    if (own) fonts.push({ id: candidate.id, name: candidate.name, face: candidate.face, bytes: own });
+  }
   const judged = judgePicture(light, width, height, words, fonts);
   return judged.ok ? ok({ ...judged.value, width, height }) : judged;
 }
 
-export default async function readGiven(job: EvidenceJob): Promise<Result<Evidence> | Result<PictureRead>> {
-  return job.kind === "document" ? readEvidence(job.fileName, job.bytes) : picture(job.bytes, job.words, job.candidates);
-}
+serve<EvidenceTask, Result<DocumentRead> | Result<PictureRead>>(async (task) => {
+  const bytes = await readFile(task.path);
+  const sha256 = createHash("sha256").update(bytes).digest("hex");
+  const read: Result<Evidence | Omit<PictureRead, "sha256">> =
+    task.kind === "document" ? await readEvidence(task.fileName, bytes) : await picture(bytes, task.words, task.candidates);
+  return (read.ok ? ok({ ...read.value, sha256 }) : read) as Result<DocumentRead> | Result<PictureRead>;
+});

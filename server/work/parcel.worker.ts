@@ -1,21 +1,24 @@
-// Runs in a worker thread: takes one parcel apart, stores its files and inspects its fonts.
+// Runs in a worker thread: takes one parcel apart, stores its files and inspects its fonts; or looks whether an archive holds any font.
 import { createHash } from "node:crypto";
 import { createReadStream } from "node:fs";
-import { readFile, stat } from "node:fs/promises";
+import { stat } from "node:fs/promises";
 import { basename, extname } from "node:path";
-import type { MessagePort } from "node:worker_threads";
 import type { EarlyStyle, ParcelProgress } from "../../contract/parcel.ts";
-import { sortEntry, type EntryKind } from "../../core/archive/kinds.ts";
+import { isFontName, sortEntry, type EntryKind } from "../../core/archive/kinds.ts";
 import type { Limits } from "../../core/archive/limits.ts";
 import { safeName } from "../../core/archive/names.ts";
+import { openArchive } from "../../core/archive/open.ts";
 import { unpackArchive, type Sink, type UnpackedEntry, type UnpackProgress } from "../../core/archive/unpack.ts";
 import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";
 import { isWoff2, loadWoff2 } from "../../core/sfnt/woff2.ts";
 import { FileStore, type Batch } from "../files/files.ts";
+import { faceFacts, type FaceFacts } from "../store/faces.ts";
+import { serve } from "./serve.ts";
 
-export interface ParcelJob {
+export interface UnpackTask {
+  kind: "unpack";
   /** The files the parcel arrived as. */
   files: { name: string; path: string }[];
   filesDir: string;
@@ -23,31 +26,30 @@ export interface ParcelJob {
   staging: string;
   limits: Limits;
   password?: string | undefined;
-  progress: MessagePort;
 }
+/** Whether an archive is worth taking in, without taking it apart. */
+export interface ProbeTask {
+  kind: "probe";
+  name: string;
+  path: string;
+  staging: string;
+  limits: Limits;
+}
+export type ParcelTask = UnpackTask | ProbeTask;
 
-export interface ParcelEntry extends UnpackedEntry {
-  faces: Inspection[];
-}
-/** The text of one paper, or why there is none. */
-export interface ReadPaper {
-  sha256: string;
-  text: string;
-  cut: boolean;
-  problem: Problem | null;
-}
-export type ParcelOutcome = { ok: true; entries: ParcelEntry[]; papers: ReadPaper[] } | { ok: false; problem: Problem };
+export type ParcelOutcome = { ok: true; entries: UnpackedEntry[] } | { ok: false; problem: Problem };
+/** Why an archive is passed over; null when it holds a font, or is locked or damaged, which its parcel then says. */
+export type ProbeOutcome = string | null;
 
-/** How far it is, and the styles found since it was last told, with where their files lie for now. */
-export interface ParcelTold {
-  progress: Omit<ParcelProgress, "found">;
-  fresh: (EarlyStyle & { at: string })[];
-}
+/** How far it is, with the styles found since it was last told and where their files lie for now; and facts of the faces found. */
+export type ParcelTold = { progress: Omit<ParcelProgress, "found">; fresh: (EarlyStyle & { at: string })[] } | { faces: FaceFacts[] };
 
 /** This many styles are shown while the rest is unpacked. */
 const EARLY_STYLES = 12;
 /** Progress is told at most this often. */
 const TELL_EVERY_MS = 60;
+/** Faces are handed over in parcels of about so many characters. */
+const FACTS_TOGETHER = 200_000;
 /** A font file above this is taken for something else, not read into memory. */
 const MOST_FONT_BYTES = 128 * 1024 * 1024;
 
@@ -74,13 +76,17 @@ async function* copied(content: AsyncIterable<Uint8Array>, chunks: Uint8Array[])
 
 class Unpacking {
   private readonly batch: Batch;
-  /** What inspection made of a font's bytes, by their digest: the same bytes are inspected once. */
-  private readonly inspected = new Map<string, ReturnType<typeof inspectFont>>();
+  private readonly tell: (told: ParcelTold) => void;
+  /** What was wrong with a font's bytes, by their digest, nothing when they are sound enough: the same bytes are inspected once. */
+  private readonly inspected = new Map<string, Problem | undefined>();
+  private facts: FaceFacts[] = [];
+  private factsLength = 0;
   /** Styles found and not yet told of. */
-  fresh: ParcelTold["fresh"] = [];
+  fresh: (EarlyStyle & { at: string })[] = [];
   private foundEarly = 0;
-  constructor(batch: Batch) {
+  constructor(batch: Batch, tell: (told: ParcelTold) => void) {
     this.batch = batch;
+    this.tell = tell;
   }
 
   readonly sink: Sink = async ({ path, kind }, content) => {
@@ -92,11 +98,25 @@ class Unpacking {
       const bytes = chunks.length === 1 ? chunks[0]! : Buffer.concat(chunks);
       const unpackWoff2 = isWoff2(bytes) ? await loadWoff2() : undefined;
       const result = inspectFont(bytes, basename(path, extname(path)), unpackWoff2);
-      this.inspected.set(stored.sha256, result);
-      if (result.ok) this.early(stored, result.value);
+      this.inspected.set(stored.sha256, result.ok ? undefined : result.problem);
+      if (result.ok) {
+        this.early(stored, result.value);
+        for (const record of result.value) this.keep(faceFacts(stored.sha256, bytes.length, record));
+      }
     }
     return stored;
   };
+
+  private keep(facts: FaceFacts): void {
+    this.facts.push(facts);
+    for (const value of facts) if (typeof value === "string") this.factsLength += value.length;
+    if (this.factsLength > FACTS_TOGETHER) this.tellFacts();
+  }
+  tellFacts(): void {
+    if (this.facts.length > 0) this.tell({ faces: this.facts });
+    this.facts = [];
+    this.factsLength = 0;
+  }
 
   private early(stored: { sha256: string; path: string }, faces: readonly Inspection[]): void {
     for (const { face, family, style, fullName, verdict, ranges } of faces) {
@@ -107,10 +127,10 @@ class Unpacking {
     }
   }
 
-  withFaces(entry: UnpackedEntry): ParcelEntry {
-    const result = entry.problem || !isFont(entry.kind) ? undefined : this.inspected.get(entry.sha256);
-    if (!result) return { ...entry, faces: [] };
-    return result.ok ? { ...entry, faces: result.value } : { ...entry, faces: [], problem: result.problem };
+  /** An entry with what inspecting it found wrong. */
+  judged(entry: UnpackedEntry): UnpackedEntry {
+    const problem = entry.problem || !isFont(entry.kind) ? undefined : this.inspected.get(entry.sha256);
+    return problem ? { ...entry, problem } : entry;
   }
 
   /** A file that was dropped by itself. */
@@ -129,32 +149,31 @@ class Unpacking {
   }
 }
 
-export default async function unpackParcel(job: ParcelJob): Promise<ParcelOutcome> {
+async function unpack(job: UnpackTask, tell: (told: ParcelTold) => void): Promise<ParcelOutcome> {
   const batch = new FileStore(job.filesDir).batch();
-  const unpacking = new Unpacking(batch);
+  const unpacking = new Unpacking(batch, tell);
   let told = 0;
   const onProgress = (progress: UnpackProgress, now = performance.now()) => {
     const first = told === 0 && unpacking.fresh.length > 0;
     if (!first && now - told < TELL_EVERY_MS && progress.entriesDone !== progress.entriesTotal) return;
     if (told > 0 || first) told = now;
-    const message: ParcelTold = { progress: { ...progress, entriesTotal: progress.entriesTotal ?? null }, fresh: unpacking.fresh };
+    tell({ progress: { ...progress, entriesTotal: progress.entriesTotal ?? null }, fresh: unpacking.fresh });
     unpacking.fresh = [];
-    job.progress.postMessage(message);
   };
-  const entries: ParcelEntry[] = [];
+  const entries: UnpackedEntry[] = [];
   try {
     for (const file of job.files) {
       const alone = job.files.length === 1 && !isFont(sortEntry(file.name, await firstBytes(file.path)).kind);
       if (isArchive(file.name) || alone) {
         const prefix = job.files.length === 1 ? "" : `${file.name}/`;
         const inside = await unpackArchive(file.path, file.name, { ...job, sink: unpacking.sink, onProgress });
-        for (const entry of inside) entries.push(unpacking.withFaces({ ...entry, path: prefix + entry.path }));
-      } else entries.push(unpacking.withFaces(await unpacking.loose(file)));
+        for (const entry of inside) entries.push(unpacking.judged({ ...entry, path: prefix + entry.path }));
+      } else entries.push(unpacking.judged(await unpacking.loose(file)));
     }
     if (entries.some((entry) => isFont(entry.kind))) {
-      const papers = await readPapers(entries, batch);
+      unpacking.tellFacts();
       await batch.commit();
-      return { ok: true, entries, papers };
+      return { ok: true, entries };
     }
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
@@ -169,17 +188,22 @@ export default async function unpackParcel(job: ParcelJob): Promise<ParcelOutcom
   };
 }
 
-/** Reads every paper once, after all fonts are found. */
-async function readPapers(entries: readonly ParcelEntry[], batch: Batch): Promise<ReadPaper[]> {
-  const papers = new Map<string, ReadPaper>();
-  for (const { kind, sha256, path } of entries) {
-    const at = kind === "paper" && sha256 !== "" && !papers.has(sha256) ? batch.pathOf(sha256) : undefined;
-    if (at === undefined) continue;
-    const { paperText } = await import("../../core/clearance/paper-text.ts");
-    const read = await paperText(path, await readFile(at));
-    papers.set(sha256, read.ok ? { sha256, ...read.value, problem: null } : { sha256, text: "", cut: false, problem: read.problem });
+async function probe({ path, name, staging, limits }: ProbeTask): Promise<ProbeOutcome> {
+  try {
+    const reader = await openArchive(path, name, { staging, limits });
+    try {
+      let seen = 0;
+      for await (const entry of reader.entries()) {
+        if (isFontName(entry.name) || sortEntry(entry.name, new Uint8Array()).kind === "archive") return null;
+        if (++seen > limits.entries) return null;
+      }
+      return "There is no font in it.";
+    } finally {
+      await reader.close();
+    }
+  } catch {
+    return null;
   }
-  return [...papers.values()];
 }
 
 async function firstBytes(path: string): Promise<Uint8Array> {
@@ -187,3 +211,5 @@ async function firstBytes(path: string): Promise<Uint8Array> {
   for await (const chunk of createReadStream(path, { end: 15 }) as AsyncIterable<Buffer>) chunks.push(chunk);
   return Buffer.concat(chunks);
 }
+
+serve<ParcelTask, ParcelOutcome | ProbeOutcome, ParcelTold>((task, tell) => (task.kind === "unpack" ? unpack(task, tell) : probe(task)));

@@ -1,51 +1,84 @@
-// The worker threads that run core on large input.
+// The worker threads that run core on large or hostile input, by kind of work.
+import { stat } from "node:fs/promises";
 import { join } from "node:path";
-import { MessageChannel } from "node:worker_threads";
-import { Piscina } from "piscina";
-import type { EvidenceJob, EvidenceOutcome } from "./evidence.worker.ts";
-import type { ParcelJob, ParcelOutcome, ParcelTold } from "./parcel.worker.ts";
+import type { EvidenceOutcome, EvidenceTask } from "./evidence.worker.ts";
+import type { FontOutcome, FontTask } from "./font.worker.ts";
+import type { KitTask } from "./kit.worker.ts";
+import type { PaperOutcome, PaperTask } from "./paper.worker.ts";
+import type { ParcelOutcome, ParcelTask, ParcelTold, ProbeOutcome, ProbeTask, UnpackTask } from "./parcel.worker.ts";
+import type { PlaceOutcome, PlaceTask } from "./places.worker.ts";
+import { Threads } from "./threads.ts";
 
-const THREADS = 2;
-/** A parcel waits for the disk half of its time; another one uses the thread meanwhile. */
-const TASKS_PER_THREAD = 3;
-/** A thread that reads evidence is kept this long for the next. */
-const EVIDENCE_IDLE_MS = 60_000;
-/** How many parcels are worked on at once. */
-export const AT_ONCE = THREADS * TASKS_PER_THREAD;
+/** How many parcels are worked on at once: one waits for the disk half of its time. */
+export const AT_ONCE = 3;
+const SECOND = 1000;
+const MIB = 1024 * 1024;
 
 export class WorkPool {
-  private readonly pool: Piscina;
-  /** Started when first wanted. */
-  private readonly evidence: Piscina;
+  private readonly parcels: Threads<ParcelTask, ParcelOutcome | ProbeOutcome>;
+  /** Short papers, and long ones in a queue of their own. */
+  private readonly papers: { short: Threads<PaperTask[], PaperOutcome[]>; long: Threads<PaperTask[], PaperOutcome[]> };
+  private readonly fonts: Threads<FontTask, unknown>;
+  private readonly evidence: Threads<EvidenceTask, unknown>;
+  private readonly kits: Threads<KitTask, void>;
+  private readonly places: Threads<PlaceTask, PlaceOutcome>;
+
   constructor(workerDir: string) {
-    this.evidence = new Piscina({
-      filename: join(workerDir, "evidence.worker.mjs"),
-      ...{ minThreads: 0, maxThreads: 1, idleTimeout: EVIDENCE_IDLE_MS },
-    });
-    this.pool = new Piscina({
-      filename: join(workerDir, "parcel.worker.mjs"),
-      maxThreads: THREADS,
-      concurrentTasksPerWorker: TASKS_PER_THREAD,
-      // Started at once and kept: the first parcel does not wait for a thread to load its code.
-      minThreads: THREADS,
-    });
+    const file = (name: string) => join(workerDir, `${name}.worker.mjs`);
+    // Started at once and kept: the first parcel does not wait for a thread to load its code.
+    this.parcels = new Threads({ file: file("parcel"), most: AT_ONCE, kept: 2, memoryMib: 512 });
+    this.papers = {
+      short: new Threads({ file: file("paper"), most: 1, memoryMib: 384 }),
+      long: new Threads({ file: file("paper"), most: 1, memoryMib: 512 }),
+    };
+    this.fonts = new Threads({ file: file("font"), most: 2, memoryMib: 512 });
+    this.evidence = new Threads({ file: file("evidence"), most: 1, memoryMib: 1024, idleMs: 60 * SECOND });
+    this.kits = new Threads({ file: file("kit"), most: 1, memoryMib: 384 });
+    this.places = new Threads({ file: file("places"), most: 1, memoryMib: 512, idleMs: 120 * SECOND });
   }
 
-  /** Unpacks a parcel in a worker thread, telling how far it is. */
-  async unpack(job: Omit<ParcelJob, "progress">, onProgress: (told: ParcelTold) => void): Promise<ParcelOutcome> {
-    const { port1, port2 } = new MessageChannel();
-    port1.on("message", onProgress);
-    try {
-      return (await this.pool.run({ ...job, progress: port2 }, { transferList: [port2] })) as ParcelOutcome;
-    } finally {
-      port1.close();
-    }
+  /** Takes a parcel apart, telling how far it is and what was found. */
+  async unpack(task: Omit<UnpackTask, "kind">, onTold: (told: ParcelTold) => void): Promise<ParcelOutcome> {
+    let bytes = 0;
+    for (const { path } of task.files) bytes += (await stat(path).catch(() => ({ size: 0 }))).size;
+    const deadlineMs = 120 * SECOND + (bytes / MIB) * SECOND;
+    return (await this.parcels.run(
+      { ...task, kind: "unpack" },
+      { deadlineMs, onTold: (told) => onTold(told as ParcelTold) },
+    )) as ParcelOutcome;
   }
-  /** Reads an exported file or a picture in a worker thread. */
-  async read<J extends EvidenceJob>(job: J): Promise<EvidenceOutcome<J>> {
-    return (await this.evidence.run(job)) as EvidenceOutcome<J>;
+  /** Why an archive is passed over; null when it is worth taking in. */
+  async probe(task: Omit<ProbeTask, "kind">): Promise<ProbeOutcome> {
+    return (await this.parcels.run({ ...task, kind: "probe" }, { deadlineMs: 60 * SECOND })) as ProbeOutcome;
+  }
+  readPapers(tasks: PaperTask[], long: boolean): Promise<PaperOutcome[]> {
+    return this.papers[long ? "long" : "short"].run(tasks, { deadlineMs: (long ? 60 : 30) * SECOND });
+  }
+  async font<T extends FontTask>(task: T): Promise<FontOutcome<T>> {
+    const transfer = task.kind === "inspect" ? task.fonts.flatMap(({ source }) => ("bytes" in source ? [buffer(source.bytes)] : [])) : [];
+    return (await this.fonts.run(task, { deadlineMs: 120 * SECOND, transfer })) as FontOutcome<T>;
+  }
+  /** Reads an exported file or a picture. */
+  async read<T extends EvidenceTask>(task: T): Promise<EvidenceOutcome<T>> {
+    const candidates = task.kind === "picture" ? task.candidates : [];
+    const held = new Set(candidates.flatMap((one) => ("bytes" in one ? [buffer(one.bytes)] : [])));
+    return (await this.evidence.run(task, { deadlineMs: 180 * SECOND, transfer: [...held] })) as EvidenceOutcome<T>;
+  }
+  async makeKit(task: KitTask): Promise<void> {
+    await this.kits.run(task, { deadlineMs: 600 * SECOND });
+  }
+  /** Where fonts stand in a program's list. */
+  placesIn(task: PlaceTask): Promise<PlaceOutcome> {
+    return this.places.run(task, { deadlineMs: 60 * SECOND });
+  }
+  /** Nothing that a person waits for is being unpacked. */
+  get quiet(): boolean {
+    return this.parcels.idle;
   }
   async close(): Promise<void> {
-    await Promise.all([this.pool.destroy(), this.evidence.destroy()]);
+    const { parcels, papers, fonts, evidence, kits, places } = this;
+    await Promise.all([parcels, papers.short, papers.long, fonts, evidence, kits, places].map((threads) => threads.close()));
   }
 }
+
+const buffer = (bytes: Uint8Array): ArrayBuffer => bytes.buffer as ArrayBuffer;

@@ -202,9 +202,11 @@ test("a hundred archives in one drop are sent, unpacked and listed, each with it
   });
   await drop(...archives);
   const parcels = async () =>
-    ((await (await fetch(`${server.address}/api/parcels`)).json()) as { name: string; state: string; styles: number }[]).filter((one) =>
-      one.name.startsWith("seed-"),
-    );
+    (
+      (await (await fetch(`${server.address}/api/parcels?limit=200`)).json()) as {
+        parcels: { name: string; state: string; styles: number }[];
+      }
+    ).parcels.filter((one) => one.name.startsWith("seed-"));
   for (const end = Date.now() + 90_000; ;) {
     const all = await parcels();
     if (all.length === 100 && all.every((one) => one.state === "ready" || one.state === "failed")) break;

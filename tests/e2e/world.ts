@@ -3,7 +3,7 @@ import { copyFile, readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { fillDemo } from "../../demo/fill.ts";
 import { FamilyPage } from "../../contract/family.ts";
-import { ParcelSummary } from "../../contract/parcel.ts";
+import { ParcelPage } from "../../contract/parcel.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { Sighting } from "../../contract/sighting.ts";
 import { ROOT, type TestServer } from "./server.ts";
@@ -39,7 +39,7 @@ export async function makeWorld(server: TestServer): Promise<World> {
   if ((await readdir(downloads)).length === 0) throw new Error("The demo's downloads are missing.");
   await fillDemo(server.address, downloads);
   const { families } = FamilyPage.parse(await (await fetch(`${server.address}/api/families`)).json());
-  const arrived = ParcelSummary.array().parse(await (await fetch(`${server.address}/api/parcels`)).json());
+  const { parcels: arrived } = ParcelPage.parse(await (await fetch(`${server.address}/api/parcels`)).json());
   const parcels = Object.fromEntries(arrived.map((parcel) => [parcel.name, parcel.id]));
   const id = (name: string) => families.find((family) => family.name === name)!.id;
   const plan = PlanView.parse(await post(server, "/plans", { deviceId: 1, action: "place", familyIds: [id("Trellis Fair")] }));

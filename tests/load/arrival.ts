@@ -4,7 +4,7 @@ import { createWriteStream, mkdtempSync, openAsBlob, readFileSync, rmSync, statS
 import { once } from "node:events";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
-import { ParcelDetail, ParcelSummary } from "../../contract/parcel.ts";
+import { ParcelDetail, ParcelPage, ParcelSummary } from "../../contract/parcel.ts";
 import { ServerEvent } from "../../contract/events.ts";
 import { crc32 } from "node:zlib";
 
@@ -52,7 +52,7 @@ async function firstStyle(address: string): Promise<() => Promise<void>> {
         const event = ServerEvent.parse(JSON.parse(line.slice(6)));
         if (event.topic === "progress" && event.progress.found.length > 0) return void reader.cancel();
         if (event.topic !== "parcels") continue;
-        const parcels = ParcelSummary.array().parse(await (await fetch(`${address}/api/parcels`)).json());
+        const { parcels } = ParcelPage.parse(await (await fetch(`${address}/api/parcels`)).json());
         if (parcels[0]?.styles) return void reader.cancel();
       }
     }

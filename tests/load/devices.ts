@@ -7,7 +7,7 @@ import { PlanRequest } from "../../contract/plan.ts";
 import { inspectFont } from "../../core/inspect.ts";
 import { claimOf, type PlacedFile, type Target, type WantedStyle } from "../../core/placing/files.ts";
 import { planPlacing } from "../../core/placing/plan.ts";
-import { makeContext, thisMachine, type Context } from "../../server/context.ts";
+import { makeParts, thisMachine, type Parts } from "../../server/parts.ts";
 import { makeServices, type Services } from "../../server/services/services.ts";
 import { corpusFonts } from "./corpus.ts";
 
@@ -71,10 +71,10 @@ function fontFiles(dir: string, count: number): string[] {
   });
 }
 
-async function shelve(context: Context, paths: readonly string[]): Promise<number[]> {
-  const parcelId = context.parcels.add("fonts", [], context.now());
+async function shelve(parts: Parts, paths: readonly string[]): Promise<number[]> {
+  const parcelId = parts.parcels.add("fonts", [], parts.now());
   const families = new Set<number>();
-  const batch = context.files.batch();
+  const batch = parts.files.batch();
   for (const path of paths) {
     const bytes = readFileSync(path);
     const { sha256 } = await batch.put([bytes]);
@@ -82,18 +82,16 @@ async function shelve(context: Context, paths: readonly string[]): Promise<numbe
     if (!result.ok) continue;
     // Names of their own, so that none stands in another's way.
     const record = { ...result.value[0]!, family: basename(path, extname(path)), postScriptName: basename(path, extname(path)) };
-    context.library.addFaces(sha256, bytes.length, [record]);
-    families.add(
-      context.library.shelve({ sha256, face: 0, bytes: bytes.length, record }, parcelId, basename(path), context.now()).familyId,
-    );
+    parts.library.addFaces(sha256, bytes.length, [record]);
+    families.add(parts.library.shelve({ sha256, face: 0, family: record.family }, parcelId, basename(path), parts.now()).familyId);
   }
   await batch.commit();
-  context.parcels.setState(parcelId, "ready");
+  parts.parcels.setState(parcelId, "ready");
   return [...families];
 }
 
 interface Setting {
-  context: Context;
+  parts: Parts;
   services: Services;
   deviceId: number;
 }
@@ -103,10 +101,10 @@ async function thisComputer(workerDir: string, dir: string, home: string): Promi
   mkdirSync(dataDir, { recursive: true });
   const env = { NODE_ENV: "production" as const, PATH: process.env["PATH"], HOME: home };
   const machine = { ...thisMachine(), home, env };
-  const context = await makeContext({ dataDir, webDir: undefined, workerDir, builtInFonts: undefined, now: () => new Date(), ...machine });
-  const services = await makeServices(context);
+  const parts = await makeParts({ dataDir, webDir: undefined, workerDir, builtInFonts: undefined, now: () => new Date(), ...machine });
+  const services = await makeServices(parts);
   await services.devices.useComputer(true);
-  return { context, services, deviceId: services.devices.list()[0]!.id };
+  return { parts, services, deviceId: services.devices.list()[0]!.id };
 }
 
 /** Carries a plan of many files out, and does the same by hand under another home; both listed back by fontconfig. */
@@ -115,8 +113,8 @@ async function placing(workerDir: string, print: (line: string) => void): Promis
   for (let run = 0; run < RUNS; run++) {
     const dir = mkdtempSync(join(tmpdir(), "buvano-bench-devices-"));
     const paths = fontFiles(join(dir, "fonts"), PLACED);
-    const { context, services, deviceId } = await thisComputer(workerDir, dir, join(dir, "home"));
-    const familyIds = await shelve(context, paths);
+    const { parts, services, deviceId } = await thisComputer(workerDir, dir, join(dir, "home"));
+    const familyIds = await shelve(parts, paths);
     const plan = await services.plans.draw(PlanRequest.parse({ deviceId, action: "place", familyIds }));
     const byHand = join(dir, "other-home");
     const folder = join(byHand, ".local", "share", "fonts");

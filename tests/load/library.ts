@@ -7,20 +7,20 @@ import { join } from "node:path";
 import { FamilyPage } from "../../contract/family.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { makeApp } from "../../server/app.ts";
-import { makeContext, thisMachine, type Context } from "../../server/context.ts";
+import { makeParts, thisMachine, type Parts } from "../../server/parts.ts";
 import { makeServices } from "../../server/services/services.ts";
 import { corpusFonts } from "./corpus.ts";
 
 const STYLES = 20_000;
 
 /** Fills the shelf: every real style again and again, each time in a family of another name. */
-export function fillShelf(context: Context, styles = STYLES): void {
+export function fillShelf(parts: Parts, styles = STYLES): void {
   const real = corpusFonts().flatMap((path): Inspection[] => {
     const result = inspectFont(readFileSync(path), "font");
     return result.ok ? result.value : [];
   });
-  const parcelId = context.parcels.add("20,000 styles", [], context.now());
-  context.db.transaction(() => {
+  const parcelId = parts.parcels.add("20,000 styles", [], parts.now());
+  parts.db.transaction(() => {
     for (let i = 0; i < styles; i++) {
       const one = real[i % real.length]!;
       const round = Math.floor(i / real.length);
@@ -31,10 +31,10 @@ export function fillShelf(context: Context, styles = STYLES): void {
         fullName: `${one.fullName} ${round}`,
       };
       const sha256 = createHash("sha256").update(`${i}`).digest("hex");
-      context.library.addFaces(sha256, 50_000, [record]);
-      context.library.shelve({ sha256, face: one.face, bytes: 50_000, record }, parcelId, `${i}.ttf`, context.now());
+      parts.library.addFaces(sha256, 50_000, [record]);
+      parts.library.shelve({ sha256, face: one.face, family: record.family }, parcelId, `${i}.ttf`, parts.now());
     }
-    context.parcels.setState(parcelId, "ready");
+    parts.parcels.setState(parcelId, "ready");
   })();
 }
 
@@ -43,7 +43,7 @@ export const p95 = (times: number[]): number => times.sort((a, b) => a - b)[Math
 /** Prints the 95th percentile of each kind of question. */
 export async function benchLibrary(workerDir: string, print: (line: string) => void): Promise<void> {
   const dataDir = mkdtempSync(join(tmpdir(), "buvano-bench-library-"));
-  const context = await makeContext({
+  const parts = await makeParts({
     dataDir,
     webDir: undefined,
     workerDir,
@@ -51,9 +51,9 @@ export async function benchLibrary(workerDir: string, print: (line: string) => v
     now: () => new Date(),
     ...thisMachine(),
   });
-  const services = await makeServices(context);
-  fillShelf(context);
-  const server = makeApp(context, services).listen(0, "127.0.0.1");
+  const services = await makeServices(parts);
+  fillShelf(parts);
+  const server = makeApp(parts, services).listen(0, "127.0.0.1");
   await new Promise((resolve) => server.once("listening", resolve));
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api/families?`;
   const ask = async (query: string): Promise<number> => {

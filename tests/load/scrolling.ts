@@ -4,9 +4,10 @@ import { createHash } from "node:crypto";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { BoardQuery } from "../../contract/sighting.ts";
 import { USUAL_TRAITS, type ProgramKind, type ProgramTraits } from "../../contract/program.ts";
 import { makeApp } from "../../server/app.ts";
-import { makeContext, thisMachine, type Context } from "../../server/context.ts";
+import { makeParts, thisMachine, type Parts } from "../../server/parts.ts";
 import { makeServices, type Services } from "../../server/services/services.ts";
 import { Browser, PHONE, WIDE } from "../e2e/browser.ts";
 import { corpusFonts } from "./corpus.ts";
@@ -38,7 +39,7 @@ function run(list) {
 }`;
 
 interface Filled {
-  context: Context;
+  parts: Parts;
   services: Services;
   address: string;
 }
@@ -51,14 +52,14 @@ async function looking(
 ): Promise<void> {
   const dataDir = mkdtempSync(join(tmpdir(), "buvano-bench-scrolling-"));
   const webDir = join(workerDir, "..", "web");
-  const context = await makeContext({ dataDir, webDir, workerDir, builtInFonts, now: () => new Date(), ...thisMachine() });
-  const services = await makeServices(context);
-  const server = makeApp(context, services).listen(0, "127.0.0.1");
+  const parts = await makeParts({ dataDir, webDir, workerDir, builtInFonts, now: () => new Date(), ...thisMachine() });
+  const services = await makeServices(parts);
+  const server = makeApp(parts, services).listen(0, "127.0.0.1");
   await new Promise((resolve) => server.once("listening", resolve));
   const browser = await Browser.start(size);
   await browser.driver.manage().setTimeouts({ script: 60_000 });
   try {
-    await work({ context, services, address: `http://localhost:${(server.address() as AddressInfo).port}` }, browser);
+    await work({ parts, services, address: `http://localhost:${(server.address() as AddressInfo).port}` }, browser);
   } finally {
     await browser.quit();
     server.close();
@@ -76,13 +77,13 @@ async function scroll(browser: Browser, what: string, print: (line: string) => v
 }
 
 export async function benchScrolling(workerDir: string, print: (line: string) => void): Promise<void> {
-  await looking(workerDir, undefined, PHONE, async ({ context, services, address }, browser) => {
+  await looking(workerDir, undefined, PHONE, async ({ parts, services, address }, browser) => {
     const styles = 20_000;
-    fillShelf(context, styles);
+    fillShelf(parts, styles);
     // Every style has bytes of its own to be drawn from: the real fonts', linked under its name.
     const fonts = corpusFonts();
     for (let i = 0; i < styles; i++) {
-      const path = context.files.path(createHash("sha256").update(`${i}`).digest("hex"));
+      const path = parts.files.path(createHash("sha256").update(`${i}`).digest("hex"));
       mkdirSync(join(path, ".."), { recursive: true });
       linkOrSkip(fonts[i % fonts.length]!, path);
     }
@@ -95,14 +96,14 @@ export async function benchScrolling(workerDir: string, print: (line: string) =>
 
 /** The board of some hundred families and thirty programs, wide. */
 export async function benchBoardScrolling(workerDir: string, print: (line: string) => void): Promise<void> {
-  await looking(workerDir, join(workerDir, "..", "demo", "built-in"), WIDE, async ({ context, services, address }, browser) => {
-    fillShelf(context, 419);
+  await looking(workerDir, join(workerDir, "..", "demo", "built-in"), WIDE, async ({ parts, services, address }, browser) => {
+    fillShelf(parts, 419);
     const kinds = Object.entries(USUAL_TRAITS) as [ProgramKind, ProgramTraits][];
-    for (let i = context.devices.programs().length; i < 30; i++) {
+    for (let i = parts.devices.programs().length; i < 30; i++) {
       const [kind, traits] = kinds[i % kinds.length]!;
       services.programs.put({ deviceId: 1, name: `Desk ${i}`, kind, traits });
     }
-    const { programs, rows } = services.sightings.board();
+    const { programs, rows } = services.sightings.board(BoardQuery.parse({}));
     const start = performance.now();
     await browser.open(`${address}/sightings`);
     await browser.find("board-row");

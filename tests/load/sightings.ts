@@ -9,7 +9,7 @@ import { inspectFont } from "../../core/inspect.ts";
 import { linesOf, Menu, orderOf, type MenuFont, type MenuTraits } from "../../core/menu/menu.ts";
 import { cellState } from "../../core/menu/state.ts";
 import { USUAL_TRAITS } from "../../contract/program.ts";
-import { menuFont } from "../../core/menu/font.ts";
+import { briefOf, menuFont } from "../../core/family/brief.ts";
 import { FORTY } from "../reference/forty.ts";
 import { corpusFonts } from "./corpus.ts";
 
@@ -72,7 +72,7 @@ function pictures(print: (line: string) => void): void {
 export async function benchSightings(print: (line: string) => void): Promise<void> {
   const fonts = corpusFonts().flatMap((path): MenuFont[] => {
     const result = inspectFont(readFileSync(path), "font");
-    return result.ok ? result.value.map((record) => menuFont({ sha256: path, face: record.face, record })) : [];
+    return result.ok ? result.value.map((record) => menuFont(briefOf(record), path, record.face)) : [];
   });
   const times = Array.from({ length: RUNS }, () => board(fonts));
   print(`board of ${FAMILIES} families × ${PROGRAMS} programs over ${fonts.length} fonts: ${Math.min(...times).toFixed(0)} ms`);

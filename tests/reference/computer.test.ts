@@ -124,18 +124,19 @@ describe("this computer", () => {
 describe("a kit's scripts", () => {
   const digest = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");
   const fonts = [wren, ivy].map((path) => {
-    const bytes = new Uint8Array(readFileSync(path));
+    const bytes = readFileSync(path);
     const [family = "", style = ""] = basename(path, ".ttf").split("-");
     const menu = { id: path, family, style, legacyFamily: family, legacyStyle: style, fullName: `${family} ${style}` };
     const more = { postScriptName: "", container: "sfnt", otherNames: [], instances: [], variable: false, latin: true };
     const kind = { outlines: "ttf" as const, symbols: false, colour: false };
-    return { fileName: basename(path), sha256: digest(bytes), bytes, menu: { ...menu, ...more, ...kind } };
+    return { fileName: basename(path), sha256: digest(bytes), path, menu: { ...menu, ...more, ...kind } };
   });
   function unpackKit(): string {
     const kit = join(home, "kit of fonts");
-    for (const [path, bytes] of makeKit({ title: "Fonts", day: "2026-03-01", fonts, papers: [], profiles: [], left: [] }, digest)) {
+    for (const [path, piece] of makeKit({ title: "Fonts", day: "2026-03-01", fonts, papers: [], profiles: [], left: [] })) {
       mkdirSync(join(kit, path, ".."), { recursive: true });
-      writeFileSync(join(kit, path), bytes);
+      if ("text" in piece) writeFileSync(join(kit, path), piece.text);
+      else copyFileSync(fonts.find((font) => font.sha256 === piece.sha256)!.path, join(kit, path));
     }
     return kit;
   }

@@ -11,8 +11,7 @@ const list = createRequire(import.meta.url)("spdx-license-list/full") as Record<
 const text = (id: string): string => list[id]!.licenseText;
 const known = textsToKnow(list);
 const recogniser = new LicenceRecogniser(known);
-const read = (paper: string): string[] =>
-  readPaper({ path: "paper.txt", sha256: "", text: paper }, recogniser).statements.flatMap((one) => one.licence ?? []);
+const read = (paper: string): string[] => readPaper(paper, recogniser).statements.flatMap((one) => one.licence ?? []);
 
 test("there are those that fonts come with", () => {
   expect(known.length).toBeGreaterThan(50);

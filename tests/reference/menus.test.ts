@@ -8,7 +8,7 @@ import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { PLAIN_TRAITS, type ProgramTraits } from "../../contract/program.ts";
 import { inspectFont } from "../../core/inspect.ts";
 import { linesOf, Menu, type MenuFont } from "../../core/menu/menu.ts";
-import { menuFont } from "../../core/menu/font.ts";
+import { briefOf, menuFont } from "../../core/family/brief.ts";
 import { PracticeDevice } from "../../practice/device.ts";
 import { OpenProgram } from "../../practice/program.ts";
 import { PRACTICE_WORLD } from "../../practice/world.ts";
@@ -27,7 +27,7 @@ beforeAll(async () => {
   await device.refreshCache();
   for (const file of await device.list()) {
     const result = inspectFont(await file.read(), basename(file.fileName));
-    if (result.ok) for (const record of result.value) fonts.push(menuFont({ sha256: file.fileName, face: record.face, record }));
+    if (result.ok) for (const record of result.value) fonts.push(menuFont(briefOf(record), file.fileName, record.face));
   }
 }, 180_000);
 afterAll(() => rmSync(root, { recursive: true }));

@@ -26,7 +26,7 @@ function score(set: typeof STUDIED): Score {
   const found: Score = { right: 0, said: 0, wanted: 0, wrongYes: [], wrong: [] };
   for (const [text, answers] of set) {
     const wanted = labelled(answers);
-    const said = readSentence({ text, line: 1 });
+    const said = readSentence({ text, line: 1 }).answers;
     for (const use of USES) {
       if (wanted[use]) found.wanted++;
       if (said[use]) found.said++;

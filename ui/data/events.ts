@@ -6,13 +6,13 @@ import { setPlanProgress, setProgress } from "./progress.ts";
 
 /** Which resources each kind of change touches, by the beginnings of their paths. */
 const touched: Record<Exclude<ServerEvent["topic"], "progress" | "plan">, string[]> = {
-  parcels: ["/parcels", "/today", "/settings"],
-  families: ["/families", "/today", "/board", "/parcels"],
-  devices: ["/devices", "/families", "/today", "/plans", "/jobs", "/board", "/cells", "/programs"],
+  parcels: ["/parcels", "/today", "/settings", "/history"],
+  families: ["/families", "/today", "/board", "/parcels", "/history"],
+  devices: ["/devices", "/history", "/families", "/today", "/plans", "/jobs", "/board", "/cells", "/programs"],
   sightings: ["/board", "/cells", "/families", "/today", "/jobs"],
   practice: ["/practice"],
-  clearance: ["/families", "/jobs", "/today", "/board", "/cells", "/plans"],
-  jobs: ["/jobs", "/families", "/today", "/plans"],
+  clearance: ["/history", "/families", "/jobs", "/today", "/board", "/cells", "/plans"],
+  jobs: ["/history", "/jobs", "/families", "/today", "/plans"],
   pairing: ["/pairing"],
 };
 

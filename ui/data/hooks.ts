@@ -2,16 +2,16 @@
 import useSWR, { type SWRResponse } from "swr";
 import { z } from "zod";
 import { FamilyClearance } from "../../contract/clearance.ts";
-import { Comparison, DeviceDetail, DeviceSummary, DuplicateGroup, TabletProfiles } from "../../contract/device.ts";
-import { FamilyDetail, FamilyPage, type FamilyQuery } from "../../contract/family.ts";
+import { Comparison, DeviceDetail, DeviceFonts, DeviceSummary, DuplicateGroup, TabletProfiles } from "../../contract/device.ts";
+import { FamilyDetail, FamilyPage, HistoryEvent, type FamilyQuery } from "../../contract/family.ts";
 import { JobDetail, JobSummary, Language } from "../../contract/job.ts";
-import { ParcelDetail, ParcelSummary } from "../../contract/parcel.ts";
+import { ParcelDetail, ParcelPage } from "../../contract/parcel.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PairingView } from "../../contract/pairing.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { ProgramSummary } from "../../contract/program.ts";
 import { PracticeProgram } from "../../contract/practice.ts";
-import { Board, type BoardBy, Cell, Diagnosis } from "../../contract/sighting.ts";
+import { Board, type BoardQuery, Cell, Diagnosis } from "../../contract/sighting.ts";
 import { Settings, WatchReport } from "../../contract/settings.ts";
 import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
@@ -23,7 +23,7 @@ function useResource<S extends z.ZodType>(path: string | null, schema: S): Answe
   return useSWR<z.output<S>, ApiProblem>(path, () => get(path!, schema), { keepPreviousData: true });
 }
 
-const Parcels = z.array(ParcelSummary);
+const Events = z.array(HistoryEvent);
 const Jobs = z.array(JobSummary);
 const Languages = z.array(Language);
 const Devices = z.array(DeviceSummary);
@@ -33,17 +33,28 @@ export const useSettings = () => useResource("/settings", Settings);
 export const useWatchReport = () => useResource("/settings/watch", WatchReport);
 export const usePaper = (sha256: string) => useResource(`/papers/${sha256}`, PaperText);
 export const useToday = () => useResource("/today", Today);
-export const useParcels = () => useResource("/parcels", Parcels);
+/** Parcels that wait for somebody, or those that do not, the latest first. */
+export const useParcels = (waits: boolean, limit: number) =>
+  useResource(`/parcels?waits=${waits ? "yes" : "no"}&limit=${limit}`, ParcelPage);
+export const useUndoable = () => useResource("/history/undoable", Events);
 export const useParcel = (id: number) => useResource(`/parcels/${id}`, ParcelDetail);
 export const useDevices = () => useResource("/devices", Devices);
 export const useDevice = (id: number) => useResource(`/devices/${id}`, DeviceDetail);
+/** Fonts of a device that are fetched together; its page brings the first of them. */
+export const FONTS_PAGE = 100;
+export const useDeviceFonts = (id: number, index: number) =>
+  useResource(`/devices/${id}/fonts?from=${Math.floor(index / FONTS_PAGE) * FONTS_PAGE}&limit=${FONTS_PAGE}`, DeviceFonts);
 export const useDuplicates = (id: number) => useResource(`/devices/${id}/duplicates`, Duplicates);
 export const useComparison = (id: number, otherId: number | undefined) =>
   useResource(otherId === undefined ? null : `/devices/${id}/compare/${otherId}`, Comparison);
 export const useTabletProfiles = (id: number) => useResource(`/devices/${id}/profiles`, TabletProfiles);
 export const usePairing = () => useResource("/pairing", PairingView);
 export const usePlan = (id: number) => useResource(`/plans/${id}`, PlanView);
-export const useBoard = (by: BoardBy) => useResource(`/board?by=${by}`, Board);
+/** Rows of the board that are fetched together. */
+export const BOARD_PAGE = 60;
+/** The part of the board that holds its `index`th row; null asks nothing. */
+export const useBoard = (query: Partial<BoardQuery> | null, index = 0) =>
+  useResource(query && `/board?${searchOf({ ...query, from: Math.floor(index / BOARD_PAGE) * BOARD_PAGE, limit: BOARD_PAGE })}`, Board);
 export const useCell = (styleId: number, programId: number) => useResource(`/cells/${styleId}/${programId}`, Cell);
 /** Asked for when somebody wonders; null asks nothing. */
 export const useDiagnosis = (cell: { styleId: number; programId: number } | null) =>
@@ -60,11 +71,13 @@ export const useLanguages = () => useResource("/languages", Languages);
 /** Rows of a list of families that are fetched together. */
 export const FAMILY_PAGE = 50;
 
-export function useFamilies(query: FamilyQuery) {
+function searchOf(query: object): URLSearchParams {
   const search = new URLSearchParams();
   for (const [name, value] of Object.entries(query)) if (value !== undefined && value !== "") search.set(name, String(value));
-  return useResource(`/families?${search}`, FamilyPage);
+  return search;
 }
+/** Null asks nothing. */
+export const useFamilies = (query: FamilyQuery | null) => useResource(query && `/families?${searchOf(query)}`, FamilyPage);
 /** The part of a list that holds its `index`th family. */
 export const useFamiliesNear = (query: FamilyQuery, index: number) =>
   useFamilies({ ...query, from: Math.floor(index / FAMILY_PAGE) * FAMILY_PAGE, limit: FAMILY_PAGE });

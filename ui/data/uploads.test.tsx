@@ -43,6 +43,7 @@ const parcel = (id: number) => ({
   shelvedStyles: 0,
   shelvableStyles: 0,
   unwrappableStyles: 0,
+  beingRead: 0,
   troubles: 0,
   cleared: false,
 });

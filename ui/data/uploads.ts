@@ -1,6 +1,6 @@
 // Parcels on their way to the server.
 import { ParcelSummary } from "../../contract/parcel.ts";
-import { isFontName } from "../../core/archive/kinds.ts";
+import { parcelsOf } from "../../core/archive/arrival.ts";
 import { upload, type ApiProblem } from "./api.ts";
 import { makeStore } from "./store.ts";
 
@@ -59,14 +59,10 @@ async function send(id: number): Promise<ParcelSummary | undefined> {
 }
 export const sendAgain = (id: number): Promise<ParcelSummary | undefined> => send(id);
 
-/**
- * Sends what was dropped, one after another: each archive is a parcel of its own, loose files together are one. Resolves to the first
- * parcel.
- */
+/** Sends what was dropped, one parcel after another. Resolves to the first parcel. */
 export async function dropFiles(files: readonly File[]): Promise<ParcelSummary | undefined> {
-  const loose = files.filter((file) => isFontName(file.name) || files.length === 1 || pathOf(file).includes("/"));
-  const archives = files.filter((file) => !loose.includes(file));
-  const queue = [...(loose.length > 0 ? [loose] : []), ...archives.map((archive) => [archive])].map(enqueue);
+  const parcels = parcelsOf(files.map((file) => ({ path: pathOf(file), file })));
+  const queue = parcels.map((parcel) => enqueue(parcel.files.map(({ file }) => file)));
   let first: ParcelSummary | undefined;
   for (const id of queue) first = (await send(id)) ?? first;
   return first;

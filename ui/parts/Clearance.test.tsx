@@ -9,6 +9,7 @@ const use = (change: Partial<UseClearance>): UseClearance => ({
   by: "papers",
   reason: "“Not for sold work.” (a.txt, line 3)",
   conflict: false,
+  reading: false,
   evidence: [{ answer: "no", sentence: "Not for sold work.", where: "a.txt, line 3", paperSha256: "a", line: 3, licence: null }],
   note: "",
   ...change,

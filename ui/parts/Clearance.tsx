@@ -25,11 +25,11 @@ export function AnswerMark({ answer }: { answer: Answer }) {
   );
 }
 
-export function AnswerWords({ answer }: { answer: Answer }) {
+export function AnswerWords({ answer, reading = false }: { answer: Answer; reading?: boolean }) {
   return (
     <View className="flex-row items-center gap-2">
       <AnswerMark answer={answer} />
-      <Small className="text-ink">{ANSWER_WORDS[answer]}</Small>
+      <Small className="text-ink">{reading ? "Being read" : ANSWER_WORDS[answer]}</Small>
     </View>
   );
 }
@@ -65,14 +65,16 @@ export function ClearanceTable({ uses, more }: TableProps) {
             className="min-h-[48px] flex-row items-center justify-between gap-3 px-3 py-1 active:opacity-60"
           >
             <Strong className="min-w-0 flex-1">{USE_WORDS[one.use]}</Strong>
-            <AnswerWords answer={one.answer} />
+            <AnswerWords answer={one.answer} reading={one.reading} />
           </Pressable>
           {open === one.use ? (
             <View className="px-3 pb-3">
               {one.conflict ? (
                 <Body className="mb-2 text-warning">Its papers contradict one another. The stricter one counts until you decide.</Body>
               ) : null}
-              {one.by === "person" || one.by === "licence" || one.evidence.length === 0 ? <Body className="mb-2">{one.reason}</Body> : null}
+              {one.by === "person" || one.by === "licence" || one.reading || one.evidence.length === 0 ? (
+                <Body className="mb-2">{one.reason}</Body>
+              ) : null}
               <Evidence evidence={one.evidence} />
               {more?.(one)}
             </View>

@@ -2,6 +2,7 @@
 import { Text, View } from "react-native";
 import type { Specimen as SpecimenFacts } from "../../contract/family.ts";
 import { familyOf, useFontFace } from "../web/fontfaces.ts";
+import { useInView } from "../web/inView.ts";
 import { Small } from "./Text.tsx";
 
 interface Props {
@@ -14,11 +15,12 @@ interface Props {
 }
 
 export function Specimen({ specimen, words, size, covered = true, lines = 2 }: Props) {
-  const state = useFontFace(specimen.sha256);
+  const [place, seen] = useInView();
+  const state = useFontFace(specimen.sha256, seen);
   const own = specimen.sample !== "" && !covered;
   const shown = own ? specimen.sample : words || "Type your own words above";
   return (
-    <View style={{ minHeight: size * 1.3 }} className="justify-center overflow-hidden">
+    <View ref={place} style={{ minHeight: size * 1.3 }} className="justify-center overflow-hidden">
       {state === "refused" ? (
         <Small>This browser will not draw the font.</Small>
       ) : (

@@ -1,13 +1,13 @@
 // One device: what is the matter with it, its programs, its fonts as they were last seen, and what can be done for it.
 import { useRouter } from "expo-router";
-import { useCallback, useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import { View } from "react-native";
 import { useSWRConfig } from "swr";
 import { Adopted, DeviceDetail, Rescan, type DeviceFont } from "../../contract/device.ts";
 import { count } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
 import { FOLDER_WORDS, KIND_WORDS, READS_WORDS, SURPRISE_WORDS, when } from "../data/devices.ts";
-import { useDevice } from "../data/hooks.ts";
+import { FONTS_PAGE, useDevice, useDeviceFonts } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow, DrawerTab } from "../parts/Drawer.tsx";
@@ -112,6 +112,15 @@ function FontRow({ font }: { font: DeviceFont }) {
   );
 }
 
+/** One place in the list; those after the first part are fetched when they come near the window. */
+const FontAt = memo(function FontAt({ deviceId, index, first }: { deviceId: number; index: number; first: DeviceFont | undefined }) {
+  return first ? <FontRow font={first} /> : <FetchedFont deviceId={deviceId} index={index} />;
+});
+function FetchedFont({ deviceId, index }: { deviceId: number; index: number }) {
+  const font = useDeviceFonts(deviceId, index).data?.fonts[index % FONTS_PAGE];
+  return font ? <FontRow font={font} /> : <View className="h-[72px] border border-t-0 border-edge bg-drawer" aria-hidden />;
+}
+
 export function DeviceScreen({ id }: { id: number }) {
   const answer = useDevice(id);
   const router = useRouter();
@@ -124,8 +133,8 @@ export function DeviceScreen({ id }: { id: number }) {
       await mutate();
     }, [id, mutate]),
   );
-  const placed = device?.fonts.filter((font) => font.folder !== "built-in") ?? [];
-  const builtIn = [...new Set(device?.fonts.filter((font) => font.folder === "built-in").map((font) => font.family))];
+  const total = device?.total ?? 0;
+  const places = useMemo(() => Array.from({ length: total }, (_, index) => index), [total]);
   return (
     <ListScreen
       title={device?.name ?? "Device"}
@@ -140,9 +149,9 @@ export function DeviceScreen({ id }: { id: number }) {
           </View>
         ) : undefined
       }
-      rows={placed}
-      keyOf={(font) => `${font.folder}/${font.fileName}/${font.style}`}
-      render={(font) => <FontRow font={font} />}
+      rows={places}
+      keyOf={String}
+      render={(index) => <FontAt deviceId={id} index={index} first={device?.fonts[index]} />}
       header={
         <Loaded answer={answer} what="Looking at the device">
           {(value) => (
@@ -190,17 +199,17 @@ export function DeviceScreen({ id }: { id: number }) {
                   testID="name-program"
                 />
               </Drawer>
-              {builtIn.length > 0 ? (
+              {value.builtInFamilies.length > 0 ? (
                 <Drawer label="Came with the device" note={count(value.builtInFonts, "font")}>
                   <DrawerRow first>
-                    <Body lines={4}>{builtIn.join(", ")}</Body>
+                    <Body lines={4}>{value.builtInFamilies.join(", ")}</Body>
                   </DrawerRow>
                 </Drawer>
               ) : null}
               {value.practiceState ? <PracticeFaults device={value} state={value.practiceState} /> : null}
-              <DrawerTab label="Placed fonts" note={count(placed.length, "font")} />
+              <DrawerTab label="Placed fonts" note={count(total, "font")} />
               <View className="border-t border-edge" />
-              {placed.length === 0 ? (
+              {total === 0 ? (
                 <DrawerRow first className="border border-t-0 border-edge bg-drawer">
                   <Body>None yet. Open a family and place it here.</Body>
                 </DrawerRow>

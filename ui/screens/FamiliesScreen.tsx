@@ -6,6 +6,7 @@ import type { FaceKind, FamilyQuery, FamilySummary, Script } from "../../contrac
 import type { StationKey } from "../../contract/style.ts";
 import { count } from "../../core/words/words.ts";
 import { FAMILY_PAGE, useFamilies, useFamiliesNear, useJobs } from "../data/hooks.ts";
+import { useSettled } from "../data/settled.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
@@ -114,10 +115,11 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
   const jobs = useJobs();
   const jobNames = Object.fromEntries((jobs.data ?? []).map((one) => [String(one.id), one.name]));
   const palette = usePalette();
+  const [askedSearch, askedWords] = [useSettled(search), useSettled(words)];
   const query = useMemo(
     (): FamilyQuery => ({
-      search,
-      text: words,
+      search: askedSearch,
+      text: askedWords,
       at,
       script,
       kind,
@@ -125,7 +127,7 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
       covers: covers ? "yes" : undefined,
       pinned: pinned ? "yes" : undefined,
     }),
-    [search, words, at, script, kind, job, covers, pinned],
+    [askedSearch, askedWords, at, script, kind, job, covers, pinned],
   );
   const first = useFamilies({ ...query, from: 0, limit: FAMILY_PAGE });
   const total = first.data?.total ?? 0;

@@ -4,7 +4,7 @@ import { MonitorUp, Pin } from "../parts/icons.ts";
 import { useCallback } from "react";
 import { Pressable, View } from "react-native";
 import type { FamilyDetail, StyleDetail } from "../../contract/family.ts";
-import type { Prediction } from "../../contract/sighting.ts";
+import type { BriefPrediction } from "../../contract/sighting.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { familyKey as keyOf } from "../../core/family/group.ts";
 import { Done, send } from "../data/api.ts";
@@ -12,12 +12,14 @@ import { FOLDER_WORDS, when } from "../data/devices.ts";
 import { useFamily } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
+import { useSettled } from "../data/settled.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { ClearanceDrawer } from "./ClearanceDrawer.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { FindingList, Remarks } from "../parts/Findings.tsx";
 import { StateMark, Trail } from "../parts/Marks.tsx";
+import { PastEvent } from "./PastEvent.tsx";
 import { ReadPaper } from "../parts/ReadPaper.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
@@ -56,7 +58,7 @@ function StyleEntry({
   );
 }
 
-function ProgramEntry({ prediction, first }: { prediction: Prediction; first: boolean }) {
+function ProgramEntry({ prediction, first }: { prediction: BriefPrediction; first: boolean }) {
   return (
     <Link
       href={`/cell/${prediction.styleId}/${prediction.programId}`}
@@ -148,6 +150,11 @@ function Detail({ family }: { family: FamilyDetail }) {
     <>
       <View className="mb-5 border border-edge bg-drawer p-3">
         <Trail stations={family.trail} words />
+        {family.beingRead > 0 ? (
+          <Small className="mt-2" testID="being-read">
+            {count(family.beingRead, "paper")} still being read; until then nothing here counts as cleared.
+          </Small>
+        ) : null}
       </View>
       <About family={family} />
       {wide ? null : <WordsBar />}
@@ -200,10 +207,7 @@ function Detail({ family }: { family: FamilyDetail }) {
       ) : null}
       <Drawer label="History">
         {family.history.map((event, i) => (
-          <DrawerRow key={event.id} first={i === 0}>
-            <Body>{event.sentence}</Body>
-            <Small>{when(event.at)}</Small>
-          </DrawerRow>
+          <PastEvent key={event.id} event={event} first={i === 0} />
         ))}
       </Drawer>
     </>
@@ -212,7 +216,7 @@ function Detail({ family }: { family: FamilyDetail }) {
 
 export function FamilyScreen({ id }: { id: number }) {
   const [words] = useWords();
-  const answer = useFamily(id, words);
+  const answer = useFamily(id, useSettled(words));
   const router = useRouter();
   const placed = (answer.data?.placements.length ?? 0) > 0;
   const toLook = answer.data?.predictions.find((one) => one.state === "reopen" || one.state === "due" || one.state === "swapped");

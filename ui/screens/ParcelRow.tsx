@@ -26,7 +26,8 @@ function words(parcel: ParcelSummary): string {
             : parcel.shelvedStyles > 0
               ? "shelved"
               : "nothing to shelve";
-      return `${inside}${trouble} — ${shelf}`;
+      const reading = parcel.beingRead > 0 ? `, ${count(parcel.beingRead, "paper")} still being read` : "";
+      return `${inside}${trouble} — ${shelf}${reading}`;
     }
   }
 }

@@ -58,6 +58,7 @@ const parcel = (change: Partial<ParcelDetail>): ParcelDetail => ({
   shelvableStyles: 1,
   unwrappableStyles: 0,
   troubles: 0,
+  beingRead: 0,
   cleared: false,
   drawers: [],
   entries: [],
@@ -105,7 +106,7 @@ test("the choice between formats, notes and clearance stand where they are wante
   const noted = {
     ...drawer("Furrow", style("Regular")),
     notes: ["Capitals only."],
-    clearance: { uses: [], term: null, lapsed: false, summary: "Every use" },
+    clearance: { uses: [], term: null, lapsed: false, beingRead: 0, summary: "Every use" },
   };
   expect(what(rowsOf(parcel({ drawers: [noted], hasTwins: true }), none))).toEqual([
     "twins",

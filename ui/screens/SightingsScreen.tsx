@@ -1,10 +1,12 @@
-// The board: families or styles against programs, a mark in each cell. A phone shows one program at a time, or one family.
+// The board: families or styles against programs, a mark in each cell. A phone shows one program at a time, or one family. Only the part
+// in view is fetched.
 import { Link } from "expo-router";
-import { useState, type ReactNode } from "react";
-import { FlatList, ScrollView, View } from "react-native";
-import type { Board, BoardBy, SightingState } from "../../contract/sighting.ts";
+import { memo, useMemo, useState, type ReactNode } from "react";
+import { FlatList, ScrollView, TextInput, View } from "react-native";
+import type { Board, BoardBy, BoardQuery, SightingState } from "../../contract/sighting.ts";
 import { count } from "../../core/words/words.ts";
-import { useBoard, useJobs } from "../data/hooks.ts";
+import { BOARD_PAGE, useBoard, useFamilies, useJobs } from "../data/hooks.ts";
+import { useSettled } from "../data/settled.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { STATE_WORDS, StateMark } from "../parts/Marks.tsx";
@@ -12,20 +14,10 @@ import { Heading } from "../parts/Screen.tsx";
 import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { useWide } from "../parts/useWide.ts";
+import { usePalette } from "../theme/theme.ts";
 import { BoardGrid } from "../web/BoardGrid.tsx";
 
 type Row = Board["rows"][number];
-// Not begun with a digit: an object keeps such keys in their numbers' order.
-const keyOf = (row: Row): string => (row.styleId === null ? `f${row.familyId}` : `s${row.styleId}`);
-
-function WideBoard({ board, header }: { board: Board; header: ReactNode }) {
-  return (
-    <View className="min-h-0 flex-1 px-4 pb-4 pt-4">
-      {header}
-      <BoardGrid board={board} label={board.rows[0]?.styleId == null ? "Families against programs" : "Styles against programs"} />
-    </View>
-  );
-}
 
 const NOTHING_FITS = "Nothing fits. Choose otherwise above.";
 
@@ -36,17 +28,12 @@ interface Filter {
   state: SightingState | undefined;
 }
 
-/** The part of the board that is asked for: programs of one device, families of one job, rows that hold a state. */
-function narrowed(board: Board, filter: Filter, jobFamilies: readonly number[] | undefined): Board {
-  const shown = board.programs
-    .map((program, i) => ({ program, i }))
-    .filter(({ program }) => !filter.device || String(program.deviceId) === filter.device);
-  const rows = board.rows
-    .filter((row) => !jobFamilies || jobFamilies.includes(row.familyId))
-    .map((row) => ({ ...row, cells: shown.map(({ i }) => row.cells[i]!) }))
-    .filter((row) => !filter.state || row.cells.some((cell) => cell.state === filter.state));
-  return { programs: shown.map(({ program }) => program), rows };
-}
+const queryOf = ({ by, device, job, state }: Filter): Partial<BoardQuery> => ({
+  by,
+  device: device === undefined ? undefined : Number(device),
+  job: job === undefined ? undefined : Number(job),
+  state,
+});
 
 interface FilterProps {
   board: Board;
@@ -67,13 +54,12 @@ const RowsChoice = ({ filter, onChange, grow = false }: Omit<FilterProps, "board
 
 function Narrowing({ board, filter, onChange }: FilterProps) {
   const jobs = useJobs().data ?? [];
-  const devices = Object.fromEntries(board.programs.map((program) => [String(program.deviceId), program.deviceName]));
   return (
     <>
       <Choice
         label="Device"
         none="Every device"
-        words={devices}
+        words={Object.fromEntries(board.devices.map((device) => [String(device.id), device.name]))}
         value={filter.device}
         onChange={(device) => onChange({ ...filter, device })}
         testID="board-device"
@@ -100,37 +86,99 @@ function Narrowing({ board, filter, onChange }: FilterProps) {
   );
 }
 
-interface Entry {
-  key: string;
+interface EntryProps {
   title: string;
   note?: string;
   cell: Row["cells"][number];
 }
 
-/** One program with all rows, or one row with all programs. */
-function PhoneBoard({ board, whole, filter, onChange, heading }: FilterProps & { whole: Board; heading: ReactNode }) {
+const CellEntry = ({ title, note, cell }: EntryProps) => (
+  <Link href={`/cell/${cell.styleId}/${cell.programId}`} className="-mt-px w-full" testID="cell">
+    <View className="min-h-[56px] w-full flex-row items-center justify-between gap-3 border border-edge bg-drawer px-3">
+      <View className="min-w-0 flex-1">
+        <Strong lines={1}>{title}</Strong>
+        {note ? <Small lines={1}>{note}</Small> : null}
+      </View>
+      <StateMark state={cell.state} />
+    </View>
+  </Link>
+);
+
+/** One place in the list of one program's rows; its part is fetched when it comes near the window. */
+const CellAt = memo(function CellAt({ index, query, at }: { index: number; query: Partial<BoardQuery>; at: number }) {
+  const row = useBoard(query, index).data?.rows[index % BOARD_PAGE];
+  const cell = row?.cells[at];
+  if (!row || !cell) return <View className="-mt-px min-h-[56px] w-full border border-edge bg-drawer" aria-hidden />;
+  return <CellEntry title={row.name} cell={cell} />;
+});
+
+/** Finds the one family a phone looks along. */
+function FamilyFinder({ name, onChoose }: { name: string; onChoose: (id: number, name: string) => void }) {
+  const palette = usePalette();
+  const [typed, setTyped] = useState<string>();
+  const search = useSettled(typed);
+  const found = useFamilies(search ? { search, limit: 6 } : null).data;
+  return (
+    <View className="gap-1">
+      <TextInput
+        aria-label="The family to look along"
+        testID="board-row-search"
+        value={typed ?? name}
+        onChangeText={setTyped}
+        onFocus={() => setTyped("")}
+        placeholder={name || "Find a family"}
+        placeholderTextColor={palette.faded}
+        className="min-h-[48px] border border-edge bg-drawer px-3 font-text text-base text-ink"
+      />
+      {typed && found
+        ? found.families.map((family) => (
+            <Button
+              key={family.id}
+              label={family.name}
+              onPress={() => {
+                onChoose(family.id, family.name);
+                setTyped(undefined);
+              }}
+              testID="board-row-found"
+            />
+          ))
+        : null}
+    </View>
+  );
+}
+
+/** One program with all rows, or one family with all programs. */
+function PhoneBoard({ board, filter, onChange, heading }: FilterProps & { heading: ReactNode }) {
   const [along, setAlong] = useState<"program" | "row">("program");
   const [programId, setProgramId] = useState(board.programs[0]?.id);
-  const [rowKey, setRowKey] = useState<string>();
+  const [family, setFamily] = useState<{ id: number; name: string }>();
   const chosen = [filter.device, filter.job, filter.state].filter((one) => one !== undefined).length;
   const [narrowing, setNarrowing] = useState(chosen > 0);
+  const query = useMemo(() => queryOf(filter), [filter]);
   const at = Math.max(
     0,
     board.programs.findIndex((program) => program.id === programId),
   );
-  const row = board.rows.find((one) => keyOf(one) === rowKey) ?? board.rows[0];
-  const what = filter.by === "families" ? "One family" : "One style";
-  const entries: Entry[] =
-    along === "program"
-      ? board.rows.flatMap((one) => (one.cells[at] ? [{ key: keyOf(one), title: one.name, cell: one.cells[at] }] : []))
-      : (row?.cells ?? []).map((cell, i) => {
-          const program = board.programs[i]!;
-          return { key: String(program.id), title: program.name, note: program.deviceName, cell };
-        });
+  const first = board.rows[0];
+  const shown = family ?? (first && { id: first.familyId, name: first.name });
+  const own = useBoard(along === "row" && shown ? { ...query, state: undefined, family: shown.id } : null).data?.rows;
+  const data = useMemo(
+    (): (number | (EntryProps & { key: string }))[] =>
+      along === "program"
+        ? Array.from({ length: board.total }, (_, index) => index)
+        : (own ?? []).flatMap((row) =>
+            row.cells.map((cell, i) => {
+              const program = board.programs[i];
+              const title = row.styleId === null ? (program?.name ?? "") : `${row.name}: ${program?.name ?? ""}`;
+              return { key: `${row.styleId}/${cell.programId}`, title, note: program?.deviceName, cell };
+            }),
+          ),
+    [along, board.total, board.programs, own],
+  );
   return (
     <FlatList
-      data={entries}
-      keyExtractor={(entry) => entry.key}
+      data={data}
+      keyExtractor={(entry) => (typeof entry === "number" ? String(entry) : entry.key)}
       contentContainerClassName="px-4 pb-10 pt-4"
       ListHeaderComponent={
         <>
@@ -140,7 +188,7 @@ function PhoneBoard({ board, whole, filter, onChange, heading }: FilterProps & {
               <RowsChoice filter={filter} onChange={onChange} grow />
               <Choice
                 label="Look along"
-                words={{ program: "One program", row: what }}
+                words={{ program: "One program", row: "One family" }}
                 value={along}
                 onChange={(next) => next && setAlong(next)}
                 grow
@@ -158,67 +206,51 @@ function PhoneBoard({ board, whole, filter, onChange, heading }: FilterProps & {
                 testID="board-program"
               />
             ) : (
-              <Choice
-                label={what}
-                words={Object.fromEntries(board.rows.map((one) => [keyOf(one), one.name]))}
-                value={row && keyOf(row)}
-                onChange={setRowKey}
-                testID="board-row-choice"
-              />
+              <FamilyFinder name={shown?.name ?? ""} onChoose={(id, name) => setFamily({ id, name })} />
             )}
             {narrowing ? (
-              <Narrowing board={whole} filter={filter} onChange={onChange} />
+              <Narrowing board={board} filter={filter} onChange={onChange} />
             ) : (
               <View className="items-start">
                 <Button label="Narrow it down" hint="by device, job or state" onPress={() => setNarrowing(true)} testID="board-narrow" />
               </View>
             )}
-            {board.rows.length === 0 ? <Body>{NOTHING_FITS}</Body> : null}
+            {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}
           </View>
         </>
       }
-      renderItem={({ item: { title, note, cell } }) => (
-        <Link href={`/cell/${cell.styleId}/${cell.programId}`} className="-mt-px w-full" testID="cell">
-          <View className="min-h-[56px] w-full flex-row items-center justify-between gap-3 border border-edge bg-drawer px-3">
-            <View className="min-w-0 flex-1">
-              <Strong lines={1}>{title}</Strong>
-              {note ? <Small lines={1}>{note}</Small> : null}
-            </View>
-            <StateMark state={cell.state} />
-          </View>
-        </Link>
-      )}
+      renderItem={({ item }) => (typeof item === "number" ? <CellAt index={item} query={query} at={at} /> : <CellEntry {...item} />)}
     />
   );
 }
 
 export function SightingsScreen() {
   const [filter, setFilter] = useState<Filter>({ by: "families", device: undefined, job: undefined, state: undefined });
-  const answer = useBoard(filter.by);
+  const query = useMemo(() => queryOf(filter), [filter]);
+  const answer = useBoard(query);
   const wide = useWide();
-  const jobs = useJobs().data;
-  if (answer.data && answer.data.rows.length > 0) {
-    const board = narrowed(answer.data, filter, jobs?.find((job) => String(job.id) === filter.job)?.familyIds);
-    const rows = filter.by === "families" ? count(board.rows.length, "family", "families") : count(board.rows.length, "style");
+  const board = answer.data;
+  if (board && board.families > 0) {
+    const rows = filter.by === "families" ? count(board.total, "family", "families") : count(board.total, "style");
     const heading = <Heading title="Sightings" note={`${rows}, ${count(board.programs.length, "program")}`} />;
     return (
       <View className="min-h-0 flex-1 bg-paper" testID="sightings">
         {wide ? (
-          <WideBoard
-            board={board}
-            header={
-              <>
-                {heading}
-                <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
-                  <RowsChoice filter={filter} onChange={setFilter} />
-                  <Narrowing board={answer.data} filter={filter} onChange={setFilter} />
-                </View>
-                {board.rows.length === 0 ? <Body>{NOTHING_FITS}</Body> : null}
-              </>
-            }
-          />
+          <View className="min-h-0 flex-1 px-4 pb-4 pt-4">
+            {heading}
+            <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
+              <RowsChoice filter={filter} onChange={setFilter} />
+              <Narrowing board={board} filter={filter} onChange={setFilter} />
+            </View>
+            {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}
+            <BoardGrid
+              board={board}
+              query={query}
+              label={filter.by === "families" ? "Families against programs" : "Styles against programs"}
+            />
+          </View>
         ) : (
-          <PhoneBoard board={board} whole={answer.data} filter={filter} onChange={setFilter} heading={heading} />
+          <PhoneBoard board={board} filter={filter} onChange={setFilter} heading={heading} />
         )}
       </View>
     );

@@ -3,12 +3,11 @@ import { Link, useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { PackageOpen, SlidersHorizontal, X } from "../parts/icons.ts";
 import { Pressable, View } from "react-native";
-import type { ParcelSummary } from "../../contract/parcel.ts";
 import { PlanView, type PlanRequest } from "../../contract/plan.ts";
 import type { Today } from "../../contract/today.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
-import { useParcels, useToday, useWatchReport } from "../data/hooks.ts";
+import { useParcels, useToday, useUndoable, useWatchReport } from "../data/hooks.ts";
 import { callOff, dropFiles, sendAgain, useOutgoing, type Outgoing } from "../data/uploads.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
@@ -20,6 +19,7 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { usePalette } from "../theme/theme.ts";
 import { DropArea } from "../web/DropArea.tsx";
 import { ParcelRow } from "./ParcelRow.tsx";
+import { PastEvent } from "./PastEvent.tsx";
 
 const STUCK_WORDS: Record<string, string> = {
   sound: "Look at what is damaged",
@@ -136,6 +136,7 @@ function Groups() {
     <Loaded answer={today} what="Looking at your families">
       {(value) => (
         <>
+          <Renewing renewing={value.renewing} />
           <Terms terms={value.terms} />
           {value.groups.map((group) => (
             <Group key={group.station} group={group} />
@@ -147,27 +148,72 @@ function Groups() {
 }
 
 /** Whether a parcel still waits for someone. */
-const waits = (parcel: ParcelSummary): boolean => parcel.state !== "ready" || parcel.shelvableStyles > 0 || parcel.unwrappableStyles > 0;
-
 /** So many rows are shown before somebody asks for more. */
 const SHOWN_AT_FIRST = 20;
+const MORE = 100;
 
-function Parcels({ label, parcels }: { label: string; parcels: readonly ParcelSummary[] }) {
+function Parcels({ label, waits }: { label: string; waits: boolean }) {
   const [shown, setShown] = useState(SHOWN_AT_FIRST);
-  if (parcels.length === 0) return null;
+  const page = useParcels(waits, shown).data;
+  if (!page || page.total === 0) return null;
+  const more = page.total - page.parcels.length;
   return (
-    <Drawer label={label} note={count(parcels.length, "parcel")}>
-      {parcels.slice(0, shown).map((parcel, i) => (
+    <Drawer label={label} note={count(page.total, "parcel")}>
+      {page.parcels.map((parcel, i) => (
         <ParcelRow key={parcel.id} parcel={parcel} first={i === 0} />
       ))}
-      {parcels.length > shown ? (
+      {more > 0 ? (
         <Pressable
           role="button"
-          onPress={() => setShown(shown + 100)}
+          onPress={() => setShown(shown + MORE)}
           className="min-h-[48px] justify-center border-t border-edge px-3 active:opacity-60"
           testID="more-parcels"
         >
-          <Body className="underline">{count(parcels.length - shown, "more parcel")}</Body>
+          <Body className="underline">{count(more, "more parcel")}</Body>
+        </Pressable>
+      ) : null}
+    </Drawer>
+  );
+}
+
+/** What goes on behind the lists, while it does. */
+function Renewing({ renewing }: { renewing: Today["renewing"] }) {
+  const { unread, anew, fonts, rows } = renewing;
+  const words = [
+    unread > 0 && `${count(unread, "paper")} still being read.`,
+    anew + fonts > 0 && "Buvano learnt to read more: papers and fonts are read anew, and what was known of them is shown until then.",
+    rows > MANY_ROWS && `Lists are being brought up to date: ${count(rows, "row")} to go.`,
+  ].filter((one) => one !== false);
+  if (words.length === 0) return null;
+  return (
+    <View className="mb-4 border-l-4 border-edge bg-drawer p-3" role="status" testID="renewing">
+      {words.map((one) => (
+        <Small key={one}>{one}</Small>
+      ))}
+    </View>
+  );
+}
+/** Fewer are renewed before anybody has read that they are. */
+const MANY_ROWS = 200;
+
+/** What was done lately and can be taken back. */
+function Undoable() {
+  const events = useUndoable().data ?? [];
+  const [all, setAll] = useState(false);
+  if (events.length === 0) return null;
+  const shown = all ? events : events.slice(0, 2);
+  return (
+    <Drawer label="Can be taken back" note={count(events.length, "change")} testID="undoable">
+      {shown.map((event, i) => (
+        <PastEvent key={event.id} event={event} first={i === 0} />
+      ))}
+      {events.length > shown.length ? (
+        <Pressable
+          role="button"
+          onPress={() => setAll(true)}
+          className="min-h-[48px] justify-center border-t border-edge px-3 active:opacity-60"
+        >
+          <Body className="underline">{events.length - shown.length} more</Body>
         </Pressable>
       ) : null}
     </Drawer>
@@ -192,7 +238,7 @@ function WatchTrouble() {
 }
 
 export function TodayScreen() {
-  const parcels = useParcels();
+  const today = useToday();
   const outgoing = useOutgoing();
   const router = useRouter();
   const take = async (files: File[]) => {
@@ -215,9 +261,9 @@ export function TodayScreen() {
           {outgoing.length > SHOWN_AT_FIRST ? (
             <Small className="mb-3">And {outgoing.length - SHOWN_AT_FIRST} more wait to be sent.</Small>
           ) : null}
-          <Loaded answer={parcels} what="Looking for parcels">
-            {(list) =>
-              list.length === 0 ? (
+          <Loaded answer={today} what="Looking for parcels">
+            {({ parcels: arrived }) =>
+              arrived === 0 ? (
                 <Empty title="Nothing has arrived yet.">
                   <Body>
                     A download is unpacked for you: fonts, licence texts, previews and leftovers are told apart, and each font is checked
@@ -226,9 +272,10 @@ export function TodayScreen() {
                 </Empty>
               ) : (
                 <>
-                  <Parcels label="In: Shelve what arrived" parcels={list.filter(waits)} />
+                  <Parcels label="In: Shelve what arrived" waits />
                   <Groups />
-                  <Parcels label="Parcels already shelved" parcels={list.filter((parcel) => !waits(parcel))} />
+                  <Parcels label="Parcels already shelved" waits={false} />
+                  <Undoable />
                 </>
               )
             }

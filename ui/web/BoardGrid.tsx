@@ -2,7 +2,8 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter, type Href } from "expo-router";
 import { memo, useMemo, useRef, type CSSProperties, type MouseEvent } from "react";
-import type { Board, SightingState } from "../../contract/sighting.ts";
+import type { Board, BoardQuery, SightingState } from "../../contract/sighting.ts";
+import { BOARD_PAGE, useBoard } from "../data/hooks.ts";
 import { SeedMark, STATE_WORDS } from "../parts/Marks.tsx";
 import { usePalette } from "../theme/theme.ts";
 import type { Palette } from "../theme/palette";
@@ -36,7 +37,7 @@ const Marks = () => (
 );
 
 interface RowProps {
-  row: Row;
+  row: Row | undefined;
   /** Its place among all rows, the header's included. */
   place: number;
   top: number;
@@ -47,6 +48,14 @@ interface RowProps {
 const GridRow = memo(function GridRow({ row, place, top, columns, programs, palette }: RowProps) {
   const edge = `1px solid ${palette.edge}`;
   const link: CSSProperties = { color: palette.ink, textDecoration: "none", boxSizing: "border-box", height: "100%" };
+  // Its part of the board is on its way.
+  if (!row)
+    return (
+      <div
+        aria-hidden
+        style={{ position: "absolute", top, left: 0, width: "100%", height: ROW_HEIGHT, boxSizing: "border-box", borderTop: edge }}
+      />
+    );
   return (
     <div
       role="row"
@@ -108,13 +117,19 @@ const GridRow = memo(function GridRow({ row, place, top, columns, programs, pale
   );
 });
 
+/** One row of the board; its part is fetched when it comes into view. */
+function RowAt({ index, query, ...rest }: Omit<RowProps, "row" | "place"> & { index: number; query: Partial<BoardQuery> }) {
+  const row = useBoard(query, index).data?.rows[index % BOARD_PAGE];
+  return <GridRow row={row} place={index + 2} {...rest} />;
+}
+
 /** Rows of 58 px and columns of 128 px under and beside their names. Links lead to a family, or to a cell. */
-export function BoardGrid({ board, label }: { board: Board; label: string }) {
+export function BoardGrid({ board, query, label }: { board: Board; query: Partial<BoardQuery>; label: string }) {
   const palette = usePalette();
   const router = useRouter();
   const view = useRef<HTMLDivElement>(null);
   const common = { getScrollElement: () => view.current, overscan: 4 };
-  const rows = useVirtualizer({ ...common, count: board.rows.length, estimateSize: () => ROW_HEIGHT });
+  const rows = useVirtualizer({ ...common, count: board.total, estimateSize: () => ROW_HEIGHT });
   const columns = useVirtualizer({ ...common, horizontal: true, count: board.programs.length, estimateSize: () => COLUMN_WIDTH });
   const shown = columns.getVirtualItems();
   const range = `${shown[0]?.index}-${shown.at(-1)?.index}`;
@@ -154,7 +169,7 @@ export function BoardGrid({ board, label }: { board: Board; label: string }) {
       <div
         role="table"
         aria-label={label}
-        aria-rowcount={board.rows.length + 1}
+        aria-rowcount={board.total + 1}
         aria-colcount={board.programs.length + 1}
         style={{ position: "relative", width, height: HEADER_HEIGHT + rows.getTotalSize() }}
       >
@@ -168,7 +183,7 @@ export function BoardGrid({ board, label }: { board: Board; label: string }) {
             aria-colindex={1}
             style={{ ...head, position: "sticky", left: 0, zIndex: 1, width: NAME_WIDTH, font: SMALL, color: palette.ink }}
           >
-            {board.rows[0]?.styleId == null ? "Family" : "Style"}
+            {query.by === "styles" ? "Style" : "Family"}
           </div>
           {visible.map(({ index, start }) => {
             const program = board.programs[index];
@@ -187,10 +202,10 @@ export function BoardGrid({ board, label }: { board: Board; label: string }) {
           })}
         </div>
         {rows.getVirtualItems().map(({ index, start }) => (
-          <GridRow
+          <RowAt
             key={index}
-            row={board.rows[index]!}
-            place={index + 2}
+            index={index}
+            query={query}
             top={HEADER_HEIGHT + start}
             {...{ columns: visible, programs: board.programs, palette }}
           />

@@ -1,4 +1,4 @@
-// What every service works with, made once at start.
+// What services are made from: stores, files, the clock. Made once at start; each service is handed those it uses.
 import { mkdir } from "node:fs/promises";
 import { homedir } from "node:os";
 import { join } from "node:path";
@@ -11,8 +11,10 @@ import { LibraryStore } from "./store/library.ts";
 import { ParcelStore } from "./store/parcels.ts";
 import { PairingStore } from "./store/pairings.ts";
 import { PlanStore } from "./store/plans.ts";
+import { ReadingStore } from "./store/readings.ts";
 import { SettingsStore } from "./store/settings.ts";
 import { HistoryStore, SightingStore } from "./store/sightings.ts";
+import { ViewStore } from "./store/views.ts";
 import { WatchedStore } from "./store/watched.ts";
 
 export interface Config {
@@ -38,7 +40,7 @@ export const thisMachine = (): Pick<Config, "home" | "platform" | "env"> => ({
   env: process.env,
 });
 
-export interface Context {
+export interface Parts {
   config: Config;
   db: Db;
   parcels: ParcelStore;
@@ -52,6 +54,8 @@ export interface Context {
   watched: WatchedStore;
   clearance: ClearanceStore;
   jobs: JobStore;
+  readings: ReadingStore;
+  views: ViewStore;
   files: FileStore;
   events: EventHub;
   /** Where uploads lie until their parcel is removed. */
@@ -59,7 +63,7 @@ export interface Context {
   now(): string;
 }
 
-export async function makeContext(config: Config): Promise<Context> {
+export async function makeParts(config: Config): Promise<Parts> {
   const incoming = join(config.dataDir, "incoming");
   await mkdir(incoming, { recursive: true });
   const files = new FileStore(join(config.dataDir, "files"));
@@ -79,6 +83,8 @@ export async function makeContext(config: Config): Promise<Context> {
     watched: new WatchedStore(db),
     clearance: new ClearanceStore(db),
     jobs: new JobStore(db),
+    readings: new ReadingStore(db),
+    views: new ViewStore(db),
     files,
     events: new EventHub(),
     incoming,

@@ -1,0 +1,191 @@
+// Facts on their way into the database: faces as they are found, texts as they are read, both a few milliseconds at a time; and what an
+// older reader made, made anew in the background.
+import type { StatedLicence } from "../../core/inspect.ts";
+import type { Problem } from "../../core/problem.ts";
+import type { Parts } from "../parts.ts";
+import { derived } from "../store/database.ts";
+import type { FaceFacts } from "../store/faces.ts";
+import type { Unread } from "../store/readings.ts";
+import type { PaperOutcome, PaperTask } from "../work/paper.worker.ts";
+import type { WorkPool } from "../work/pool.ts";
+import { TaskLost } from "../work/threads.ts";
+
+const SLICE_MS = 5;
+/** Short texts read together. */
+const TOGETHER = 24;
+/** Whoever was tried so often without coming to an end is given up. */
+const MOST_ATTEMPTS = 2;
+/** Files looked at anew together. */
+const FILES_TOGETHER = 8;
+
+const aTick = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+
+/** Stores faces found by worker threads. */
+export class FactWriter {
+  private readonly uses: Pick<Parts, "db" | "library">;
+  private readonly queue: FaceFacts[] = [];
+  private writing: Promise<void> | undefined;
+  constructor(uses: Pick<Parts, "db" | "library">) {
+    this.uses = uses;
+  }
+
+  put(facts: readonly FaceFacts[]): void {
+    this.queue.push(...facts);
+    this.writing ??= this.write().finally(() => (this.writing = undefined));
+  }
+  /** Resolves once everything put so far is stored. */
+  async stored(): Promise<void> {
+    while (this.writing) await this.writing;
+  }
+
+  private async write(): Promise<void> {
+    while (this.queue.length > 0) {
+      await aTick();
+      const until = performance.now() + SLICE_MS;
+      derived(this.uses.db, () => {
+        while (this.queue.length > 0 && performance.now() < until) this.uses.library.putFaces(this.queue.splice(0, 4));
+      });
+    }
+  }
+}
+
+type Uses = Pick<Parts, "readings" | "library" | "files" | "db" | "events">;
+
+const gaveUp = (why: TaskLost["why"]): Problem => ({
+  code: "paper-unreadable",
+  message:
+    why === "memory"
+      ? "Reading this paper took more memory than a paper may."
+      : why === "overran"
+        ? "Reading this paper took longer than a paper may."
+        : "This paper could not be read.",
+  next: "Open it in another program, and note what it says.",
+});
+
+/** Reads texts that wait, short ones first; long ones in a quiet queue of their own. */
+export class TextReader {
+  private readonly uses: Uses;
+  private readonly pool: WorkPool;
+  /** Called when something was read, so that views follow. */
+  private readonly onRead: () => void;
+  private readonly running: { short: Promise<void> | undefined; long: Promise<void> | undefined } = { short: undefined, long: undefined };
+  private closed = false;
+
+  constructor(uses: Uses, pool: WorkPool, onRead: () => void) {
+    this.uses = uses;
+    this.pool = pool;
+    this.onRead = onRead;
+  }
+
+  /** Looks whether texts wait. */
+  poke(): void {
+    for (const lane of ["short", "long"] as const) {
+      if (this.running[lane] || this.closed || this.uses.readings.next(lane === "long", 1).length === 0) continue;
+      this.running[lane] = this.work(lane).finally(() => {
+        this.running[lane] = undefined;
+      });
+    }
+  }
+  /** Resolves once all short texts are read; with `long`, all. */
+  async whenRead(long = false): Promise<void> {
+    for (;;) {
+      this.poke();
+      const waits = this.running.short ?? (long ? this.running.long : undefined);
+      if (!waits) return;
+      await waits;
+    }
+  }
+
+  private async work(lane: "short" | "long"): Promise<void> {
+    const long = lane === "long";
+    for (;;) {
+      // Long ones are for when nobody waits for anything else.
+      while (long && !this.closed && (this.running.short || !this.pool.quiet)) await (this.running.short ?? wait(50));
+      if (this.closed) return;
+      const next = this.uses.readings.next(long, long ? 1 : TOGETHER);
+      if (next.length === 0) return;
+      // One that was tried before is read by itself: it may have been the one.
+      const tried = next.find((one) => one.attempts > 0);
+      await this.read(tried ? [tried] : next, long);
+    }
+  }
+
+  private async read(texts: readonly Unread[], long: boolean): Promise<void> {
+    const { readings, files } = this.uses;
+    readings.countAttempt(texts.map((one) => one.id));
+    const tasks = texts.map(({ id, key, kind, source }): PaperTask =>
+      kind === "paper"
+        ? { id, key, kind, path: source, at: files.path(key) }
+        : { id, key, kind, stated: JSON.parse(source) as StatedLicence },
+    );
+    try {
+      await this.store(await this.pool.readPapers(tasks, long));
+    } catch (error) {
+      if (this.closed || (error instanceof TaskLost && error.why === "closed")) return;
+      // Together they did not come to an end: the next round takes one of them alone. Alone and again, it is given up.
+      if (texts.length > 1 || texts[0]!.attempts + 1 < MOST_ATTEMPTS) return;
+      const [{ id, key, kind }] = texts as [Unread];
+      if (!(error instanceof TaskLost)) process.stderr.write(`Reading ${kind} ${key} failed: ${String(error)}\n`);
+      const problem = gaveUp(error instanceof TaskLost ? error.why : "died");
+      const text = kind === "paper" ? { text: { sha256: key, text: "", cut: false, problem } } : {};
+      await this.store([{ id, facts: { statements: [], terms: [], forbidsUnwrapping: null }, ...text }]);
+    }
+  }
+
+  private async store(outcomes: readonly PaperOutcome[]): Promise<void> {
+    const left = [...outcomes];
+    while (left.length > 0 && !this.closed) {
+      const until = performance.now() + SLICE_MS;
+      derived(this.uses.db, () => {
+        while (left.length > 0 && performance.now() < until) {
+          const { id, facts, text } = left.shift()!;
+          this.uses.readings.put(id, facts, text);
+        }
+      });
+      await aTick();
+    }
+    this.onRead();
+  }
+  close(): void {
+    this.closed = true;
+  }
+}
+
+const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** Looks anew at fonts whose records an older reader made: those of the newest families first. What was known goes on being shown. */
+export class FaceRenewer {
+  private readonly uses: Pick<Parts, "library" | "files">;
+  private readonly pool: WorkPool;
+  private readonly writer: FactWriter;
+  private readonly onRead: () => void;
+  private closed = false;
+  constructor(uses: Pick<Parts, "library" | "files">, pool: WorkPool, writer: FactWriter, onRead: () => void) {
+    this.uses = uses;
+    this.pool = pool;
+    this.writer = writer;
+    this.onRead = onRead;
+  }
+
+  async run(): Promise<void> {
+    const { library, files } = this.uses;
+    for (;;) {
+      const next = library.outdatedFiles(FILES_TOGETHER);
+      if (next.length === 0 || this.closed) return;
+      const fonts = next.map(({ sha256, name }) => ({ source: { path: files.path(sha256) }, name }));
+      const found = await this.pool.font({ kind: "inspect", fonts }).catch((error: unknown) => {
+        if (error instanceof TaskLost && error.why === "closed") this.closed = true;
+        return fonts.map(() => null);
+      });
+      if (this.closed) return;
+      this.writer.put(found.flatMap((one) => one?.faces ?? []));
+      await this.writer.stored();
+      // What cannot be read any more stays as it is known.
+      for (const { sha256 } of next) library.keepAsIs(sha256);
+      this.onRead();
+    }
+  }
+  close(): void {
+    this.closed = true;
+  }
+}

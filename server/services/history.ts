@@ -1,0 +1,81 @@
+// Taking things back, long after: what can be undone stands in the history, with what undoes it.
+import type { HistoryEvent } from "../../contract/family.ts";
+import { Fault, notFound } from "../fault.ts";
+import type { Parts } from "../parts.ts";
+import type { HistoryRow, Undo } from "../store/sightings.ts";
+
+type Uses = Pick<Parts, "history" | "plans" | "clearance" | "devices" | "jobs" | "parcels" | "library" | "db">;
+
+/** How each kind of thing is taken back, by whoever did it. */
+export type Undoing = { [K in Undo["kind"]]: (undo: Extract<Undo, { kind: K }>) => unknown };
+
+/** So many things that can be taken back are listed. */
+const LISTED = 12;
+
+export class HistoryService {
+  private readonly uses: Uses;
+  private readonly undoing: Undoing;
+  constructor(uses: Uses, undoing: Undoing) {
+    this.uses = uses;
+    this.undoing = undoing;
+  }
+
+  /** Whether it can still be taken back: what it was done to is as it was left. */
+  private possible(undo: Undo): boolean {
+    const { plans, clearance, devices, jobs, parcels, library } = this.uses;
+    switch (undo.kind) {
+      case "plan": {
+        const plan = plans.get(undo.id);
+        return (
+          plan !== undefined && (plan.state === "done" || plan.state === "failed") && devices.device(plan.request.deviceId) !== undefined
+        );
+      }
+      case "licence":
+        return clearance.isOnRecord(undo.id);
+      case "licence-removed":
+        return clearance.licence(undo.id) !== undefined && !clearance.isOnRecord(undo.id);
+      case "program-removed":
+        return devices.isProgramRemoved(undo.id);
+      case "job-removed":
+        return jobs.isRemoved(undo.id);
+      case "parcel-removed":
+        return parcels.get(undo.id)?.removed_at != null;
+      case "archive-cleared":
+        return parcels.get(undo.id)?.cleared_at != null && parcels.files(undo.id).length > 0;
+      case "spelling":
+        return library.spellings(undo.id).some((one) => one.key === undo.key);
+    }
+  }
+  private view({ undo, ...row }: HistoryRow): HistoryEvent {
+    return { ...row, undo: undo !== null && this.possible(undo) ? (undo.kind === "plan" ? { planId: undo.id } : {}) : null };
+  }
+
+  /** What happened to a family, the latest first. */
+  ofFamily(familyId: number): HistoryEvent[] {
+    return this.uses.history.ofFamily(familyId).map((row) => this.view(row));
+  }
+  /** The latest of what can be taken back. */
+  undoable(): HistoryEvent[] {
+    return this.uses.history
+      .undoable(LISTED * 4)
+      .map((row) => this.view(row))
+      .filter((event) => event.undo !== null)
+      .slice(0, LISTED);
+  }
+
+  /** Takes something back. Throws a `Fault` when that is not possible any more. */
+  async undo(id: number): Promise<void> {
+    const row = this.uses.history.get(id);
+    if (!row) throw notFound("entry of the history");
+    const { undo } = row;
+    if (!undo || !this.possible(undo)) {
+      throw new Fault(409, {
+        code: "undo-over",
+        message: "This cannot be taken back any more: it was taken back already, or something changed since.",
+        next: "Look at it as it is now.",
+      });
+    }
+    await (this.undoing[undo.kind] as (undo: Undo) => unknown)(undo);
+    this.uses.history.forgetUndo(id);
+  }
+}

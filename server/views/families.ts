@@ -1,0 +1,119 @@
+// The row of one family: what lists, filters, Today and the board show of it. Only the parts that are stale are worked out.
+import { conflictsOf } from "../../core/clearance/job.ts";
+import { USES } from "../../core/clearance/uses.ts";
+import { SCRIPTS } from "../../core/coverage/script-list.ts";
+import { familyKey, representative } from "../../core/family/group.ts";
+import { FACE_KINDS, type FaceKind } from "../../core/family/kind-list.ts";
+import { nameKeys } from "../../core/family/spelling.ts";
+import type { Station } from "../../core/family/stations.ts";
+import { clearedStation, inStation, placedStation, seenStation, soundStation, whereStuck } from "../../core/family/trail.ts";
+import type { Parts } from "../parts.ts";
+import type { StyleBrief } from "../store/library.ts";
+import { bitsOf, blocksOf, PARTS, type FamilyView, type StaleFamily } from "../store/views.ts";
+import type { Cells } from "./cells.ts";
+import { clearanceBrief, type Clearing } from "./clearing.ts";
+
+type Uses = Pick<Parts, "library" | "views" | "jobs" | "devices">;
+
+/** What its main style is, and whether any other is variable or coloured. */
+const kindsOfFamily = (main: StyleBrief, styles: readonly StyleBrief[]): FaceKind[] => [
+  ...new Set([
+    ...main.brief.kinds,
+    ...styles.flatMap(({ brief }) => brief.kinds.filter((kind) => kind === "variable" || kind === "colour")),
+  ]),
+];
+
+function* characters(ranges: readonly number[]): Generator<number> {
+  for (let i = 0; i < ranges.length; i += 2) for (let code = ranges[i]!; code <= ranges[i + 1]!; code++) yield code;
+}
+
+export class FamilyViews {
+  private readonly uses: Uses;
+  private readonly clearing: Clearing;
+  private readonly cells: Cells;
+  constructor(uses: Uses, clearing: Clearing, cells: Cells) {
+    this.uses = uses;
+    this.clearing = clearing;
+    this.cells = cells;
+  }
+
+  /** Renews one family's row, and takes its mark away. Pauses, as a generator, between pieces of work. */
+  *renew({ familyId, parts, seq }: StaleFamily): Generator<void> {
+    const { library, views } = this.uses;
+    const family = library.family(familyId);
+    const styles = family ? library.briefsOf(familyId) : [];
+    const best = representative(styles.map((style) => ({ ...style.brief, of: style })));
+    if (!family || !best) {
+      views.removeFamily(familyId);
+      return views.settle("family", familyId, seq);
+    }
+    yield;
+    const main = best.of;
+    const before = views.family(familyId);
+    const wanted = before && before.name === family.name ? parts : PARTS.all;
+    const row = wanted & PARTS.shelf || !before ? this.shelf(family, styles, main, before) : { ...before };
+    const trail = new Map<string, Station>((before?.trail ?? []).map((station) => [station.key, station]));
+    if (wanted & PARTS.shelf) {
+      trail.set("in", inStation(styles.length));
+      trail.set("sound", soundStation(styles.map((style) => style.brief.verdict)));
+    }
+    let lapseChanged = false;
+    if (wanted & PARTS.clearance) {
+      yield;
+      const { read, clearance } = this.clearing.of(familyId)!;
+      row.clearance = clearanceBrief(family.name, read, clearance);
+      row.cleared = bitsOf(
+        USES,
+        clearance.uses.filter((one) => one.answer === "yes" || one.answer === "credit").map((one) => one.use),
+      );
+      row.ending = clearance.lapsed ? 1 : clearance.term?.state === "ending" ? 2 : 0;
+      row.beingRead = clearance.beingRead;
+      lapseChanged = (row.ending === 1) !== (before?.ending === 1);
+      trail.set("cleared", clearedStation(clearance, conflictsOf(clearance, this.uses.jobs.of(familyId))));
+    }
+    if (wanted & PARTS.cells || lapseChanged) {
+      yield;
+      const found = this.cells.ofFamily(styles, main.id);
+      yield;
+      views.putCells(familyId, found.styles, found.family);
+      trail.set("placed", placedStation(this.uses.devices.devicesOf(familyId).length));
+      trail.set("seen", seenStation(found.states));
+    }
+    row.trail = (["in", "sound", "cleared", "placed", "seen"] as const).map((key) => trail.get(key)!);
+    row.stuckAt = whereStuck(row.trail);
+    views.putFamily(row);
+    // What devices show of its fonts says that its licence has ended.
+    if (lapseChanged) views.markNamesOf(familyId);
+    views.settle("family", familyId, seq);
+  }
+
+  private shelf(
+    family: { id: number; name: string; pinned: boolean },
+    styles: readonly StyleBrief[],
+    main: StyleBrief,
+    before: FamilyView | undefined,
+  ): FamilyView {
+    const { brief, sha256, face } = main;
+    if (before?.specimen.sha256 !== sha256 || before.specimen.face !== face)
+      this.uses.views.putCoverage(family.id, blocksOf(characters(this.uses.library.rangesOf(sha256, face))));
+    return {
+      stuckAt: null,
+      cleared: 0,
+      ending: 0,
+      beingRead: 0,
+      trail: [],
+      clearance: { lapsed: false, term: undefined, beingRead: 0, uses: [], summary: "", creditLine: "" },
+      ...before,
+      familyId: family.id,
+      name: family.name,
+      nameKey: familyKey(family.name),
+      pinned: family.pinned,
+      scripts: bitsOf(SCRIPTS, brief.scripts),
+      kinds: bitsOf(FACE_KINDS, kindsOfFamily(main, styles)),
+      styles: styles.length,
+      mainStyle: main.id,
+      specimen: { sha256, face, container: brief.container, rightToLeft: brief.rightToLeft, sample: brief.sample },
+      ...nameKeys(family.name),
+    };
+  }
+}

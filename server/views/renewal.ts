@@ -1,0 +1,99 @@
+// Renews stale rows of views, a few milliseconds at a time, so that the server answers in between. Whoever changed something may wait
+// until what it changed is fresh.
+import type { Parts } from "../parts.ts";
+import { derived } from "../store/database.ts";
+import type { FamilyView } from "../store/views.ts";
+import type { DeviceViews } from "./devices.ts";
+import type { FamilyViews } from "./families.ts";
+import type { ParcelViews } from "./parcels.ts";
+
+/** So long one slice of work may hold the thread. */
+const SLICE_MS = 6;
+
+export class Renewal {
+  private readonly uses: Pick<Parts, "db" | "views">;
+  private readonly families: FamilyViews;
+  private readonly parcels: ParcelViews;
+  private readonly devices: DeviceViews;
+  private current: Generator<void> | undefined;
+  private scheduled = false;
+  private closed = false;
+  private waiting: (() => void)[] = [];
+
+  constructor(uses: Pick<Parts, "db" | "views">, families: FamilyViews, parcels: ParcelViews, devices: DeviceViews) {
+    this.uses = uses;
+    this.families = families;
+    this.parcels = parcels;
+    this.devices = devices;
+  }
+
+  /** The next piece of work; undefined when every row is fresh. */
+  private next(): Generator<void> | undefined {
+    const { views } = this.uses;
+    // Names first: what they find out may concern families.
+    const name = views.staleName();
+    if (name) return this.devices.renew(name);
+    const family = views.staleFamily();
+    if (family) return this.families.renew(family);
+    const parcel = views.staleParcel();
+    return parcel && this.parcels.renew(parcel);
+  }
+
+  /** Looks whether something is stale, and sees to it that it is renewed. */
+  poke(): void {
+    if (this.scheduled || this.closed) return;
+    if (this.current === undefined && this.uses.views.isFresh()) return this.done();
+    this.scheduled = true;
+    setImmediate(() => this.slice());
+  }
+
+  private slice(): void {
+    this.scheduled = false;
+    if (this.closed) return;
+    const until = performance.now() + SLICE_MS;
+    derived(this.uses.db, () => {
+      do {
+        this.current ??= this.next();
+        if (!this.current) return;
+        if (this.current.next().done) this.current = undefined;
+      } while (performance.now() < until);
+    });
+    this.poke();
+  }
+  private done(): void {
+    for (const tell of this.waiting.splice(0)) tell();
+  }
+
+  /** Resolves once every row is fresh, or after `mostMs`; to whether it is. */
+  settle(mostMs = Infinity): Promise<boolean> {
+    if (this.closed || (this.current === undefined && this.uses.views.isFresh())) return Promise.resolve(true);
+    return new Promise((resolve) => {
+      const timer = mostMs === Infinity ? undefined : setTimeout(() => resolve(false), mostMs);
+      this.waiting.push(() => {
+        clearTimeout(timer);
+        resolve(true);
+      });
+      this.poke();
+    });
+  }
+
+  /** Renews one row now, if it is stale: for whoever is about to read that one. */
+  freshen(what: "family" | "parcel", id: number): void {
+    const { views } = this.uses;
+    const family = what === "family" ? views.staleFamily(id) : undefined;
+    const parcel = what === "parcel" ? views.staleParcel(id) : undefined;
+    const work = family ? this.families.renew(family) : parcel ? this.parcels.renew(parcel) : undefined;
+    if (work) derived(this.uses.db, () => void [...work]);
+  }
+
+  /** One family's row, fresh; undefined when it has none. */
+  family(id: number): FamilyView | undefined {
+    this.freshen("family", id);
+    return this.uses.views.family(id);
+  }
+
+  close(): void {
+    this.closed = true;
+    this.done();
+  }
+}

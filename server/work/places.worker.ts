@@ -1,0 +1,72 @@
+// Runs in a worker thread: works out where fonts stand in a program's list, which may hold thousands. Reads the library's database, and
+// keeps a list until what its program finds changes.
+import Database from "better-sqlite3";
+import type { Folder } from "../../contract/device.ts";
+import { menuFont, type Brief } from "../../core/family/brief.ts";
+import { linesOf, Menu, type MenuFont, type MenuPlace, type MenuTraits } from "../../core/menu/menu.ts";
+import { serve } from "./serve.ts";
+
+export interface PlaceTask {
+  /** The database's file. */
+  library: string;
+  /** Changes when what the program finds may have changed. */
+  stamp: string;
+  program: { id: number; deviceId: number; slug: string; traits: MenuTraits & { reads: readonly Folder[] } };
+  fonts: MenuFont[];
+}
+/** For each font asked about: where it stands, or would stand if it were listed. */
+export type PlaceOutcome = { listed: boolean; place: MenuPlace }[];
+
+const MOST_KEPT = 12;
+interface List {
+  stamp: string;
+  fonts: MenuFont[];
+  menu: Menu;
+  ids: Set<string>;
+}
+const kept = new Map<number, List>();
+let database: { path: string; db: Database.Database } | undefined;
+
+function read({ library, program }: PlaceTask): MenuFont[] {
+  if (database?.path !== library) {
+    database?.db.close();
+    database = { path: library, db: new Database(library, { readonly: true }) };
+  }
+  const rows = database.db
+    .prepare(
+      `SELECT o.folder, o.file_name AS fileName, f.sha256, f.face, f.brief FROM observed_fonts o JOIN faces f ON f.sha256 = o.sha256
+       WHERE o.device_id = ? AND o.is_on = 1 AND o.is_visible = 1 AND f.verdict <> 'refused'`,
+    )
+    .all(program.deviceId) as { folder: Folder; fileName: string; sha256: string; face: number; brief: string }[];
+  const { reads } = program.traits;
+  return rows
+    .filter(({ folder, fileName }) =>
+      folder === "own" ? reads.includes("own") && fileName.startsWith(`${program.slug}/`) : folder === "built-in" || reads.includes(folder),
+    )
+    .map(({ brief, sha256, face }) => menuFont(JSON.parse(brief) as Brief, sha256, face));
+}
+
+function listOf(task: PlaceTask): List {
+  const known = kept.get(task.program.id);
+  if (known?.stamp === task.stamp) return known;
+  const fonts = read(task);
+  const list = { stamp: task.stamp, fonts, menu: new Menu(fonts, task.program.traits), ids: new Set(fonts.map((font) => font.id)) };
+  kept.delete(task.program.id);
+  if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
+  kept.set(task.program.id, list);
+  return list;
+}
+
+serve<PlaceTask, PlaceOutcome>((task) => {
+  const { traits } = task.program;
+  const { fonts, menu, ids } = listOf(task);
+  return Promise.resolve(
+    task.fonts.map((wanted) => {
+      const listed = ids.has(wanted.id) && linesOf(wanted, traits).length > 0;
+      // A font the program refuses has no place; where it would be is shown by its names all the same.
+      const plain = { container: "sfnt", variable: false, colour: false, symbols: false };
+      const shown: MenuFont = { ...wanted, ...plain, outlines: traits.formats[0] ?? wanted.outlines };
+      return { listed, place: (listed ? menu : new Menu([...fonts, shown], traits)).place(listed ? wanted : shown)! };
+    }),
+  );
+});
