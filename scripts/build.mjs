@@ -1,6 +1,7 @@
 // Builds what runs: the server, its workers and the command line by esbuild; the interface by Expo's exporter.
-import { existsSync, readdirSync, renameSync, rmSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 import { buildDir, root, run, say, unlessDone } from "./setup.mjs";
 
 const nodeSources = ["server", "contract", "core", "practice", "cli", "demo", "scripts/build.mjs", "package-lock.json"];
@@ -21,6 +22,8 @@ const webSources = [
 const entries = {
   main: "server/main.ts",
   cli: "cli/main.ts",
+  // The pool by itself, for whoever tries it without a server.
+  pool: "server/work/pool.ts",
   "parcel.worker": "server/work/parcel.worker.ts",
   "evidence.worker": "server/work/evidence.worker.ts",
   "paper.worker": "server/work/paper.worker.ts",
@@ -59,6 +62,18 @@ export async function buildNode() {
   });
 }
 
+/** Lays compressed copies beside files that gain by it, as browsers ask for them: brotli and gzip. */
+function compressUnder(folder) {
+  for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+    if (!entry.isFile() || !/\.(js|css|html|json|svg|ttf)$/.test(entry.name)) continue;
+    const path = join(entry.parentPath, entry.name);
+    const bytes = readFileSync(path);
+    const params = { [constants.BROTLI_PARAM_QUALITY]: 11, [constants.BROTLI_PARAM_SIZE_HINT]: bytes.length };
+    writeFileSync(`${path}.br`, brotliCompressSync(bytes, { params }));
+    writeFileSync(`${path}.gz`, gzipSync(bytes, { level: 9 }));
+  }
+}
+
 /** Exports the interface into build/web. */
 export async function buildWeb() {
   await unlessDone("web", webSources, "build/web/index.html", () => {
@@ -69,6 +84,7 @@ export async function buildWeb() {
       env: { ...process.env, CI: "1", EXPO_OFFLINE: "1", EXPO_NO_TELEMETRY: "1", NODE_ENV: "production" },
     });
     if (!readdirSync(fresh).includes("index.html")) throw new Error("The exporter left no index.html.");
+    compressUnder(fresh);
     rmSync(join(buildDir, "web"), { recursive: true, force: true });
     renameSync(fresh, join(buildDir, "web"));
   });

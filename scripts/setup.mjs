@@ -2,7 +2,7 @@
 import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
+import { join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
 
 export const root = fileURLToPath(new URL("..", import.meta.url));
@@ -32,7 +32,7 @@ function* filesUnder(path) {
 export function digest(paths) {
   const hash = createHash("sha256").update(process.version);
   for (const path of paths) {
-    for (const file of filesUnder(join(root, path))) hash.update(file).update(readFileSync(file));
+    for (const file of filesUnder(join(root, path))) hash.update(relative(root, file)).update(readFileSync(file));
   }
   return hash.digest("hex");
 }

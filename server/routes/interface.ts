@@ -1,15 +1,27 @@
-// Serves the built interface.
+// Serves the built interface: files compressed when it was built, and kept by browsers under the digests in their names.
 import { join } from "node:path";
-import express, { type Express } from "express";
+import type { Express } from "express";
+import expressStaticGzip from "express-static-gzip";
+
+const YEAR_S = 31_536_000;
 
 /** `screens`: addresses that are screens of the app. */
 export function serveInterface(app: Express, webDir: string | undefined, screens = /^\/(?!.*\.[a-z0-9]+$)/i): void {
   if (!webDir) return;
-  // Built files carry a digest in their names, so they never change under one.
-  app.use("/_expo", express.static(join(webDir, "_expo"), { immutable: true, maxAge: "1y" }));
-  app.use("/assets", express.static(join(webDir, "assets"), { immutable: true, maxAge: "1y" }));
-  app.use(express.static(webDir, { index: false }));
-  app.get(screens, (_request, response) => {
-    response.set("cache-control", "no-store").sendFile(join(webDir, "index.html"));
+  const compressed = (folder: string, maxAge: number, immutable: boolean) =>
+    expressStaticGzip(join(webDir, folder), {
+      enableBrotli: true,
+      orderPreference: ["br", "gz"],
+      index: false,
+      serveStatic: { maxAge: maxAge * 1000, immutable },
+    });
+  app.use("/_expo", compressed("_expo", YEAR_S, true));
+  app.use("/assets", compressed("assets", YEAR_S, true));
+  const pages = compressed("", 0, false);
+  app.use(pages);
+  app.get(screens, (request, response, next) => {
+    response.set("cache-control", "no-store");
+    request.url = "/index.html";
+    pages(request, response, next);
   });
 }

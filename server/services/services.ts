@@ -10,6 +10,7 @@ import { FamilyViews } from "../views/families.ts";
 import { ParcelViews } from "../views/parcels.ts";
 import { Renewal } from "../views/renewal.ts";
 import { WorkPool } from "../work/pool.ts";
+import { TaskLost } from "../work/threads.ts";
 import { ClearanceService } from "./clearance.ts";
 import { DeviceService } from "./devices.ts";
 import { EvidenceService } from "./evidence.ts";
@@ -150,7 +151,9 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     await renewal.settle();
     await faces.run();
   })();
-  begun.catch((error: unknown) => process.stderr.write(`Looking around failed: ${String(error)}\n`));
+  begun.catch((error: unknown) => {
+    if (!(error instanceof TaskLost && error.why === "closed")) process.stderr.write(`Looking around failed: ${String(error)}\n`);
+  });
 
   return {
     ...{

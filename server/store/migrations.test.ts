@@ -1,9 +1,17 @@
 // A library written by an older Buvano is brought up to date with everything in it; one written by a newer one is left alone.
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { gunzipSync } from "node:zlib";
 import { afterAll, expect, test } from "@jest/globals";
 import Database from "better-sqlite3";
+import { textsToKnow } from "../../core/clearance/licences.ts";
+import { readFont, readPaper } from "../../core/clearance/read.ts";
+import { LicenceRecogniser } from "../../core/clearance/spdx.ts";
+import type { StatedLicence } from "../../core/inspect.ts";
+import { makeParts, thisMachine } from "../parts.ts";
+import { renewalOf } from "../trial-views.ts";
 import { ClearanceStore, JobStore } from "./clearance.ts";
 import { openDatabase } from "./database.ts";
 import { LibraryStore } from "./library.ts";
@@ -147,3 +155,70 @@ test("a job keeps its families when it is changed, forgets those that are gone, 
   expect(store.get(id)!.name).toBe("Labels");
   db.close();
 });
+
+test("a whole library of the version before loses nothing, and its lists come out as that version showed them", async () => {
+  const fixture = (name: string) => readFileSync(join(process.cwd(), "tests", "fixtures", "library-7", name));
+  const dataDir = join(dir, "whole");
+  mkdirSync(dataDir);
+  const old = new Database(join(dataDir, "library.db"));
+  old.pragma("foreign_keys = OFF");
+  old.exec(gunzipSync(fixture("library.sql.gz")).toString());
+  old.pragma("user_version = 7");
+  const tables = old.prepare("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%'").pluck().all() as string[];
+  const columns = new Map(
+    tables.map((table) => [table, (old.pragma(`table_info(${table})`) as { name: string }[]).map((one) => one.name).join()]),
+  );
+  const rows = (db: Database.Database) =>
+    Object.fromEntries(tables.map((table) => [table, db.prepare(`SELECT ${columns.get(table)} FROM ${table} ORDER BY 1, 2`).all()]));
+  const before = rows(old);
+  old.close();
+
+  const nowhere = { webDir: undefined, workerDir: "", builtInFonts: undefined };
+  const parts = await makeParts({ dataDir, ...nowhere, now: () => new Date("2026-11-26T08:00:00Z"), ...thisMachine() });
+  expect(rows(parts.db)).toEqual(before);
+
+  // What the version before worked out of texts at each start is read once: here as its worker would.
+  const known = new LicenceRecogniser(
+    textsToKnow(createRequire(import.meta.url)("spdx-license-list/full") as Parameters<typeof textsToKnow>[0]),
+  );
+  for (const one of [...parts.readings.next(false, 500), ...parts.readings.next(true, 500)]) {
+    const text = parts.readings.paperText(one.key)?.text ?? "";
+    parts.readings.put(one.id, one.kind === "font" ? readFont(JSON.parse(one.source) as StatedLicence, known) : readPaper(text, known));
+  }
+  const { renewal } = renewalOf(parts);
+  await renewal.settle();
+  interface Shown {
+    families: {
+      name: string;
+      trail: { key: string; words: string }[];
+      at: string | null;
+      styles: number;
+      pinned: boolean;
+      uses: [string, string][];
+    }[];
+    board: { rows: { name: string; cells: { programId: number; state: string }[] }[] };
+    parcels: { name: string; styles: number; shelvedStyles: number; shelvableStyles: number; troubles: number }[];
+  }
+  const shown = JSON.parse(fixture("expected.json").toString()) as Shown;
+  const all = parts.views.families({ uses: [], pinned: false, codePoints: [] }, 0, 100).rows;
+  expect(
+    all.map((row) => [row.name, row.stuckAt, row.styles, row.pinned, row.trail, row.clearance.uses.map((one) => [one.use, one.answer])]),
+  ).toEqual(shown.families.map((row) => [row.name, row.at, row.styles, row.pinned, row.trail, row.uses]));
+  for (const [i, row] of shown.board.rows.entries()) {
+    const cells = new Map(parts.views.familyCells(all[i]!.familyId).map((cell) => [cell.programId, cell.state]));
+    expect([row.name, row.cells.map((cell) => cells.get(cell.programId) ?? "not-here")]).toEqual([
+      row.name,
+      row.cells.map((cell) => cell.state),
+    ]);
+  }
+  expect(parts.views.parcels(undefined, 0, 100).rows).toMatchObject(
+    shown.parcels.map(({ name, styles, shelvedStyles, shelvableStyles, troubles }) => ({
+      name,
+      styles,
+      shelvedStyles,
+      shelvableStyles,
+      troubles,
+    })),
+  );
+  parts.db.close();
+}, 60_000);

@@ -410,9 +410,11 @@ export class ViewStore {
         : this.db.prepare(`${columns} WHERE parcel_id = ?`).get(id)
     ) as { parcelId: number; seq: number } | undefined;
   }
-  staleName(): { nameKey: string; seq: number } | undefined {
-    return this.db.prepare("SELECT name_key AS nameKey, seq FROM stale_names LIMIT 1").get() as
-      { nameKey: string; seq: number } | undefined;
+  staleName(nameKey?: string): { nameKey: string; seq: number } | undefined {
+    const columns = "SELECT name_key AS nameKey, seq FROM stale_names";
+    return (
+      nameKey === undefined ? this.db.prepare(`${columns} LIMIT 1`).get() : this.db.prepare(`${columns} WHERE name_key = ?`).get(nameKey)
+    ) as { nameKey: string; seq: number } | undefined;
   }
   markFamily(familyId: number, parts: number): void {
     this.db
@@ -447,7 +449,8 @@ export class ViewStore {
         ON CONFLICT (family_id) DO UPDATE SET parts = 7, seq = seq + 1;
       INSERT INTO stale_parcels (parcel_id) SELECT id FROM parcels WHERE true ON CONFLICT (parcel_id) DO UPDATE SET seq = seq + 1;
       INSERT INTO stale_names (name_key) SELECT DISTINCT f.family_key FROM observed_fonts o JOIN faces f ON f.sha256 = o.sha256 WHERE true
-        ON CONFLICT (name_key) DO UPDATE SET seq = seq + 1;`);
+        ON CONFLICT (name_key) DO UPDATE SET seq = seq + 1;
+      INSERT INTO stale_names (name_key) VALUES ('') ON CONFLICT (name_key) DO UPDATE SET seq = seq + 1;`);
   }
   /** Takes a mark away, unless it was set again meanwhile. */
   settle(what: "family" | "parcel" | "name", key: number | string, seq: number): void {

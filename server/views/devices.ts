@@ -29,6 +29,7 @@ export class DeviceViews {
       rows.push(...(nameKey === "" ? own.map((file) => unreadable(file)) : this.rows(nameKey, deviceId, own, duplicates)));
       yield;
     }
+    if (views.staleName(nameKey)?.seq !== seq) return;
     views.putDeviceFonts(nameKey, rows);
     views.putDuplicates(nameKey, duplicates);
     views.markRivals(nameKey);

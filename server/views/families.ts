@@ -37,7 +37,10 @@ export class FamilyViews {
     this.cells = cells;
   }
 
-  /** Renews one family's row, and takes its mark away. Pauses, as a generator, between pieces of work. */
+  /**
+   * Renews one family's row, and takes its mark away. Pauses, as a generator, between pieces of work; everything is written at the end, and
+   * nothing when the family was marked again meanwhile: then its turn comes once more.
+   */
   *renew({ familyId, parts, seq }: StaleFamily): Generator<void> {
     const { library, views } = this.uses;
     const family = library.family(familyId);
@@ -51,7 +54,9 @@ export class FamilyViews {
     const main = best.of;
     const before = views.family(familyId);
     const wanted = before && before.name === family.name ? parts : PARTS.all;
-    const row = wanted & PARTS.shelf || !before ? this.shelf(family, styles, main, before) : { ...before };
+    const row = wanted & PARTS.shelf || !before ? shelfPart(family, styles, main, before) : { ...before };
+    const redrawn = before?.specimen.sha256 !== main.sha256 || before.specimen.face !== main.face;
+    const blocks = redrawn ? blocksOf(characters(library.rangesOf(main.sha256, main.face))) : undefined;
     const trail = new Map<string, Station>((before?.trail ?? []).map((station) => [station.key, station]));
     if (wanted & PARTS.shelf) {
       trail.set("in", inStation(styles.length));
@@ -71,49 +76,52 @@ export class FamilyViews {
       lapseChanged = (row.ending === 1) !== (before?.ending === 1);
       trail.set("cleared", clearedStation(clearance, conflictsOf(clearance, this.uses.jobs.of(familyId))));
     }
+    let found: ReturnType<Cells["ofFamily"]> | undefined;
     if (wanted & PARTS.cells || lapseChanged) {
       yield;
-      const found = this.cells.ofFamily(styles, main.id);
-      yield;
-      views.putCells(familyId, found.styles, found.family);
+      found = this.cells.ofFamily(styles, main.id);
       trail.set("placed", placedStation(this.uses.devices.devicesOf(familyId).length));
       trail.set("seen", seenStation(found.states));
     }
     row.trail = (["in", "sound", "cleared", "placed", "seen"] as const).map((key) => trail.get(key)!);
     row.stuckAt = whereStuck(row.trail);
-    views.putFamily(row);
+    yield;
+    if (views.staleFamily(familyId)?.seq !== seq) return;
+    // A pin is written through at once, without a mark.
+    views.putFamily({ ...row, pinned: library.family(familyId)!.pinned });
+    if (blocks) views.putCoverage(familyId, blocks);
+    if (found) views.putCells(familyId, found.styles, found.family);
     // What devices show of its fonts says that its licence has ended.
     if (lapseChanged) views.markNamesOf(familyId);
     views.settle("family", familyId, seq);
   }
+}
 
-  private shelf(
-    family: { id: number; name: string; pinned: boolean },
-    styles: readonly StyleBrief[],
-    main: StyleBrief,
-    before: FamilyView | undefined,
-  ): FamilyView {
-    const { brief, sha256, face } = main;
-    if (before?.specimen.sha256 !== sha256 || before.specimen.face !== face)
-      this.uses.views.putCoverage(family.id, blocksOf(characters(this.uses.library.rangesOf(sha256, face))));
-    return {
-      stuckAt: null,
-      cleared: 0,
-      ending: 0,
-      beingRead: 0,
-      trail: [],
-      clearance: { lapsed: false, term: undefined, beingRead: 0, uses: [], summary: "", creditLine: "" },
-      ...before,
-      familyId: family.id,
-      name: family.name,
-      nameKey: familyKey(family.name),
-      pinned: family.pinned,
-      scripts: bitsOf(SCRIPTS, brief.scripts),
-      kinds: bitsOf(FACE_KINDS, kindsOfFamily(main, styles)),
-      styles: styles.length,
-      mainStyle: main.id,
-      specimen: { sha256, face, container: brief.container, rightToLeft: brief.rightToLeft, sample: brief.sample },
-      ...nameKeys(family.name),
-    };
-  }
+/** What follows from its styles alone; the rest stays as it was. */
+function shelfPart(
+  family: { id: number; name: string; pinned: boolean },
+  styles: readonly StyleBrief[],
+  main: StyleBrief,
+  before: FamilyView | undefined,
+): FamilyView {
+  const { brief, sha256, face } = main;
+  return {
+    stuckAt: null,
+    cleared: 0,
+    ending: 0,
+    beingRead: 0,
+    trail: [],
+    clearance: { lapsed: false, term: undefined, beingRead: 0, uses: [], summary: "", creditLine: "" },
+    ...before,
+    familyId: family.id,
+    name: family.name,
+    nameKey: familyKey(family.name),
+    pinned: family.pinned,
+    scripts: bitsOf(SCRIPTS, brief.scripts),
+    kinds: bitsOf(FACE_KINDS, kindsOfFamily(main, styles)),
+    styles: styles.length,
+    mainStyle: main.id,
+    specimen: { sha256, face, container: brief.container, rightToLeft: brief.rightToLeft, sample: brief.sample },
+    ...nameKeys(family.name),
+  };
 }

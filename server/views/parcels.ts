@@ -129,6 +129,8 @@ export class ParcelViews {
     const row = this.uses.parcels.get(parcelId);
     if (row) {
       const summary = yield* summarise(this.uses, row);
+      // Marked again, or gone, meanwhile: whoever did that sees to it.
+      if (this.uses.views.staleParcel(parcelId)?.seq !== seq) return;
       this.uses.views.putParcel(summary, waits(summary));
     }
     this.uses.views.settle("parcel", parcelId, seq);

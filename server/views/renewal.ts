@@ -10,12 +10,18 @@ import type { ParcelViews } from "./parcels.ts";
 /** So long one slice of work may hold the thread. */
 const SLICE_MS = 6;
 
+/** One row being renewed, and how its mark is taken away when that fails. */
+interface Work {
+  steps: Generator<void>;
+  giveUp: () => void;
+}
+
 export class Renewal {
   private readonly uses: Pick<Parts, "db" | "views">;
   private readonly families: FamilyViews;
   private readonly parcels: ParcelViews;
   private readonly devices: DeviceViews;
-  private current: Generator<void> | undefined;
+  private current: Work | undefined;
   private scheduled = false;
   private closed = false;
   private waiting: (() => void)[] = [];
@@ -28,15 +34,15 @@ export class Renewal {
   }
 
   /** The next piece of work; undefined when every row is fresh. */
-  private next(): Generator<void> | undefined {
+  private next(): Work | undefined {
     const { views } = this.uses;
     // Names first: what they find out may concern families.
     const name = views.staleName();
-    if (name) return this.devices.renew(name);
+    if (name) return { steps: this.devices.renew(name), giveUp: () => views.settle("name", name.nameKey, name.seq) };
     const family = views.staleFamily();
-    if (family) return this.families.renew(family);
+    if (family) return { steps: this.families.renew(family), giveUp: () => views.settle("family", family.familyId, family.seq) };
     const parcel = views.staleParcel();
-    return parcel && this.parcels.renew(parcel);
+    return parcel && { steps: this.parcels.renew(parcel), giveUp: () => views.settle("parcel", parcel.parcelId, parcel.seq) };
   }
 
   /** Looks whether something is stale, and sees to it that it is renewed. */
@@ -55,10 +61,20 @@ export class Renewal {
       do {
         this.current ??= this.next();
         if (!this.current) return;
-        if (this.current.next().done) this.current = undefined;
+        if (this.step(this.current)) this.current = undefined;
       } while (performance.now() < until);
     });
     this.poke();
+  }
+  /** Goes on with a piece of work; whether it is at its end. A row that cannot be renewed must not stop the others. */
+  private step({ steps, giveUp }: Work): boolean {
+    try {
+      return steps.next().done === true;
+    } catch (error) {
+      process.stderr.write(`A row could not be renewed: ${error instanceof Error ? error.stack : String(error)}\n`);
+      giveUp();
+      return true;
+    }
   }
   private done(): void {
     for (const tell of this.waiting.splice(0)) tell();

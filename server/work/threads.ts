@@ -123,6 +123,8 @@ class Thread {
   async end(): Promise<void> {
     this.ending = true;
     clearTimeout(this.idleTimer);
+    // Whoever waits for the end is kept waiting until it has come.
+    this.worker.ref();
     await this.ready;
     await this.worker.terminate();
   }

@@ -3,8 +3,9 @@ import { createHash } from "node:crypto";
 import { readdirSync, readFileSync } from "node:fs";
 import { basename, join } from "node:path";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
-import { z } from "zod";
-import { ParcelDetail, ParcelSummary } from "../../contract/parcel.ts";
+import { ParcelDetail, ParcelPage, ShelveResult, type ParcelSummary } from "../../contract/parcel.ts";
+import { makeParts, thisMachine, type Parts } from "../../server/parts.ts";
+import { allViews, rebuilt, renewalOf } from "../../server/trial-views.ts";
 import { corpusZips } from "../load/corpus.ts";
 import { ROOT, TestServer } from "./server.ts";
 
@@ -22,7 +23,7 @@ afterAll(() => server?.stop());
 /** A line of its own for each question: this process blocks for seconds while it hashes, and a kept line would be closed meanwhile. */
 const ask = async (path: string): Promise<unknown> =>
   (await fetch(`${server.address}/api${path}`, { headers: { connection: "close" } })).json();
-const parcels = async (): Promise<ParcelSummary[]> => z.array(ParcelSummary).parse(await ask("/parcels"));
+const parcels = async (): Promise<ParcelSummary[]> => ParcelPage.parse(await ask("/parcels?limit=200")).parcels;
 
 /** Sends an archive; true once the server said that it has it. */
 async function send(zip: string): Promise<boolean> {
@@ -86,4 +87,49 @@ test("twenty kills", async () => {
   }
   expect(readdirSync(join(root, "unfinished"))).toEqual([]);
   expect(readdirSync(join(server.dataDir, "incoming")).length).toBe(zips.length);
+}, 240_000);
+
+/** The library as the last server left it, with nobody else at it. */
+async function opened<T>(work: (parts: Parts) => Promise<T>): Promise<T> {
+  const nowhere = { webDir: undefined, workerDir: "", builtInFonts: undefined };
+  const parts = await makeParts({ dataDir: server.dataDir, ...nowhere, now: () => new Date(), ...thisMachine() });
+  try {
+    return await work(parts);
+  } finally {
+    parts.db.close();
+  }
+}
+
+test("kills while rows are being renewed: afterwards every row is right, or marked and renewed", async () => {
+  const post = (path: string, body: unknown = {}) =>
+    fetch(`${server.address}/api${path}`, {
+      method: "POST",
+      headers: { "content-type": "application/json", connection: "close" },
+      body: JSON.stringify(body),
+    });
+  let marked = 0;
+  for (const parcel of await parcels()) {
+    // Shelving marks families, parcels and names; the plug is pulled before, while or after they are renewed.
+    const answer = post(`/parcels/${parcel.id}/shelve`).then(
+      (response) => response.json(),
+      () => undefined,
+    );
+    await new Promise((resolve) => setTimeout(resolve, random() * 40));
+    await server.kill();
+    const shelved = ShelveResult.safeParse(await answer);
+    await opened(async (parts) => {
+      if (shelved.success) for (const id of shelved.data.familyIds) expect(parts.library.briefsOf(id).length).toBeGreaterThan(0);
+      if (!parts.views.isFresh()) marked++;
+    });
+    await server.run();
+  }
+  await server.kill();
+  await opened(async (parts) => {
+    const { renewal } = renewalOf(parts);
+    await renewal.settle();
+    expect(allViews(parts)).toEqual(await rebuilt(parts, renewal));
+    expect(parts.views.familyCount()).toBeGreaterThan(20);
+  });
+  // The plug was pulled in the middle at least now and then.
+  expect(marked).toBeGreaterThan(0);
 }, 240_000);

@@ -117,7 +117,9 @@ function FamilyFinder({ name, onChoose }: { name: string; onChoose: (id: number,
   const palette = usePalette();
   const [typed, setTyped] = useState<string>();
   const search = useSettled(typed);
-  const found = useFamilies(search ? { search, limit: 6 } : null).data;
+  const answer = useFamilies(search ? { search, limit: 6 } : null);
+  // What was found for earlier letters is not offered for these.
+  const found = search === typed && !answer.isLoading ? answer.data : undefined;
   return (
     <View className="gap-1">
       <TextInput

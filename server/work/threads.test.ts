@@ -1,0 +1,119 @@
+// Threads: one that dies, overruns or takes too much memory loses its own task and nothing else; pools may be closed at any moment.
+import { spawn } from "node:child_process";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { pathToFileURL } from "node:url";
+import { afterAll, expect, test } from "@jest/globals";
+import { TaskLost, Threads } from "./threads.ts";
+
+const dir = mkdtempSync(join(tmpdir(), "buvano-threads-"));
+afterAll(() => rmSync(dir, { recursive: true }));
+
+/** A worker written for these tests, which speaks as serve.ts does. */
+const file = join(dir, "odd.worker.mjs");
+writeFileSync(
+  file,
+  `import { parentPort } from "node:worker_threads";
+  parentPort.on("message", async ({ id, task }) => {
+    if (task.do === "die") process.exit(3);
+    if (task.do === "throw") setImmediate(() => { throw new Error("out of nowhere"); });
+    else if (task.do === "hang") for (;;);
+    else if (task.do === "grow") { const all = []; for (;;) all.push(new Array(100000).fill(Math.random())); }
+    else if (task.do === "fail") parentPort.postMessage({ kind: "failed", id, message: "It cannot be done.", stack: "" });
+    else { parentPort.postMessage({ kind: "told", id, told: "half" }); setTimeout(() => parentPort.postMessage({ kind: "done", id, outcome: task.give }), task.ms ?? 0); }
+  });
+  parentPort.postMessage({ kind: "ready" });`,
+);
+interface Odd {
+  do: "die" | "throw" | "hang" | "grow" | "fail" | "give";
+  give?: number;
+  ms?: number;
+}
+const threads = (most: number) => new Threads<Odd, number>({ file, most, memoryMib: 64 });
+const options = { deadlineMs: 20_000 };
+const why = (task: Promise<unknown>) =>
+  task.then(
+    () => "done",
+    (error: unknown) => (error instanceof TaskLost ? error.why : (error as Error).message),
+  );
+
+test.each<[Odd["do"], string, number]>([
+  ["die", "died", 20_000],
+  ["throw", "died", 20_000],
+  ["hang", "overran", 300],
+  ["grow", "memory", 20_000],
+  ["fail", "It cannot be done.", 20_000],
+])("a task that makes its thread %s fails alone", async (does, expected, deadlineMs) => {
+  const pool = threads(2);
+  const others = [1, 2, 3].map((give) => pool.run({ do: "give", give, ms: 20 }, options));
+  const lost = pool.run({ do: does }, { deadlineMs });
+  const after = [4, 5].map((give) => pool.run({ do: "give", give }, options));
+  expect(await why(lost)).toBe(expected);
+  expect(await Promise.all([...others, ...after])).toEqual([1, 2, 3, 4, 5]);
+  await pool.close();
+});
+
+test("what a task tells is heard while it works; one that is called off ends", async () => {
+  const pool = threads(1);
+  const told: unknown[] = [];
+  expect(await pool.run({ do: "give", give: 7 }, { ...options, onTold: (one) => told.push(one) })).toBe(7);
+  expect(told).toEqual(["half"]);
+  const stop = new AbortController();
+  const hanging = pool.run({ do: "hang" }, { ...options, signal: stop.signal });
+  setTimeout(() => stop.abort(), 50);
+  expect(await why(hanging)).toBe("closed");
+  expect(await pool.run({ do: "give", give: 8 }, options)).toBe(8);
+  await pool.close();
+  expect(await why(pool.run({ do: "give" }, options))).toBe("closed");
+});
+
+/** Runs a script in a process of its own: what is proved is that the process lives. */
+async function lives(script: string): Promise<{ code: number | null; errors: string }> {
+  const path = join(dir, `script-${Math.random().toString(36).slice(2)}.mjs`);
+  writeFileSync(path, script);
+  const child = spawn(process.execPath, ["--no-warnings", path], { stdio: ["ignore", "ignore", "pipe"] });
+  let errors = "";
+  child.stderr.on("data", (chunk: Buffer) => (errors += chunk.toString()));
+  const code = await new Promise<number | null>((resolve) => child.on("exit", resolve));
+  return { code, errors };
+}
+const built = (name: string): string => join(process.cwd(), "build", "node", name);
+
+test("a hundred pools of the real workers, opened and closed at random moments", async () => {
+  const script = `import { WorkPool } from ${JSON.stringify(pathToFileURL(built("pool.mjs")).href)};
+    let state = 20261126;
+    const random = () => (state = (state * 1103515245 + 12345) % 2147483648) / 2147483648;
+    for (let i = 0; i < 100; i++) {
+      const pool = new WorkPool(${JSON.stringify(built(""))});
+      // Some are closed while their threads load, some while they work, and load more for it.
+      const tasks = [
+        pool.readPapers([{ id: 1, key: "x", kind: "paper", path: "a.pdf", at: ${JSON.stringify(file)} }], true),
+        pool.font({ kind: "inspect", fonts: [{ source: { path: ${JSON.stringify(file)} }, name: "x" }] }),
+      ].map((task) => task.catch((error) => { if (error.why !== "closed") throw error; }));
+      await new Promise((resolve) => setTimeout(resolve, random() * 150));
+      await pool.close();
+      await Promise.all(tasks);
+    }`;
+  expect(await lives(script)).toEqual({ code: 0, errors: "" });
+}, 180_000);
+
+test("a server stopped within its first second, fifty times, ends in peace each time", async () => {
+  const data = join(dir, "library");
+  let state = 20261127;
+  const random = () => (state = (state * 1103515245 + 12345) % 2147483648) / 2147483648;
+  for (let i = 0; i < 50; i++) {
+    const child = spawn(process.execPath, [built("main.mjs")], {
+      env: { ...process.env, BUVANO_DATA: data, PORT: "0", XDG_DATA_HOME: dir },
+      stdio: ["ignore", "ignore", "pipe"],
+    });
+    let errors = "";
+    child.stderr.on("data", (chunk: Buffer) => (errors += chunk.toString()));
+    const ended = new Promise<[number | null, string | null]>((resolve) => child.on("exit", (code, signal) => resolve([code, signal])));
+    await new Promise((resolve) => setTimeout(resolve, random() * 1000));
+    child.kill("SIGTERM");
+    const [code, signal] = await ended;
+    // Before it listens for the signal, the signal itself ends it; that is no crash either.
+    expect([errors, code === 0 || signal === "SIGTERM"]).toEqual(["", true]);
+  }
+}, 180_000);
