@@ -1,14 +1,19 @@
 import { Slot, usePathname } from "expo-router";
 import { StatusBar } from "expo-status-bar";
 import { SafeAreaProvider } from "react-native-safe-area-context";
+import { useEffect } from "react";
 import { useServerEvents } from "../ui/data/events.ts";
+import { Fallen } from "../ui/parts/Fallen.tsx";
 import { Alone, Shell } from "../ui/parts/Shell.tsx";
 import { useInterfaceFonts } from "../ui/theme/fonts.ts";
+import { warmUp } from "../ui/web/warm.ts";
 import "../ui/theme/global.css";
 
 export default function Layout() {
   // A device on the network has this one page, and no tabs.
-  const own = usePathname() === "/mine";
+  const path = usePathname();
+  const own = path === "/mine";
+  useEffect(warmUp, []);
   useServerEvents(!own);
   const ready = useInterfaceFonts();
   if (!ready) return null;
@@ -17,11 +22,15 @@ export default function Layout() {
       <StatusBar style="auto" />
       {own ? (
         <Alone>
-          <Slot />
+          <Fallen at={path}>
+            <Slot />
+          </Fallen>
         </Alone>
       ) : (
         <Shell>
-          <Slot />
+          <Fallen at={path}>
+            <Slot />
+          </Fallen>
         </Shell>
       )}
     </SafeAreaProvider>

@@ -2,6 +2,9 @@
 import type { Response } from "express";
 import type { ServerEvent } from "../contract/events.ts";
 
+/** A person does not notice that it is told so much later. */
+const TOGETHER_MS = 30;
+
 type Topic = Exclude<ServerEvent["topic"], "progress" | "plan">;
 
 export class EventHub {
@@ -32,8 +35,8 @@ export class EventHub {
   }
   private async flush(): Promise<void> {
     this.telling = true;
-    // Whoever made the change finishes its own work first.
-    await new Promise(setImmediate);
+    // Several changes in a row are told, and what follows from them is worked out, together.
+    await new Promise((resolve) => setTimeout(resolve, TOGETHER_MS));
     let again: Topic[] = [];
     while (this.pending.size > 0 || again.length > 0) {
       const fresh = await this.fresh();

@@ -85,27 +85,52 @@ function wordsOf(text: string): Word[] {
 
 /** Words in a row that are compared; shorter runs are shared by many licences. */
 const RUN = 6;
-const runAt = (words: readonly Word[], i: number): string => {
-  let run = "";
-  for (let k = 0; k < RUN; k++) run += `${words[i + k]!.word} `;
-  return run;
-};
+
+/**
+ * Names every run of words by a number of 53 bits, made of two sums over the words' own numbers: among the hundred thousand runs of all
+ * licences two different ones share a name with a chance of one in a million million. −1 where a word stands in no licence.
+ */
+function runNames(words: readonly Word[], numberOf: (word: string) => number | undefined): Float64Array {
+  const numbers = new Int32Array(words.length);
+  for (const [i, { word }] of words.entries()) numbers[i] = numberOf(word) ?? -1;
+  const names = new Float64Array(Math.max(0, words.length - RUN + 1));
+  for (let i = 0; i < names.length; i++) {
+    let [a, b] = [0x811c9dc5, 0x9e3779b9];
+    let known = true;
+    for (let k = i; k < i + RUN; k++) {
+      const number = numbers[k]!;
+      if (number < 0) known = false;
+      a = Math.imul(a ^ number, 0x01000193);
+      a ^= a >>> 15;
+      b = Math.imul(b + number, 0x85ebca6b);
+      b ^= b >>> 13;
+    }
+    names[i] = known ? (a >>> 0) * 0x200000 + ((b >>> 0) & 0x1fffff) : -1;
+  }
+  return names;
+}
 
 /** So much of the licence must be there, and so much of the stretch it spans must be it. */
 const LEAST_FOUND = 0.82;
 const LEAST_PURE = 0.75;
 
 export class LicenceRecogniser {
-  private readonly known: { id: string; runs: Set<string> }[];
+  private readonly known: { id: string; runs: ReadonlySet<number> }[];
   /** Licences by run, to look only at those that share any. */
-  private readonly byRun = new Map<string, number[]>();
+  private readonly byRun = new Map<number, number[]>();
+  /** Every word of every licence, numbered. */
+  private readonly vocabulary = new Map<string, number>();
 
   constructor(texts: readonly LicenceText[]) {
     this.known = texts.map(({ id, text }, number) => {
       const words = wordsOf(withoutAppendix(text));
-      const runs = new Set<string>();
-      for (let i = 0; i + RUN <= words.length; i++) runs.add(runAt(words, i));
-      for (const run of runs) this.byRun.set(run, [...(this.byRun.get(run) ?? []), number]);
+      for (const { word } of words) if (!this.vocabulary.has(word)) this.vocabulary.set(word, this.vocabulary.size);
+      const runs = new Set(runNames(words, (word) => this.vocabulary.get(word)));
+      for (const run of runs) {
+        const there = this.byRun.get(run);
+        if (there) there.push(number);
+        else this.byRun.set(run, [number]);
+      }
       return { id, runs };
     });
   }
@@ -113,30 +138,41 @@ export class LicenceRecogniser {
   /** All licences whose text stands in `paper`, in order of place. */
   recognise(paper: string): Recognised[] {
     const words = wordsOf(paper);
-    const runs = words.length < RUN ? [] : Array.from({ length: words.length - RUN + 1 }, (_, i) => runAt(words, i));
+    const runs = runNames(words, (word) => this.vocabulary.get(word));
     const taken = new Array<boolean>(runs.length).fill(false);
     const found: Recognised[] = [];
+    const hits = this.hits(runs);
     for (;;) {
-      const best = this.best(runs, taken);
+      const best = this.best(runs, hits, taken);
       if (!best) return found.sort((a, b) => a.line - b.line);
       found.push({ id: best.id, line: words[best.from]!.line, lastLine: words[best.to + RUN - 1]!.line, found: best.found });
       for (let i = best.from; i <= best.to; i++) taken[i] = true;
     }
   }
 
-  private best(runs: readonly string[], taken: readonly boolean[]): { id: string; from: number; to: number; found: number } | undefined {
+  /** Where runs of each licence stand; licences of which too little does are left out. */
+  private hits(runs: Float64Array): ReadonlyMap<number, readonly number[]> {
     const hits = new Map<number, number[]>();
     for (const [i, run] of runs.entries()) {
-      if (taken[i]) continue;
       for (const number of this.byRun.get(run) ?? []) {
         const list = hits.get(number);
         if (list) list.push(i);
         else hits.set(number, [i]);
       }
     }
+    for (const [number, places] of hits) if (places.length < LEAST_FOUND * this.known[number]!.runs.size) hits.delete(number);
+    return hits;
+  }
+
+  private best(
+    runs: Float64Array,
+    hits: ReadonlyMap<number, readonly number[]>,
+    taken: readonly boolean[],
+  ): { id: string; from: number; to: number; found: number } | undefined {
     let best: { id: string; from: number; to: number; found: number; score: number } | undefined;
-    for (const [number, places] of hits) {
+    for (const [number, all] of hits) {
       const { id, runs: wanted } = this.known[number]!;
+      const places = all.filter((i) => !taken[i]);
       if (places.length < LEAST_FOUND * wanted.size) continue;
       const stretch = densest(places, wanted.size);
       const different = new Set(stretch.map((i) => runs[i]!)).size;

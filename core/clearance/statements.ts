@@ -98,13 +98,15 @@ const ABOUT_FILES =
 const NOT_A_GRANT =
   /\?|\b(looking for|thinking of|if you (want|would like|wish|plan|need|intend)|would you|do you|used to be|was free|were free|other fonts?|my other|check out|visit|browse|trial|demo|test(ing)? (purposes?|only)|evaluat\w*|preview|example|imagine|someday|may change|soon)\b/;
 
+const USES_ANYWHERE = USE_TERMS.map(([term, uses]) => [new RegExp(term.source, "g"), uses] as const);
+
 function usesIn(clause: string): Use[] {
   const found = new Set<Use>();
   let rest = clause;
-  for (const [term, uses] of USE_TERMS) {
-    const all = new RegExp(term.source, "g");
-    if (!all.test(rest)) continue;
-    rest = rest.replace(all, " ");
+  for (const [term, uses] of USES_ANYWHERE) {
+    const without = rest.replace(term, " ");
+    if (without === rest) continue;
+    rest = without;
     for (const use of uses) found.add(use);
   }
   return [...found];
@@ -113,12 +115,15 @@ function usesIn(clause: string): Use[] {
 const each = (uses: readonly Use[], answer: Word): Answers => Object.fromEntries(uses.map((use) => [use, answer]));
 
 /** "Personal use only", "for non-commercial purposes only", "only for personal use". */
-function onlyUses(clause: string): Use[] | undefined {
+const ONLY = ((): RegExp => {
   const terms = "(personal|private|home|hobby|noncommercial|non-? ?commercial|nonprofit|educational|web ?(site|page|font)?s?)";
-  const only = new RegExp(
+  return new RegExp(
     `\\b${terms}([ ,/]+(and|or|,|/)? ?${terms})*( (use|uses|projects?|purposes?|work))?\\s*(only|exclusively|solely)\\b|\\b(only|solely|exclusively|strictly|just|purely|limited to|restricted to)\\b[^,;]{0,40}?\\b${terms}([ ,/]+(and|or|,|/)? ?${terms})*( (use|uses|projects?|purposes?|work))?\\b`,
   );
-  const match = only.exec(clause);
+})();
+
+function onlyUses(clause: string): Use[] | undefined {
+  const match = ONLY.exec(clause);
   return match ? usesIn(match[0]) : undefined;
 }
 

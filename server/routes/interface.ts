@@ -15,7 +15,7 @@ export function serveInterface(app: Express, webDir: string | undefined, screens
       index: false,
       serveStatic: { maxAge: maxAge * 1000, immutable },
     });
-  app.use("/_expo", compressed("_expo", YEAR_S, true));
+  app.use("/_expo/static", compressed(join("_expo", "static"), YEAR_S, true));
   app.use("/assets", compressed("assets", YEAR_S, true));
   const pages = compressed("", 0, false);
   app.use(pages);

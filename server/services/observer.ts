@@ -20,6 +20,16 @@ type Uses = Pick<Parts, "db" | "devices" | "library" | "files" | "events" | "now
 const READ_TOGETHER = 16;
 /** Rows entered between two pauses. */
 const ROWS_TOGETHER = 300;
+/** Rows fetched, or looked at, between two pauses. */
+const HELD_TOGETHER = 1500;
+
+/** Does something small for each of very many, so that others get their turn in between. */
+async function inTurns<T>(all: readonly T[], work: (one: T) => void): Promise<void> {
+  for (const [i, one] of all.entries()) {
+    if (i > 0 && i % HELD_TOGETHER === 0) await new Promise(setImmediate);
+    work(one);
+  }
+}
 
 export class Observer {
   private readonly uses: Uses;
@@ -62,6 +72,16 @@ export class Observer {
   observe(id: number, expected = false): Promise<void> {
     return this.inTurn(id, () => this.look(this.row(id), expected));
   }
+  /** All a device was last seen to hold, fetched so that others get their turn in between. */
+  async held(deviceId: number): Promise<ObservedRow[]> {
+    const rows: ObservedRow[] = [];
+    for (;;) {
+      const next = this.uses.devices.observedAfter(deviceId, rows.at(-1), HELD_TOGETHER);
+      for (const row of next) rows.push(row);
+      if (next.length < HELD_TOGETHER) return rows;
+      await new Promise(setImmediate);
+    }
+  }
   /** Whether a glance shows a device as it was last seen; false when its kind cannot be glanced at. */
   async asLastSeen(device: DeviceRow): Promise<boolean> {
     const now = await this.hosts
@@ -71,12 +91,7 @@ export class Observer {
     if (!now || this.problems.has(device.id)) return false;
     const text = ({ folder, fileName, on, since, bytes }: Pick<ObservedRow, "folder" | "fileName" | "on" | "since" | "bytes">) =>
       [folder, fileName, on, since, bytes].join();
-    const known = new Set(
-      this.uses.devices
-        .observedOn(device.id)
-        .filter((row) => isSlot(row.folder))
-        .map(text),
-    );
+    const known = new Set((await this.held(device.id)).filter((row) => isSlot(row.folder)).map(text));
     return known.size === now.length && now.every((font) => known.has(text(font)));
   }
   /** As `observe`, for those who need to know: throws a `Fault` when the device cannot be looked at. */
@@ -100,30 +115,44 @@ export class Observer {
       return;
     }
     const recovered = this.problems.delete(device.id);
-    const before = devices.observedOn(device.id);
-    const known = new Map(before.map((row) => [`${row.folder}/${row.fileName}/${row.since}/${row.bytes}`, row.sha256]));
+    const before = new Map<string, ObservedRow>();
+    await inTurns(await this.held(device.id), (row) => before.set(`${row.folder}/${row.fileName}`, row));
     const outdated = new Set(this.uses.library.outdatedElsewhere());
     const sums = new Map<HostFont, string>();
     const strangers: HostFont[] = [];
-    for (const font of fonts) {
+    await inTurns(fonts, (font) => {
       const { folder, fileName, since, bytes } = font;
-      const sha256 = font.sha256 ?? known.get(`${folder}/${fileName}/${since}/${bytes}`) ?? written.get(`${folder}/${fileName}/${bytes}`);
+      const known = before.get(`${folder}/${fileName}`);
+      const same = known && known.since === since && known.bytes === bytes ? known.sha256 : undefined;
+      const sha256 = font.sha256 ?? same ?? written.get(`${folder}/${fileName}/${bytes}`);
       // Known by an older reader is not known.
       if (sha256 !== undefined && !outdated.has(sha256)) sums.set(font, sha256);
       else strangers.push(font);
-    }
+    });
     await this.meet(strangers, sums);
-    const seen = fonts.flatMap((font): SeenFont[] => {
+    // Rows that are new or other than before, and those that are gone.
+    const put: SeenFont[] = [];
+    const were: SeenFont[] = [];
+    await inTurns(fonts, (font) => {
       const { folder, fileName, on, visible, since, bytes } = font;
       const sha256 = sums.get(font);
-      return sha256 === undefined ? [] : [{ folder, fileName, sha256, on, visible, since, bytes }];
+      if (sha256 === undefined) return;
+      const place = `${folder}/${fileName}`;
+      const known = before.get(place);
+      before.delete(place);
+      if (known?.sha256 === sha256 && known.on === on && known.visible === visible && known.since === since && known.bytes === bytes)
+        return;
+      if (known) were.push(known);
+      put.push({ folder, fileName, sha256, on, visible, since, bytes });
     });
+    const gone = [...before.values()];
     const at = this.uses.now();
     const first = device.observedAt === null;
-    const changed = await this.enter(device.id, seen, at);
+    await this.enter(device.id, gone, put, at);
+    const changed = gone.length + put.length > 0;
     if (changed && !expected && !first) {
       const placed = (rows: readonly SeenFont[]) => rows.filter((row) => isSlot(row.folder));
-      const found = compareLooks(placed(before), placed(seen));
+      const found = compareLooks(placed([...were, ...gone]), placed(put));
       devices.addSurprises(
         device.id,
         found.map(({ how, file: { folder, fileName, sha256 } }) => ({ how, folder, fileName, sha256 })),
@@ -134,16 +163,14 @@ export class Observer {
     if ((changed && !first) || recovered) this.uses.events.changed("devices", "families", "sightings", "practice");
   }
 
-  /** Enters what was seen, a few hundred rows at a time. Returns whether anything is different. */
-  private async enter(deviceId: number, seen: readonly SeenFont[], at: string): Promise<boolean> {
+  /** Enters what is different, a few hundred rows at a time. */
+  private async enter(deviceId: number, gone: readonly SeenFont[], put: readonly SeenFont[], at: string): Promise<void> {
     const { devices } = this.uses;
-    const { gone, put } = devices.differences(deviceId, seen);
     for (let i = 0; i < Math.max(gone.length, put.length); i += ROWS_TOGETHER) {
       if (i > 0) await new Promise(setImmediate);
       devices.enter(deviceId, gone.slice(i, i + ROWS_TOGETHER), put.slice(i, i + ROWS_TOGETHER));
     }
     devices.setLookedAt(deviceId, at);
-    return gone.length + put.length > 0;
   }
 
   /** Reads fonts nobody read before, in threads; what went meanwhile is left out. */
@@ -222,14 +249,14 @@ export class Observer {
    * What a device was last seen to hold, with what plans compare of those files only that have to do with some styles: the same files, and
    * those that claim the same names. Of the others it is enough where they lie.
    */
-  filesFor(deviceId: number, wanted: readonly { sha256: string; claim: { key: string } }[]): PlacedFile[] {
+  async filesFor(deviceId: number, wanted: readonly { sha256: string; claim: { key: string } }[]): Promise<PlacedFile[]> {
     const sums = new Set(wanted.map((style) => style.sha256));
     const concerned = new Set(sums);
     for (const key of new Set(wanted.map((style) => style.claim.key))) {
       const [family, style] = key.split("\n") as [string, string];
       for (const row of this.uses.devices.claimantsOn(deviceId, family, style)) concerned.add(row.sha256);
     }
-    return this.uses.devices.observedOn(deviceId).map((row) => (concerned.has(row.sha256) ? this.fileOf(row) : { ...row, claims: [] }));
+    return (await this.held(deviceId)).map((row) => (concerned.has(row.sha256) ? this.fileOf(row) : { ...row, claims: [] }));
   }
 }
 

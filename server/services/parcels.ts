@@ -8,6 +8,7 @@ import type { Problem } from "../../core/problem.ts";
 import { count } from "../../core/words/words.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
+import { derived } from "../store/database.ts";
 import type { EntryRow, ParcelFileRow, ParcelRow } from "../store/parcels.ts";
 import type { Renewal } from "../views/renewal.ts";
 import { AT_ONCE, type WorkPool } from "../work/pool.ts";
@@ -149,7 +150,8 @@ export class ParcelService {
   private async takeApart(id: number): Promise<void> {
     const { parcels, events, config, incoming, db } = this.uses;
     if (!this.wanted(id)) return;
-    parcels.setState(id, "unpacking");
+    // Lost with the power it would be waiting still.
+    derived(db, () => parcels.setState(id, "unpacking"));
     const found: EarlyStyle[] = [];
     const early = new Map<string, string>();
     this.running.set(id, { progress: { entriesDone: 0, entriesTotal: null, bytesDone: 0, found }, files: early });
@@ -181,10 +183,10 @@ export class ParcelService {
     // Faces are facts, whoever holds them; entries come in pieces, and the parcel is ready once all are there. A stop in between leaves it
     // unfinished, and it is taken apart again.
     await this.writer.stored();
-    parcels.removeEntries(id);
     for (let i = 0; i < outcome.entries.length; i += ENTRIES_TOGETHER) {
       const piece = outcome.entries.slice(i, i + ENTRIES_TOGETHER);
       db.transaction(() => {
+        if (i === 0) parcels.removeEntries(id);
         for (const entry of piece) parcels.addEntry(id, toRow(entry));
         if (i + ENTRIES_TOGETHER >= outcome.entries.length) parcels.setState(id, "ready");
       })();

@@ -83,7 +83,7 @@ export class PlanService {
     const steps = items.flatMap((item) => item.steps);
     const placed = this.uses.devices.placedCount(device.id);
     const change = steps.filter((step) => step.op === "copy").length - steps.filter((step) => step.op === "remove").length;
-    return { items, fontsBefore: placed, fontsAfter: placed + change, drawnFrom: digestOf(this.uses.devices.observedOn(device.id)) };
+    return { items, fontsBefore: placed, fontsAfter: placed + change, drawnFrom: digestOf(await this.observer.held(device.id)) };
   }
 
   private async itemsFor(device: DeviceRow, request: PlanWanted, choices: Choices | undefined): Promise<Item[]> {
@@ -108,7 +108,7 @@ export class PlanService {
       );
     }
     const wanted = this.wanting.styles(request.familyIds);
-    const files = this.observer.filesFor(device.id, wanted);
+    const files = await this.observer.filesFor(device.id, wanted);
     if (action === "remove") return planRemoving(wanted, files);
     if (action === "place") return planPlacing(wanted, files, target, choices);
     return planSwitching(wanted, files, action === "switch-on");
@@ -227,7 +227,7 @@ export class PlanService {
         const foreign = steps.filter((step) => step.op === "copy" && step.styleId === null);
         await performance.keep(this.observer.hosts.of(this.other(request)), foreign).catch(() => {});
       }
-      await performance.run(steps, this.uses.devices.observedOn(device.id));
+      await performance.run(steps, await this.observer.held(device.id));
       const written = steps.filter((step) => step.op === "copy" && step.state === "done");
       await this.observer.look(device, true, new Map(written.map((step) => [`${step.slot}/${step.fileName}/${step.bytes}`, step.sha256])));
       const failed = steps.some((step) => step.state === "failed");
@@ -249,7 +249,7 @@ export class PlanService {
 
   /** Draws the plan anew when the device is not as it was; whoever asked sees it before anything is done. */
   private async stillTrue(plan: PlanRow, device: DeviceRow): Promise<void> {
-    if (plan.drawnFrom === digestOf(this.uses.devices.observedOn(device.id))) return;
+    if (plan.drawnFrom === digestOf(await this.observer.held(device.id))) return;
     const anew = await this.compute(device, plan.request, plan.choices);
     this.uses.plans.update({ ...plan, ...anew });
     if (JSON.stringify(anew.items) === JSON.stringify(plan.items)) return;
@@ -316,7 +316,10 @@ export class PlanService {
     // By the file and where it lies; what a person carried out may bear another name there.
     const placeOf = (folder: string, sha256: string, fileName: string) =>
       byHand ? `${folder}/${sha256}` : `${folder}/${sha256}/${fileName}`;
-    const there = new Map(this.uses.devices.observedOn(device.id).map((file) => [placeOf(file.folder, file.sha256, file.fileName), file]));
+    const sums = stepsOf(plan).map((step) => step.sha256);
+    const there = new Map(
+      this.uses.devices.observedAmong(device.id, sums).map((file) => [placeOf(file.folder, file.sha256, file.fileName), file]),
+    );
     for (const step of stepsOf(plan)) {
       const at = there.get(placeOf(step.slot, step.sha256, step.fileName));
       const done =
@@ -345,9 +348,11 @@ const stepsOf = (plan: { items: readonly StoredItem[] }): StoredStep[] => plan.i
 const slotOf = (host: Host, wished: Slot): Slot => (host.slots.includes(wished) ? wished : host.slots[0]!);
 const planState = (message: string): Fault => new Fault(409, { code: "plan-state", message, next: "Draw a new plan." });
 
+/** Names what a device holds; `files` in order of where they lie. */
 function digestOf(files: readonly ObservedRow[]): string {
-  const lines = files.filter((file) => file.folder !== "built-in").map((file) => [file.folder, file.fileName, file.sha256, file.on].join());
-  return createHash("sha256").update(lines.sort().join("\n")).digest("hex");
+  const hash = createHash("sha256");
+  for (const { folder, fileName, sha256, on } of files) if (folder !== "built-in") hash.update(`${folder}/${fileName} ${sha256} ${on}\n`);
+  return hash.digest("hex");
 }
 
 function need(program: ProgramRow, gains: boolean, slots: ReadonlySet<string>): string {

@@ -1,4 +1,5 @@
 // All services, wired together: each is handed what it uses.
+import { stat } from "node:fs/promises";
 import { join } from "node:path";
 import { holdOf } from "../../core/clearance/job.ts";
 import { PracticeRoom } from "../../practice/room.ts";
@@ -36,6 +37,9 @@ import { Wanting } from "./wanted.ts";
 import { WatchService } from "./watch.ts";
 
 const MINUTE_MS = 60_000;
+/** The log of what was committed is written back from this size on, looked at so often. */
+const WRITE_BACK_BYTES = 8 * 1024 * 1024;
+const WRITE_BACK_MS = 400;
 const HOUR_MS = 60 * MINUTE_MS;
 /** What was removed or cleared can be had back this long. */
 const KEPT_MS = 24 * HOUR_MS;
@@ -135,6 +139,19 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
   const dayWatch = setInterval(newDay, MINUTE_MS);
   dayWatch.unref();
 
+  // Writing back waits for the disk; a thread does it, often enough that there is little.
+  parts.db.pragma("wal_autocheckpoint = 0");
+  let written = true;
+  const writeBack = async () => {
+    const { size } = await stat(`${parts.db.name}-wal`).catch(() => ({ size: 0 }));
+    if (!written || size < WRITE_BACK_BYTES) return;
+    written = false;
+    await pool.checkpoint(parts.db.name).catch(() => {});
+    written = true;
+  };
+  const writingBack = setInterval(() => void writeBack(), WRITE_BACK_MS);
+  writingBack.unref();
+
   await tidy();
   parts.readings.sweep();
   const held = [parts.parcels.heldFiles(), parts.library.shelvedFiles(), parts.clearance.receipts(), parts.plans.heldFiles()];
@@ -182,6 +199,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     close: async () => {
       clearInterval(tidying);
       clearInterval(dayWatch);
+      clearInterval(writingBack);
       for (const one of [parcels, reader, faces, renewal]) one.close();
       await watch.close();
       await pool.close();

@@ -195,26 +195,18 @@ export class DeviceStore {
       .pluck()
       .all(familyId, Number(onlyOn)) as number[];
   }
+  /** The next rows of a device in order of where they lie, after one. */
+  observedAfter(deviceId: number, after: Pick<ObservedRow, "folder" | "fileName"> | undefined, most: number): ObservedRow[] {
+    const rows = this.db.prepare(
+      `${OBSERVED_COLUMNS} WHERE device_id = ? AND (folder, file_name) > (?, ?) ORDER BY folder, file_name LIMIT ?`,
+    );
+    return (rows.all(deviceId, after?.folder ?? "", after?.fileName ?? "", most) as RawObserved[]).map(observed);
+  }
   observedOn(deviceId: number): ObservedRow[] {
     return (this.db.prepare(`${OBSERVED_COLUMNS} WHERE device_id = ?`).all(deviceId) as RawObserved[]).map(observed);
   }
   stampOf(deviceId: number): number {
     return this.stamps.get(deviceId) ?? 0;
-  }
-  /** How what was just seen of a device differs from what is known of it: rows that are gone, and rows that are new or other. */
-  differences(deviceId: number, fonts: readonly SeenFont[]): { gone: SeenFont[]; put: SeenFont[] } {
-    const placeOf = (row: SeenFont) => `${row.folder}/${row.fileName}`;
-    const before = new Map(this.observedOn(deviceId).map((row) => [placeOf(row), row]));
-    const now = new Set(fonts.map(placeOf));
-    const same = (a: SeenFont, b: SeenFont) =>
-      a.sha256 === b.sha256 && a.on === b.on && a.visible === b.visible && a.since === b.since && a.bytes === b.bytes;
-    return {
-      gone: [...before.values()].filter((row) => !now.has(placeOf(row))),
-      put: fonts.filter((row) => {
-        const known = before.get(placeOf(row));
-        return !known || !same(known, row);
-      }),
-    };
   }
   /** Enters a part of such differences. */
   enter(deviceId: number, gone: readonly SeenFont[], put: readonly SeenFont[]): void {

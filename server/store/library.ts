@@ -70,6 +70,7 @@ export class LibraryStore {
   }
   /** Files whose records were made by an older reader, those of the newest styles first. */
   outdatedFiles(most: number): { sha256: string; bytes: number; name: string }[] {
+    if (this.db.prepare("SELECT 1 FROM faces WHERE record_version < ? LIMIT 1").get(RECORD_VERSION) === undefined) return [];
     return this.db
       .prepare(
         `SELECT f.sha256, f.bytes, min(f.family) AS name FROM faces f LEFT JOIN styles s ON s.sha256 = f.sha256
@@ -79,6 +80,8 @@ export class LibraryStore {
       .all(RECORD_VERSION, most) as { sha256: string; bytes: number; name: string }[];
   }
   outdatedCount(): number {
+    // Hardly ever is there one; the whole question is only asked then.
+    if (this.db.prepare("SELECT 1 FROM faces WHERE record_version < ? LIMIT 1").get(RECORD_VERSION) === undefined) return 0;
     return this.db
       .prepare(
         `SELECT count(DISTINCT sha256) FROM faces f WHERE record_version < ?
@@ -89,6 +92,7 @@ export class LibraryStore {
   }
   /** Files only devices hold whose records were made by an older reader: they are read anew when their device is looked at. */
   outdatedElsewhere(): string[] {
+    if (this.db.prepare("SELECT 1 FROM faces WHERE record_version < ? LIMIT 1").get(RECORD_VERSION) === undefined) return [];
     return this.db
       .prepare(
         `SELECT DISTINCT sha256 FROM faces f WHERE record_version < ? AND NOT EXISTS (SELECT 1 FROM styles s WHERE s.sha256 = f.sha256)

@@ -163,7 +163,9 @@ export class ViewStore {
   }
   /** Families whose licence ends soon or has ended. */
   ending(): FamilyView[] {
-    return (this.db.prepare(`${FAMILY} WHERE ending > 0 ORDER BY name_key, family_id`).all() as RawFamily[]).map(family);
+    return (
+      this.db.prepare(`${FAMILY} INDEXED BY family_views_ending WHERE ending > 0 ORDER BY name_key, family_id`).all() as RawFamily[]
+    ).map(family);
   }
   /** Families whose names may mean the same as one of these keys: a few to be looked at closely. */
   namedLike(keys: Pick<FamilyView, "bare" | "plain" | "head" | "tail">, most: number): { id: number; name: string }[] {
@@ -266,21 +268,26 @@ export class ViewStore {
       return this.db
         .prepare(`SELECT v.family_id AS familyId, ${count} AS rows FROM family_views v WHERE ${inJob} ${order}`)
         .all(...job) as { familyId: number; rows: number }[];
-    const table = by === "families" ? "family_cells" : "style_cells";
-    const one = by === "families" ? "family_id" : "style_id";
     // A row fits when any of its programs is in the state; what has no row is "not here".
+    if (by === "families") {
+      const own = `FROM family_cells c WHERE c.family_id = v.family_id AND c.program_id IN (${marks})`;
+      const fits = state === "not-here" ? `(SELECT count(*) ${own}) < ?` : `EXISTS (SELECT 1 ${own} AND c.state = ?)`;
+      return this.db
+        .prepare(`SELECT v.family_id AS familyId, 1 AS rows FROM family_views v WHERE ${inJob} AND ${fits} ${order}`)
+        .all(...job, ...programs, state === "not-here" ? programs.length : state) as { familyId: number; rows: number }[];
+    }
     if (state === "not-here") {
-      const full = `SELECT family_id, ${one} AS one FROM ${table} WHERE program_id IN (${marks}) GROUP BY family_id, one HAVING count(*) = ?`;
+      const full = `SELECT family_id, style_id FROM style_cells WHERE program_id IN (${marks}) GROUP BY family_id, style_id HAVING count(*) = ?`;
       return this.db
         .prepare(
-          `SELECT v.family_id AS familyId, ${count} - count(x.one) AS rows FROM family_views v LEFT JOIN (${full}) x ON x.family_id = v.family_id
+          `SELECT v.family_id AS familyId, v.styles - count(x.style_id) AS rows FROM family_views v LEFT JOIN (${full}) x ON x.family_id = v.family_id
            WHERE ${inJob} GROUP BY v.family_id HAVING rows > 0 ${order}`,
         )
         .all(...programs, programs.length, ...job) as { familyId: number; rows: number }[];
     }
     return this.db
       .prepare(
-        `SELECT v.family_id AS familyId, count(DISTINCT c.${one}) AS rows FROM ${table} c JOIN family_views v ON v.family_id = c.family_id
+        `SELECT v.family_id AS familyId, count(DISTINCT c.style_id) AS rows FROM style_cells c JOIN family_views v ON v.family_id = c.family_id
          WHERE c.program_id IN (${marks}) AND c.state = ? AND ${inJob} GROUP BY v.family_id ${order}`,
       )
       .all(...programs, state, ...job) as { familyId: number; rows: number }[];

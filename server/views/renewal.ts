@@ -25,6 +25,7 @@ export class Renewal {
   private scheduled = false;
   private closed = false;
   private waiting: (() => void)[] = [];
+  private readonly faults = new Set<string>();
 
   constructor(uses: Pick<Parts, "db" | "views">, families: FamilyViews, parcels: ParcelViews, devices: DeviceViews) {
     this.uses = uses;
@@ -71,7 +72,10 @@ export class Renewal {
     try {
       return steps.next().done === true;
     } catch (error) {
-      process.stderr.write(`A row could not be renewed: ${error instanceof Error ? error.stack : String(error)}\n`);
+      // One fault may concern thousands of rows; it is told once.
+      const words = error instanceof Error ? (error.stack ?? error.message) : String(error);
+      if (!this.faults.has(words)) process.stderr.write(`A row could not be renewed: ${words}\n`);
+      this.faults.add(words);
       giveUp();
       return true;
     }

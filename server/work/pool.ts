@@ -9,8 +9,10 @@ import type { ParcelOutcome, ParcelTask, ParcelTold, ProbeOutcome, ProbeTask, Un
 import type { PlaceOutcome, PlaceTask } from "./places.worker.ts";
 import { Threads } from "./threads.ts";
 
-/** How many parcels are worked on at once: one waits for the disk half of its time. */
-export const AT_ONCE = 3;
+/** Threads that take parcels apart: one waits for the disk half of its time. */
+const PARCEL_THREADS = 3;
+/** How many parcels are worked on at once: while what was found in some is stored, threads go on with others. */
+export const AT_ONCE = PARCEL_THREADS + 2;
 const SECOND = 1000;
 const MIB = 1024 * 1024;
 
@@ -22,11 +24,12 @@ export class WorkPool {
   private readonly evidence: Threads<EvidenceTask, unknown>;
   private readonly kits: Threads<KitTask, void>;
   private readonly places: Threads<PlaceTask, PlaceOutcome>;
+  private readonly checkpoints: Threads<{ library: string }, void>;
 
   constructor(workerDir: string) {
     const file = (name: string) => join(workerDir, `${name}.worker.mjs`);
     // Started at once and kept: the first parcel does not wait for a thread to load its code.
-    this.parcels = new Threads({ file: file("parcel"), most: AT_ONCE, kept: 2, memoryMib: 512 });
+    this.parcels = new Threads({ file: file("parcel"), most: PARCEL_THREADS, kept: 2, memoryMib: 512 });
     this.papers = {
       short: new Threads({ file: file("paper"), most: 1, memoryMib: 384 }),
       long: new Threads({ file: file("paper"), most: 1, memoryMib: 512 }),
@@ -35,6 +38,7 @@ export class WorkPool {
     this.evidence = new Threads({ file: file("evidence"), most: 1, memoryMib: 1024, idleMs: 60 * SECOND });
     this.kits = new Threads({ file: file("kit"), most: 1, memoryMib: 384 });
     this.places = new Threads({ file: file("places"), most: 1, memoryMib: 512, idleMs: 120 * SECOND });
+    this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64 });
   }
 
   /** Takes a parcel apart, telling how far it is and what was found. */
@@ -71,13 +75,17 @@ export class WorkPool {
   placesIn(task: PlaceTask): Promise<PlaceOutcome> {
     return this.places.run(task, { deadlineMs: 60 * SECOND });
   }
+  /** Writes what was committed back into the database's file. */
+  async checkpoint(library: string): Promise<void> {
+    await this.checkpoints.run({ library }, { deadlineMs: 60 * SECOND });
+  }
   /** Nothing that a person waits for is being unpacked. */
   get quiet(): boolean {
     return this.parcels.idle;
   }
   async close(): Promise<void> {
-    const { parcels, papers, fonts, evidence, kits, places } = this;
-    await Promise.all([parcels, papers.short, papers.long, fonts, evidence, kits, places].map((threads) => threads.close()));
+    const { parcels, papers, fonts, evidence, kits, places, checkpoints } = this;
+    await Promise.all([parcels, papers.short, papers.long, fonts, evidence, kits, places, checkpoints].map((threads) => threads.close()));
   }
 }
 

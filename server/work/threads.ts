@@ -49,6 +49,9 @@ interface Waiting {
   reject: (error: Error) => void;
 }
 
+/** Much of what threads make is thrown away at once. */
+const YOUNG_MIB = 48;
+
 /** One thread. It is only ended once it is ready: ending it while it loads its code has brought the whole process down. */
 class Thread {
   private readonly worker: Worker;
@@ -59,7 +62,10 @@ class Thread {
   idleTimer: NodeJS.Timeout | undefined;
 
   constructor(options: ThreadOptions, onFree: (thread: Thread) => void, onGone: (thread: Thread) => void) {
-    this.worker = new Worker(options.file, { resourceLimits: { maxOldGenerationSizeMb: options.memoryMib }, stdin: false });
+    this.worker = new Worker(options.file, {
+      resourceLimits: { maxOldGenerationSizeMb: options.memoryMib, maxYoungGenerationSizeMb: YOUNG_MIB },
+      stdin: false,
+    });
     let tellReady: () => void;
     this.ready = new Promise((resolve) => (tellReady = resolve));
     this.worker.on("message", (reply: Reply) => {

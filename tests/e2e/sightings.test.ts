@@ -181,9 +181,7 @@ test("the board on a phone: one program, one family, its styles; narrowed down",
   await usable();
   await browser.choose("board-by", "Styles");
   await lookAlong("Almanac Field");
-  await browser.waitUntil("its styles' programs", async () =>
-    (await named()).some((text) => /Almanac Field Black: Poster Desk/.test(text)),
-  );
+  await browser.waitUntil("its styles' programs", async () => (await named()).some((text) => /Almanac Field Thin: Poster Desk/.test(text)));
   await browser.click("board-narrow");
   await browser.choose("board-device", "Workshop laptop");
   await browser.waitUntil("one device's programs", async () => (await named()).every((text) => /Workshop laptop/.test(text)));

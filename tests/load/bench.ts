@@ -1,70 +1,52 @@
-// `npm run bench`: figures as ratios against the named tools, measured in one run on the same files.
-import { execFileSync, spawnSync } from "node:child_process";
-import { mkdtempSync, rmSync, statSync } from "node:fs";
-import { tmpdir } from "node:os";
+// `npm run bench`: figures as ratios against the named tools, measured in one run on the same files; `npm run bench PART` prints one alone.
+import { execFileSync } from "node:child_process";
 import { join } from "node:path";
 import { fileURLToPath, URL } from "node:url";
 import { benchArrival } from "./arrival.ts";
+import { benchBringing } from "./bringing.ts";
 import { corpusFonts, corpusZips } from "./corpus.ts";
 import { benchDevices } from "./devices.ts";
+import { realDownloads } from "./downloads.ts";
+import { benchFirstScreen } from "./first-screen.ts";
 import { benchLibrary } from "./library.ts";
+import { benchLoop } from "./loop.ts";
 import { benchBoardScrolling, benchScrolling } from "./scrolling.ts";
 import { benchSightings } from "./sightings.ts";
 
 const here = fileURLToPath(new URL(".", import.meta.url));
-const cli = join(here, "cli.mjs");
 const print = (line: string) => process.stdout.write(`${line}\n`);
+const downloads = join(here, "..", "bench-downloads");
+const corpus = join(here, "..", "bench-corpus");
 
-/** Seconds of the fastest of three runs, each on its own empty folder. */
-function seconds(work: (dir: string) => void): number {
-  let best = Infinity;
-  for (let run = 0; run < 3; run++) {
-    const dir = mkdtempSync(join(tmpdir(), "buvano-bench-"));
-    const start = performance.now();
-    work(dir);
-    best = Math.min(best, (performance.now() - start) / 1000);
-    rmSync(dir, { recursive: true, force: true });
-  }
-  return best;
-}
-const quiet = { stdio: "ignore" as const };
+/** Lays compressed copies beside built files, as the build does. */
+const compress = (folder: string): void =>
+  void execFileSync(process.execPath, [
+    "-e",
+    `import("${join(here, "..", "..", "scripts", "build.mjs")}").then((b) => b.compressUnder(${JSON.stringify(folder)}))`,
+  ]);
 
-// One part alone by its name; all of them otherwise.
-const parts = {
-  devices: () => benchDevices(here, print),
+const parts: Record<string, () => Promise<unknown>> = {
+  bringing: () => benchBringing(here, downloads, print),
+  library: () => benchLibrary(here, print),
+  loop: () => {
+    const { zips, fonts } = realDownloads(downloads);
+    return benchLoop(here, zips, fonts, print);
+  },
+  "first-screen": () => benchFirstScreen(here, compress, print),
+  arrival: () =>
+    benchArrival(
+      here,
+      corpusZips(corpus),
+      corpusFonts().find((path) => path.endsWith(".ttf"))!,
+      print,
+    ),
   sightings: async () => {
     await benchSightings(print);
     await benchBoardScrolling(here, print);
   },
+  devices: () => benchDevices(here, print),
+  scrolling: () => benchScrolling(here, print),
 };
-const part = process.argv[2];
-if (part === "devices" || part === "sightings") {
-  await parts[part]();
-  process.exit(0);
-}
-
-const fonts = corpusFonts();
-const zips = corpusZips(join(here, "..", "bench-corpus"));
-const bytes = zips.reduce((sum, zip) => sum + statSync(zip).size, 0);
-print(`${fonts.length} fonts in ${zips.length} zips, ${(bytes / 1e6).toFixed(0)} MB`);
-
-const bring = seconds((dir) => execFileSync(process.execPath, [cli, "bring", ...zips, "--data", dir, "--json"], quiet));
-const unzip = seconds((dir) => zips.forEach((zip, i) => execFileSync("unzip", ["-q", zip, "-d", join(dir, String(i))], quiet)));
-const scan = seconds(() => execFileSync("fc-scan", fonts, { stdio: "ignore" }));
-const sanitize = seconds(() => fonts.forEach((font) => spawnSync("ots-sanitize", [font, "/dev/null"], quiet)));
-print(`bring: ${bring.toFixed(2)} s; unzip ${unzip.toFixed(2)} s + fc-scan ${scan.toFixed(2)} s + ots-sanitize ${sanitize.toFixed(2)} s`);
-print(`bring ÷ (unzip + fc-scan + ots-sanitize) = ${(bring / (unzip + scan + sanitize)).toFixed(2)}`);
-
-const inspect = seconds(() => execFileSync(process.execPath, [cli, "inspect", "--json", ...fonts], quiet));
-print(`inspect: ${inspect.toFixed(2)} s; inspect ÷ fc-scan = ${(inspect / scan).toFixed(2)}`);
-
-await benchArrival(
-  here,
-  zips,
-  fonts.find((path) => path.endsWith(".ttf"))!,
-  print,
-);
-await parts.sightings();
-await parts.devices();
-await benchLibrary(here, print);
-await benchScrolling(here, print);
+const named = process.argv.slice(2).filter((word) => word in parts);
+for (const name of named.length > 0 ? named : Object.keys(parts)) await parts[name]!();
+process.exit(0);

@@ -1,94 +1,171 @@
-// A library of 20,000 styles, made from variations of real ones, asked over HTTP as the interface asks.
-import { createHash } from "node:crypto";
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
-import type { AddressInfo } from "node:net";
+// A library of 20,000 styles asked over HTTP as the interface asks, in a process of its own: lists, searches, Today, the board, pages; also
+// right after changes; and how it starts again.
+import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { FamilyPage } from "../../contract/family.ts";
-import { inspectFont, type Inspection } from "../../core/inspect.ts";
-import { makeApp } from "../../server/app.ts";
-import { makeParts, thisMachine, type Parts } from "../../server/parts.ts";
-import { makeServices } from "../../server/services/services.ts";
+import { Board } from "../../contract/sighting.ts";
+import { DeviceDetail } from "../../contract/device.ts";
+import { FamilyDetail, FamilyPage } from "../../contract/family.ts";
+import { ParcelPage } from "../../contract/parcel.ts";
+import { PlanView } from "../../contract/plan.ts";
+import { Today } from "../../contract/today.ts";
+import { makeParts, thisMachine } from "../../server/parts.ts";
+import { renewalOf } from "../../server/trial-views.ts";
 import { corpusFonts } from "./corpus.ts";
+import { p95, percentile, runServer, type Running } from "./running.ts";
+import { fillDevices, fillShelf, giveFiles, STYLES } from "./shelf.ts";
 
-const STYLES = 20_000;
+const ASKED = 120;
+const CHANGES = 40;
+const words = encodeURIComponent("Wild fennel, 4.50");
 
-/** Fills the shelf: every real style again and again, each time in a family of another name. */
-export function fillShelf(parts: Parts, styles = STYLES): void {
-  const real = corpusFonts().flatMap((path): Inspection[] => {
-    const result = inspectFont(readFileSync(path), "font");
-    return result.ok ? result.value : [];
-  });
-  const parcelId = parts.parcels.add("20,000 styles", [], parts.now());
-  parts.db.transaction(() => {
-    for (let i = 0; i < styles; i++) {
-      const one = real[i % real.length]!;
-      const round = Math.floor(i / real.length);
-      const record = {
-        ...one,
-        family: `${one.family} ${round}`,
-        legacyFamily: `${one.legacyFamily} ${round}`,
-        fullName: `${one.fullName} ${round}`,
-      };
-      const sha256 = createHash("sha256").update(`${i}`).digest("hex");
-      parts.library.addFaces(sha256, 50_000, [record]);
-      parts.library.shelve({ sha256, face: one.face, family: record.family }, parcelId, `${i}.ttf`, parts.now());
-    }
-    parts.parcels.setState(parcelId, "ready");
-  })();
+/** Makes the library's folder. Returns how long its rows took to be made from nothing. */
+export async function makeLibrary(workerDir: string, dataDir: string, placed: number): Promise<number> {
+  const builtInFonts = join(workerDir, "..", "demo", "built-in");
+  const parts = await makeParts({ dataDir, webDir: undefined, workerDir, builtInFonts, now: () => new Date(), ...thisMachine() });
+  const fonts = corpusFonts();
+  fillShelf(parts, fonts);
+  await fillDevices(
+    parts,
+    builtInFonts,
+    fonts.find((path) => path.endsWith(".ttf"))!,
+    placed,
+  );
+  giveFiles(parts, fonts, 400);
+  const start = performance.now();
+  await renewalOf(parts).renewal.settle();
+  const took = performance.now() - start;
+  parts.db.close();
+  return took;
 }
 
-export const p95 = (times: number[]): number => times.sort((a, b) => a - b)[Math.floor(times.length * 0.95)]!;
+interface Question {
+  name: string;
+  path: (i: number) => string;
+  check: (body: unknown) => unknown;
+}
 
-/** Prints the 95th percentile of each kind of question. */
 export async function benchLibrary(workerDir: string, print: (line: string) => void): Promise<void> {
   const dataDir = mkdtempSync(join(tmpdir(), "buvano-bench-library-"));
-  const parts = await makeParts({
-    dataDir,
-    webDir: undefined,
-    workerDir,
-    builtInFonts: join(workerDir, "..", "demo", "built-in"),
-    now: () => new Date(),
-    ...thisMachine(),
-  });
-  const services = await makeServices(parts);
-  fillShelf(parts);
-  const server = makeApp(parts, services).listen(0, "127.0.0.1");
-  await new Promise((resolve) => server.once("listening", resolve));
-  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api/families?`;
-  const ask = async (query: string): Promise<number> => {
+  const made = await makeLibrary(workerDir, dataDir, STYLES);
+  print(
+    `a library of ${STYLES} styles, all placed on one of 3 devices with 10 programs: every row made from nothing in ${(made / 1000).toFixed(1)} s`,
+  );
+  const starts: number[] = [];
+  let server: Running | undefined;
+  for (let i = 0; i < 3; i++) {
+    await server?.stop();
     const start = performance.now();
-    const response = await fetch(base + query);
-    const text = await response.text();
-    const took = performance.now() - start;
-    FamilyPage.parse(JSON.parse(text));
-    return took;
-  };
-  const text = encodeURIComponent("Wild fennel, 4.50");
-  const start = performance.now();
-  await ask(`from=0&limit=50&text=${text}`);
-  const { total } = FamilyPage.parse(await (await fetch(`${base}limit=1`)).json());
-  print(`${STYLES} styles in ${total} families; first answer after the start ${(performance.now() - start).toFixed(0)} ms`);
-  const kinds: [name: string, query: (i: number) => string][] = [
-    ["list, any part", (i) => `from=${(i * 50) % total}&limit=50&text=${text}`],
-    ["search by name", (i) => `search=${["no", "sans", "lato", "serif 1", "zz"][i % 5]}&limit=50&text=${text}`],
-    [
-      "covers my words",
-      (i) => `covers=yes&limit=50&text=${encodeURIComponent(["Wild fennel", "שלום", "Привет", "नमस्ते", "Ωμέγα"][i % 5]!)}`,
-    ],
-    ["stuck at", (i) => `at=${["sound", "cleared", "placed", "seen"][i % 4]}&limit=50&text=${text}`],
-    ["script", (i) => `script=${["latin", "hebrew", "arabic", "thai"][i % 4]}&limit=50&text=${text}`],
-    ["kind", (i) => `kind=${["text", "symbols", "variable", "monospaced"][i % 4]}&limit=50&text=${text}`],
-    ["cleared for a use", (i) => `use=${["own", "sold", "client", "web"][i % 4]}&limit=50&text=${text}`],
-    ["pinned", () => `pinned=yes&limit=50&text=${text}`],
-  ];
-  for (const [name, query] of kinds) {
-    const times: number[] = [];
-    for (let i = 0; i < 200; i++) times.push(await ask(query(i)));
-    print(`  ${name}: p95 ${p95(times).toFixed(1)} ms`);
+    server = await runServer(workerDir, dataDir);
+    FamilyPage.parse(await (await fetch(`${server.address}/api/families?limit=50&text=${words}`)).json());
+    starts.push(performance.now() - start);
   }
-  server.close();
-  server.closeAllConnections();
-  await services.close();
+  if (!server) throw new Error("No server.");
+  print(`  started again: first list after ${starts.map((ms) => ms.toFixed(0)).join(", ")} ms`);
+  const { address } = server;
+  // It looks at its devices meanwhile, twenty thousand files among them.
+  await new Promise((resolve) => setTimeout(resolve, 4000));
+  const begun = await server.loop();
+  print(`  while it looks at its devices the event loop is held up at most ${begun.maxMs.toFixed(0)} ms, p99 ${begun.p99Ms.toFixed(0)} ms`);
+  const get = async (path: string): Promise<unknown> => (await fetch(`${address}/api${path}`)).json();
+  const post = async (path: string, body: unknown = {}): Promise<unknown> => {
+    const response = await fetch(`${address}/api${path}`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify(body),
+    });
+    if (!response.ok) throw new Error(`${path}: ${await response.text()}`);
+    return response.json();
+  };
+  const took = async ({ path, check }: Question, i: number): Promise<number> => {
+    const start = performance.now();
+    const text = await (await fetch(`${address}/api${path(i)}`)).text();
+    const ms = performance.now() - start;
+    check(JSON.parse(text));
+    return ms;
+  };
+  const families = FamilyPage.parse(await get("/families?limit=500")).families;
+  const { total } = FamilyPage.parse(await get("/families?limit=1"));
+  print(`  ${total} families`);
+  const list = (name: string, query: (i: number) => string): Question => ({
+    name,
+    path: (i) => `/families?limit=50&${query(i).includes("text=") ? "" : `text=${words}&`}${query(i)}`,
+    check: (body) => FamilyPage.parse(body),
+  });
+  const lists: Question[] = [
+    list("list, any part", (i) => `from=${(i * 50) % total}`),
+    list("search by name", (i) => `search=${["no", "sans", "lato", "serif 1", "zz"][i % 5]}`),
+    list("covers my words", (i) => `covers=yes&text=${encodeURIComponent(["Wild fennel", "שלום", "Привет", "नमस्ते", "Ωμέγα"][i % 5]!)}`),
+    list("stuck at", (i) => `at=${["sound", "cleared", "placed", "seen"][i % 4]}`),
+    list("script", (i) => `script=${["latin", "hebrew", "arabic", "thai"][i % 4]}`),
+    list("kind", (i) => `kind=${["text", "symbols", "variable", "monospaced"][i % 4]}`),
+    list("cleared for a use", (i) => `use=${["own", "sold", "client", "web"][i % 4]}`),
+    list("pinned", () => "pinned=yes"),
+    { name: "Today", path: () => "/today", check: (body) => Today.parse(body) },
+    { name: "parcels", path: (i) => `/parcels?waits=no&from=${(i * 20) % 900}`, check: (body) => ParcelPage.parse(body) },
+    { name: "board of families", path: (i) => `/board?from=${(i * 60) % total}`, check: (body) => Board.parse(body) },
+    { name: "board of styles", path: (i) => `/board?by=styles&from=${(i * 60) % STYLES}`, check: (body) => Board.parse(body) },
+    {
+      name: "board by state",
+      path: (i) => `/board?state=${["seen", "reopen", "due", "not-here"][i % 4]}`,
+      check: (body) => Board.parse(body),
+    },
+  ];
+  const pages: Question[] = [
+    {
+      name: "a family's page",
+      path: (i) => `/families/${families[i % families.length]!.id}?text=${words}`,
+      check: (body) => FamilyDetail.parse(body),
+    },
+    { name: `a device's page, ${STYLES} styles placed`, path: () => "/devices/1", check: (body) => DeviceDetail.parse(body) },
+  ];
+  for (const question of [...lists, ...pages]) {
+    const times: number[] = [];
+    for (let i = 0; i < (question.path(0).startsWith("/devices") ? 20 : ASKED); i++) times.push(await took(question, i));
+    print(`  ${question.name}: p95 ${p95(times).toFixed(1)} ms`);
+  }
+  const asking = await server.loop();
+  print(`  meanwhile the event loop was held up at most ${asking.maxMs.toFixed(0)} ms, p99 ${asking.p99Ms.toFixed(0)} ms`);
+  // Right after each change every kind of list is asked for once.
+  const changes: [name: string, work: (i: number) => Promise<unknown>][] = [
+    ["a pin", (i) => post(`/families/${families[i]!.id}/pin`, { pinned: i % 2 === 0 })],
+    ["a correction", (i) => post(`/families/${families[i]!.id}/clearance`, { use: "sold", answer: i % 2 ? "yes" : "no", note: "" })],
+    [
+      "a sighting",
+      async (i) => {
+        const { styleList } = FamilyDetail.parse(await get(`/families/${families[i]!.id}`));
+        await post(`/cells/${styleList[0]!.id}/1/look`, { saw: "there", who: "" });
+      },
+    ],
+    [
+      "a placing",
+      async (i) => {
+        const plan = PlanView.parse(await post("/plans", { deviceId: 2, action: "place", familyIds: [i + 1], account: "me" }));
+        await post(`/plans/${plan.id}/do`);
+      },
+    ],
+    [
+      "a new program",
+      (i) => (i > 2 ? Promise.resolve() : post("/programs", { deviceId: 2, name: `New ${i}`, kind: "office", traits: officeTraits })),
+    ],
+  ];
+  for (const [name, work] of changes) {
+    const own: number[] = [];
+    const after: number[] = [];
+    for (let i = 0; i < CHANGES; i++) {
+      const start = performance.now();
+      await work(i);
+      own.push(performance.now() - start);
+      after.push(await took(lists[i % lists.length]!, i));
+    }
+    const loop = await server.loop();
+    print(
+      `  right after ${name}: any list p95 ${p95(after).toFixed(1)} ms, at most ${percentile(after, 1).toFixed(1)} ms; the change itself p95 ${p95(own).toFixed(0)} ms; event loop held up at most ${loop.maxMs.toFixed(0)} ms`,
+    );
+  }
+  print(`  memory of the server: ${server.memoryMib().toFixed(0)} MiB`);
+  await server.stop();
   rmSync(dataDir, { recursive: true });
 }
+
+const officeTraits = { reads: ["me", "everyone"], readsWhen: "start", lists: "four-style", fakesStyles: true };

@@ -1,6 +1,5 @@
 // How smoothly a shelf of 20,000 styles scrolls in a real browser, each entry drawn in its own font.
-import { linkSync, mkdirSync, mkdtempSync, rmSync } from "node:fs";
-import { createHash } from "node:crypto";
+import { mkdtempSync, rmSync } from "node:fs";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -11,7 +10,8 @@ import { makeParts, thisMachine, type Parts } from "../../server/parts.ts";
 import { makeServices, type Services } from "../../server/services/services.ts";
 import { Browser, PHONE, WIDE } from "../e2e/browser.ts";
 import { corpusFonts } from "./corpus.ts";
-import { fillShelf, p95 } from "./library.ts";
+import { p95 } from "./running.ts";
+import { fillShelf, giveFiles } from "./shelf.ts";
 
 /** Scrolls for some seconds, as a thumb would, and gives the time each frame took in milliseconds. */
 const SCROLL = `
@@ -79,15 +79,10 @@ async function scroll(browser: Browser, what: string, print: (line: string) => v
 export async function benchScrolling(workerDir: string, print: (line: string) => void): Promise<void> {
   await looking(workerDir, undefined, PHONE, async ({ parts, services, address }, browser) => {
     const styles = 20_000;
-    fillShelf(parts, styles);
-    // Every style has bytes of its own to be drawn from: the real fonts', linked under its name.
     const fonts = corpusFonts();
-    for (let i = 0; i < styles; i++) {
-      const path = parts.files.path(createHash("sha256").update(`${i}`).digest("hex"));
-      mkdirSync(join(path, ".."), { recursive: true });
-      linkOrSkip(fonts[i % fonts.length]!, path);
-    }
-    services.families.list({ limit: 1 });
+    fillShelf(parts, fonts, styles);
+    giveFiles(parts, fonts, styles);
+    await services.renewal.settle();
     await browser.open(`${address}/families`);
     await browser.find("family-card");
     await scroll(browser, `${styles} styles`, print);
@@ -97,7 +92,8 @@ export async function benchScrolling(workerDir: string, print: (line: string) =>
 /** The board of some hundred families and thirty programs, wide. */
 export async function benchBoardScrolling(workerDir: string, print: (line: string) => void): Promise<void> {
   await looking(workerDir, join(workerDir, "..", "demo", "built-in"), WIDE, async ({ parts, services, address }, browser) => {
-    fillShelf(parts, 419);
+    fillShelf(parts, corpusFonts(), 419);
+    await services.renewal.settle();
     const kinds = Object.entries(USUAL_TRAITS) as [ProgramKind, ProgramTraits][];
     for (let i = parts.devices.programs().length; i < 30; i++) {
       const [kind, traits] = kinds[i % kinds.length]!;
@@ -110,12 +106,4 @@ export async function benchBoardScrolling(workerDir: string, print: (line: strin
     print(`board of ${rows.length} families × ${programs.length} programs: ${(performance.now() - start).toFixed(0)} ms until it is shown`);
     await scroll(browser, "it", print);
   });
-}
-
-function linkOrSkip(from: string, to: string): void {
-  try {
-    linkSync(from, to);
-  } catch {
-    // On another file system a link cannot be made; that entry shows that it cannot be drawn.
-  }
 }

@@ -16,7 +16,7 @@ export class ApiProblem extends Error {
   }
 }
 
-const UNREACHABLE = new ApiProblem(
+export const UNREACHABLE = new ApiProblem(
   "unreachable",
   "Buvano's server cannot be reached.",
   "Check that it is still running; what you had is unchanged.",

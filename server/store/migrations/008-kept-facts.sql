@@ -56,7 +56,7 @@ CREATE TABLE family_views (
   tail TEXT NOT NULL
 );
 -- Lists and filters are answered from this alone.
-CREATE INDEX family_views_list ON family_views(name_key, stuck_at, pinned, scripts, kinds, cleared);
+CREATE INDEX family_views_list ON family_views(name_key, family_id, stuck_at, pinned, scripts, kinds, cleared, styles);
 CREATE INDEX family_views_stuck ON family_views(stuck_at, name_key);
 CREATE INDEX family_views_ending ON family_views(ending) WHERE ending > 0;
 CREATE INDEX family_views_bare ON family_views(bare);
