@@ -1,9 +1,10 @@
 // `buvano unpack`: takes an archive apart into a folder, one line an entry.
 import { createHash } from "node:crypto";
-import { mkdir, open, rename, rm } from "node:fs/promises";
-import { basename, dirname, join } from "node:path";
+import { open } from "node:fs/promises";
+import { basename, join } from "node:path";
 import { DEFAULT_LIMITS } from "../core/archive/limits.ts";
 import { unpackArchive, type Sink } from "../core/archive/unpack.ts";
+import { fillWhole } from "../core/disk/whole.ts";
 import { ProblemError } from "../core/problem.ts";
 
 /** Writes each entry below `dir` under a temporary name, and gives it its own name once it is whole. */
@@ -13,26 +14,21 @@ function folderSink(dir: string): Sink {
     if (taken.has(path.toLowerCase())) {
       throw new ProblemError("entry-twice", "Another entry of the archive has the same name.", "It was left out; the first one is here.");
     }
-    const target = join(dir, path);
-    const unfinished = `${target}.part`;
-    await mkdir(dirname(target), { recursive: true });
-    const file = await open(unfinished, "w");
-    const hash = createHash("sha256");
-    try {
-      for await (const chunk of content) {
-        hash.update(chunk);
-        await file.write(chunk);
+    const sha256 = await fillWhole(join(dir, path), async (unfinished) => {
+      const hash = createHash("sha256");
+      const file = await open(unfinished, "wx");
+      try {
+        for await (const chunk of content) {
+          hash.update(chunk);
+          await file.write(chunk);
+        }
+      } finally {
+        await file.close();
       }
-      await file.sync();
-    } catch (error) {
-      await file.close();
-      await rm(unfinished, { force: true });
-      throw error;
-    }
-    await file.close();
-    await rename(unfinished, target);
+      return hash.digest("hex");
+    });
     taken.add(path.toLowerCase());
-    return { sha256: hash.digest("hex") };
+    return { sha256 };
   };
 }
 

@@ -1,8 +1,9 @@
 // A simulated device: folders of real font files, a font cache programs go by, switches, a passcode, and a state that can be made
 // difficult. Writing is done as careful systems do it: temporary name, sync, rename.
 import { randomUUID } from "node:crypto";
-import { copyFile, mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises";
-import { dirname, join } from "node:path";
+import { copyFile, mkdir, readdir, readFile, rm, stat } from "node:fs/promises";
+import { join } from "node:path";
+import { writeWhole } from "../core/disk/whole.ts";
 import { ProfileShelf } from "./profiles.ts";
 
 export type WritableFolder = "me" | "everyone";
@@ -187,7 +188,7 @@ export class PracticeDevice {
   async write(folder: WritableFolder, fileName: string, bytes: Uint8Array, key?: string): Promise<void> {
     await this.allow(folder, key);
     if (bytes.length > (await this.freeBytes())) throw new SystemFault("ENOSPC");
-    await replaceFile(join(this.folder(folder), fileName), bytes);
+    await writeWhole(join(this.folder(folder), fileName), bytes);
     await this.forgetSwitch(folder, fileName);
   }
   async remove(folder: WritableFolder, fileName: string, key?: string): Promise<void> {
@@ -207,7 +208,7 @@ export class PracticeDevice {
     await this.reachable();
     const folder = join(this.root, "own", program);
     await mkdir(folder, { recursive: true });
-    await replaceFile(join(folder, fileName), bytes);
+    await writeWhole(join(folder, fileName), bytes);
   }
   async dropKept(program: string, fileName: string): Promise<void> {
     await rm(join(this.root, "own", program, fileName), { force: true });
@@ -222,7 +223,7 @@ export class PracticeDevice {
     if (switched) await this.writeJson("switches.json", others);
   }
   private writeJson(name: string, value: unknown): Promise<void> {
-    return replaceFile(join(this.root, name), new TextEncoder().encode(JSON.stringify(value)));
+    return writeWhole(join(this.root, name), new TextEncoder().encode(JSON.stringify(value)));
   }
 }
 
@@ -247,18 +248,4 @@ async function fontsIn(folder: string): Promise<{ fileName: string; path: string
     if (about.isFile()) found.push({ fileName, path, changedAt: about.mtimeMs, bytes: about.size });
   }
   return found;
-}
-
-/** Writes a file whole or not at all. */
-export async function replaceFile(target: string, bytes: Uint8Array): Promise<void> {
-  await mkdir(dirname(target), { recursive: true });
-  const unfinished = `${target}.part`;
-  const file = await open(unfinished, "w");
-  try {
-    await file.writeFile(bytes);
-    await file.sync();
-  } finally {
-    await file.close();
-  }
-  await rename(unfinished, target);
 }

@@ -4,7 +4,7 @@ import { createHash } from "node:crypto";
 import { mkdir, readdir, readFile, rename, rm, stat, utimes } from "node:fs/promises";
 import { join } from "node:path";
 import { parse } from "plist";
-import { replaceFile } from "./device.ts";
+import { writeWhole } from "../core/disk/whole.ts";
 
 export interface Profile {
   /** By which a profile replaces an earlier one. */
@@ -93,7 +93,7 @@ export class ProfileShelf {
     if (!profile) return false;
     const id = idOf(profile.identifier);
     await rm(this.path("allowed", id), { force: true });
-    await replaceFile(this.path("waiting", id), bytes);
+    await writeWhole(this.path("waiting", id), bytes);
     return true;
   }
   /** Profiles that wait, be it to be allowed or to be installed. */

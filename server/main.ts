@@ -29,7 +29,7 @@ const parts = await makeParts({
   ...thisMachine(),
 });
 const networkPort = Number(process.env["BUVANO_NETWORK_PORT"] ?? (process.env["PORT"] === "0" ? 0 : 4174));
-const door = new NetworkDoor(networkPort, (hosts) => makeNetworkApp(parts.config.webDir, services.pairing, hosts));
+const door = new NetworkDoor(networkPort, (hosts) => makeNetworkApp(parts.config.webDir, services, hosts));
 const services: Services = await makeServices(parts, door);
 if (parts.settings.get().network) await door.set(true);
 let tellReady: (address: string) => void;

@@ -8,7 +8,8 @@ import { nothingHere, problems } from "./routes/answer.ts";
 import { onlyFrom, strictHeaders } from "./routes/guard.ts";
 import { serveInterface } from "./routes/interface.ts";
 import { mineRoutes } from "./routes/mine.ts";
-import type { Door, PairingService } from "./services/pairing.ts";
+import type { Door } from "./services/pairing.ts";
+import type { Services } from "./services/services.ts";
 
 const LOOPBACK = "127.0.0.1";
 
@@ -19,11 +20,15 @@ export function ownAddresses(): string[] {
   return outside.length > 0 ? outside : [LOOPBACK];
 }
 
-export function makeNetworkApp(webDir: string | undefined, pairing: PairingService, hosts: () => readonly string[]): Express {
+export function makeNetworkApp(
+  webDir: string | undefined,
+  services: Pick<Services, "pairing" | "renewal">,
+  hosts: () => readonly string[],
+): Express {
   const app = express();
   app.disable("x-powered-by");
   app.use(strictHeaders, onlyFrom(hosts));
-  app.use("/api", mineRoutes(pairing));
+  app.use("/api", mineRoutes(services));
   app.get("/", (_request, response) => response.redirect("/mine"));
   serveInterface(app, webDir, /^\/mine$/);
   app.use(nothingHere);

@@ -17,7 +17,7 @@ let port: number;
 let clockMs: number;
 /** Starts the server with a door at a port. */
 async function begin(at: number): Promise<void> {
-  door = new NetworkDoor(at, (hosts) => makeNetworkApp(undefined, trial.services.pairing, hosts));
+  door = new NetworkDoor(at, (hosts) => makeNetworkApp(undefined, trial.services, hosts));
   await trial.start(door);
 }
 beforeEach(async () => {

@@ -1,5 +1,6 @@
 // Probe documents: one page in an open format that sets each wanted style by its menu name, with a line that a substitute would visibly
 // change. Opened in a program and exported again, it is evidence for all of them.
+import { escaped as xml } from "../words/markup.ts";
 import { zipSync } from "fflate";
 
 export const PROBE_KINDS = ["odt", "docx", "rtf", "svg", "html", "ass", "txt"] as const;
@@ -28,8 +29,6 @@ export interface ProbeStyle {
 const NOTE = "If two lines below look alike though their names differ, the program drew another font in the place of one.";
 
 const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text);
-const xml = (text: string): string =>
-  text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 const HEAD = '<?xml version="1.0" encoding="UTF-8"?>\n';
 
 /** OpenDocument text (ISO/IEC 26300): the type comes first and unpacked. */

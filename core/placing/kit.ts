@@ -1,4 +1,5 @@
 // A kit to carry to a machine without a connection: fonts, papers, profiles, a checklist to print, plain scripts, checksums.
+import { escaped as html } from "../words/markup.ts";
 import { Menu, PLAIN_LIST, type MenuFont, type MenuTraits } from "../menu/menu.ts";
 
 export interface KitFont {
@@ -20,9 +21,6 @@ export interface KitInput {
   /** Styles left out, with the reason. */
   left: readonly { name: string; reason: string }[];
 }
-
-const html = (text: string): string =>
-  text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 
 /** Menu names in the three ways programs list fonts. */
 export function kitMenuNames(menu: MenuFont): { families: string; fourStyle: string; fullName: string } {

@@ -1,11 +1,10 @@
 // Writes set text as SVG (W3C SVG 1.1, "Text" and "Fonts"): one text element a run, its font as a CSS font face with its bytes in it.
+import { escaped as xml } from "../../core/words/markup.ts";
 import { FAKE } from "./drawing.ts";
 import type { ProgramFont } from "./font.ts";
 import type { Layout } from "./layout.ts";
 import { subsetFont } from "./subset.ts";
 
-const xml = (text: string): string =>
-  text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;");
 const n = (value: number): string => String(Math.round(value * 100) / 100);
 const familyOf = (font: ProgramFont): string =>
   font.instance ? `${font.name(16) || font.name(1)} ${font.instance}` : font.name(4) || font.name(1);

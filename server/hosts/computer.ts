@@ -1,10 +1,11 @@
 // This very computer as a host, for three common families of desktop systems: those with fontconfig, those that watch a user folder, and
 // those where a font in the user folder is registered too. Commands go through a runner that is handed in.
-import { randomUUID } from "node:crypto";
-import { copyFile, mkdir, open, readdir, readFile, rename, rm, stat, statfs } from "node:fs/promises";
+import { copyFile, mkdir, readdir, readFile, rm, stat, statfs } from "node:fs/promises";
 import { basename, dirname, join, relative, sep } from "node:path";
 import type { Slot } from "../../contract/device.ts";
+import { fillWhole, isUnfinished, writeWhole } from "../../core/disk/whole.ts";
 import { INSTALLABLE } from "../../core/placing/files.ts";
+import { escaped } from "../../core/words/markup.ts";
 import type { Host, HostFont } from "./host.ts";
 
 /** Runs a program to its end. Rejects when it cannot be started or ends badly. */
@@ -23,7 +24,6 @@ export interface ComputerPlace {
 }
 
 const isFont = (name: string): boolean => /\.(ttf|otf|ttc|otc)$/i.test(name) && !name.startsWith(".");
-const UNFINISHED = /^\.buvano-.*\.part$/;
 const STALE_MS = 60_000;
 
 /** Where this system keeps a user's fonts: XDG base directory specification for fontconfig; the other two from memory. */
@@ -44,25 +44,6 @@ export function computerPlace(
   return { flavour: "fontconfig", fonts: join(env["XDG_DATA_HOME"] || join(home, ".local", "share"), "fonts"), rules, holding, run };
 }
 
-async function writeWhole(target: string, bytes: Uint8Array): Promise<void> {
-  await mkdir(dirname(target), { recursive: true });
-  // Font systems pass over names that begin with a dot.
-  const unfinished = join(dirname(target), `.buvano-${randomUUID()}.part`);
-  try {
-    const file = await open(unfinished, "wx");
-    try {
-      await file.writeFile(bytes);
-      await file.sync();
-    } finally {
-      await file.close();
-    }
-    await rename(unfinished, target);
-  } catch (error) {
-    await rm(unfinished, { force: true });
-    throw error;
-  }
-}
-
 const COPIES_AT_ONCE = 16;
 /** Does `work` for all of `list`, a few at a time; what fails is told by its code. */
 async function forAll<T>(list: readonly T[], work: (one: T) => Promise<void>): Promise<(string | undefined)[]> {
@@ -81,19 +62,13 @@ async function forAll<T>(list: readonly T[], work: (one: T) => Promise<void>): P
   return codes;
 }
 
-async function syncFile(path: string): Promise<void> {
-  const file = await open(path, "r+");
-  await file.sync();
-  await file.close();
-}
-
 /** Files under a folder, as paths from it; what a killed process left half-written is removed on the way. */
 async function fontsUnder(folder: string, within = ""): Promise<string[]> {
   const found: string[] = [];
   for (const entry of await readdir(join(folder, within), { withFileTypes: true }).catch(() => [])) {
     const path = join(within, entry.name);
     if (entry.isDirectory() && !entry.name.startsWith(".")) found.push(...(await fontsUnder(folder, path)));
-    else if (UNFINISHED.test(entry.name)) {
+    else if (isUnfinished(entry.name)) {
       const { mtimeMs } = await stat(join(folder, path)).catch(() => ({ mtimeMs: Infinity }));
       if (mtimeMs < Date.now() - STALE_MS) await rm(join(folder, path), { force: true });
     } else if (isFont(entry.name)) found.push(path);
@@ -147,8 +122,6 @@ function folderHost({ fonts, flavour }: ComputerPlace) {
   };
 }
 
-const xmlText = (text: string): string => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
-
 /** Systems with fontconfig: files are put into the user folder, `fc-cache` takes notice, `fc-list` says what is there. */
 function fontconfigHost(place: ComputerPlace): Host {
   const { fonts, rules, run } = place;
@@ -164,7 +137,7 @@ function fontconfigHost(place: ComputerPlace): Host {
       return;
     }
     // By the file's own name and not by a glob: marks in names would be wildcards there.
-    const files = paths.map((path) => `      <pattern><patelt name="file"><string>${xmlText(path)}</string></patelt></pattern>`).join("\n");
+    const files = paths.map((path) => `      <pattern><patelt name="file"><string>${escaped(path)}</string></patelt></pattern>`).join("\n");
     const xml = `<?xml version="1.0"?>
 <!DOCTYPE fontconfig SYSTEM "urn:fontconfig:fonts.dtd">
 <fontconfig>
@@ -218,17 +191,7 @@ ${files}
     },
     placeMany: async (_slot, files) => {
       await mkdir(fonts, { recursive: true });
-      const codes = await forAll(files, async ({ fileName, source }) => {
-        const unfinished = join(fonts, `.buvano-${randomUUID()}.part`);
-        try {
-          await copyFile(source, unfinished);
-          await syncFile(unfinished);
-          await rename(unfinished, placed(fileName));
-        } catch (error) {
-          await rm(unfinished, { force: true });
-          throw error;
-        }
-      });
+      const codes = await forAll(files, ({ fileName, source }) => fillWhole(placed(fileName), (path) => copyFile(source, path)));
       await inTurn(() => forget(files.map(({ fileName }) => placed(fileName))));
       return codes;
     },

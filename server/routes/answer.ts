@@ -6,9 +6,20 @@ import { ProblemError, type Problem } from "../../core/problem.ts";
 import { Fault } from "../fault.ts";
 
 /** What routes further up leave for those below: waits until what a request changed can be seen. */
-export interface Locals {
+interface Locals {
   settled?: () => Promise<unknown>;
 }
+
+/** Whoever changed something is answered once it shows, or after so long. */
+export const SETTLE_MS = 2000;
+
+/** Has whoever changes something be answered once it shows. */
+export const shownFirst =
+  (renewal: { settle(mostMs: number): Promise<unknown> }): RequestHandler =>
+  (request, response, next) => {
+    if (request.method !== "GET") (response.locals as Locals).settled = () => renewal.settle(SETTLE_MS);
+    next();
+  };
 
 /** A route whose answer must fit `schema`. */
 export function answer<S extends z.ZodType>(schema: S, work: (request: Request) => z.input<S> | Promise<z.input<S>>): RequestHandler {

@@ -27,7 +27,7 @@ import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { Services } from "../services/services.ts";
 import { folderProblem } from "../services/watch.ts";
-import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf, type Locals } from "./answer.ts";
+import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf, SETTLE_MS, shownFirst } from "./answer.ts";
 import { clearanceRoutes } from "./clearance.ts";
 import { deviceRoutes } from "./devices.ts";
 import { programRoutes } from "./programs.ts";
@@ -37,9 +37,6 @@ const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
 const MOST_PICTURE_BYTES = 50 * 1024 * 1024;
 const WordsQuery = z.object({ words: z.string().max(200) });
 const TextQuery = z.object({ text: z.string().max(500).default("") });
-
-/** Whoever changed something is answered once it shows, or after so long. */
-const SETTLE_MS = 2000;
 
 const mediaTypes: Record<string, string> = {
   "\0\x01\0\0": "font/ttf",
@@ -56,9 +53,8 @@ export function api(parts: Pick<Parts, "events" | "settings" | "incoming" | "fil
   router.use(express.json({ limit: "1mb" }));
   router.use(async (request, response, next) => {
     if (services.newDay()) await services.renewal.settle(SETTLE_MS);
-    if (request.method !== "GET") (response.locals as Locals).settled = () => services.renewal.settle(SETTLE_MS);
     next();
-  });
+  }, shownFirst(services.renewal));
 
   router.get("/events", (_request, response) => parts.events.join(response));
   router.get(

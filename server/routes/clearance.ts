@@ -5,6 +5,7 @@ import { Router } from "express";
 import { z } from "zod";
 import { CorrectionRequest, FamilyClearance, LicenceRequest } from "../../contract/clearance.ts";
 import { JobDetail, JobRequest, JobSummary, Language } from "../../contract/job.ts";
+import { fileStem } from "../../core/words/file-names.ts";
 import type { Parts } from "../parts.ts";
 import { notFound } from "../fault.ts";
 import { LANGUAGES } from "../services/languages.ts";
@@ -15,7 +16,6 @@ import { receiveFiles } from "./uploads.ts";
 
 const MOST_RECEIPT_BYTES = 50 * 1024 * 1024;
 /** A name for downloads: what a job is called, in characters every system takes. */
-const plainName = (name: string): string => name.replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-|-$/g, "") || "job";
 
 export function clearanceRoutes(parts: Pick<Parts, "incoming" | "files">, { clearance, jobs }: Services): Router {
   const router = Router();
@@ -102,7 +102,7 @@ export function clearanceRoutes(parts: Pick<Parts, "incoming" | "files">, { clea
     if (kind !== "html" && kind !== "csv") throw notFound("sheet");
     const content = kind === "csv" ? sheetCsv(rows) : sheetHtml(job, rows, clearance.today());
     response
-      .attachment(`Permission-sheet-${plainName(job.name)}.${kind}`)
+      .attachment(`Permission-sheet-${fileStem(job.name, "job")}.${kind}`)
       .type(kind)
       .send(content);
   });

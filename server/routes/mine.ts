@@ -2,10 +2,11 @@
 import express, { Router, type Request } from "express";
 import { z } from "zod";
 import { MyAnswers, MyDevice, PairRequest } from "../../contract/pairing.ts";
+import { fileStem } from "../../core/words/file-names.ts";
 import { PROFILE_ENDING, PROFILE_MEDIA_TYPE } from "../../core/placing/profile.ts";
 import type { DeviceRow } from "../store/devices.ts";
-import type { PairingService } from "../services/pairing.ts";
-import { answer, bodyOf, nothingHere, queryOf } from "./answer.ts";
+import type { Services } from "../services/services.ts";
+import { answer, bodyOf, nothingHere, queryOf, shownFirst } from "./answer.ts";
 
 const COOKIE = "buvano_device";
 const A_YEAR_MS = 365 * 86_400_000;
@@ -19,10 +20,10 @@ function tokenOf(request: Request): string | undefined {
   return undefined;
 }
 
-export function mineRoutes(pairing: PairingService): Router {
+export function mineRoutes({ pairing, renewal }: Pick<Services, "pairing" | "renewal">): Router {
   const router = Router();
   const whose = (request: Request): DeviceRow => pairing.whose(tokenOf(request));
-  router.use(express.json({ limit: "100kb" }));
+  router.use(express.json({ limit: "100kb" }), shownFirst(renewal));
 
   router.post("/pair", (request, response) => {
     const { token } = pairing.pair(bodyOf(PairRequest, request));
@@ -47,7 +48,7 @@ export function mineRoutes(pairing: PairingService): Router {
   });
   router.get("/mine/profile", async (request, response) => {
     const { subject, text } = await pairing.profile(whose(request), queryOf(SubjectQuery, request).subject);
-    const name = subject.replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-|-$/g, "") || "Fonts";
+    const name = fileStem(subject);
     response
       .attachment(name + PROFILE_ENDING)
       .set("content-type", PROFILE_MEDIA_TYPE)

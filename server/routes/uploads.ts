@@ -1,11 +1,12 @@
 // Files sent by the interface, streamed to disk as they arrive.
 import { randomUUID } from "node:crypto";
 import { createWriteStream } from "node:fs";
-import { open, rm } from "node:fs/promises";
+import { rm } from "node:fs/promises";
 import { join } from "node:path";
 import { pipeline } from "node:stream/promises";
 import busboy from "busboy";
 import type { Request } from "express";
+import { syncFile } from "../../core/disk/whole.ts";
 import { sizeWords } from "../../core/words/words.ts";
 import { Fault } from "../fault.ts";
 
@@ -19,12 +20,6 @@ const BROKEN: [status: number, problem: { code: string; message: string; next: s
   400,
   { code: "upload-broken", message: "The upload broke off.", next: "Drop it again." },
 ];
-
-async function sync(path: string): Promise<void> {
-  const file = await open(path, "r+");
-  await file.sync();
-  await file.close();
-}
 
 /**
  * Streams every file of a multipart request into `dir`. Rejects with a `Fault` and leaves nothing behind when the
@@ -53,7 +48,7 @@ export async function receiveFiles(request: Request, dir: string, limits: { byte
         });
       });
       const path = join(dir, upload.stored_as);
-      writing.push(pipeline(stream, createWriteStream(path)).then(() => sync(path)));
+      writing.push(pipeline(stream, createWriteStream(path)).then(() => syncFile(path)));
     });
     form.on("filesLimit", () => {
       fault ??= new Fault(413, {

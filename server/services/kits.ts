@@ -6,6 +6,7 @@ import { compareStyles } from "../../core/family/group.ts";
 import { preferredTwin, twinGroups } from "../../core/family/kinship.ts";
 import { freeName, INSTALLABLE, placedFileName } from "../../core/placing/files.ts";
 import type { KitFont, KitInput } from "../../core/placing/kit.ts";
+import { fileStem, plainFileName } from "../../core/words/file-names.ts";
 import { PROFILE_ENDING } from "../../core/placing/profile.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
@@ -13,7 +14,7 @@ import type { StyleBrief } from "../store/library.ts";
 import type { Clearing } from "../views/clearing.ts";
 import type { KitProfile } from "../work/kit.worker.ts";
 import type { WorkPool } from "../work/pool.ts";
-import { fileStem, type TabletService } from "./tablets.ts";
+import type { TabletService } from "./tablets.ts";
 
 type Uses = Pick<Parts, "config" | "library" | "files" | "parcels" | "settings" | "now">;
 
@@ -103,7 +104,7 @@ export class KitService {
     for (const id of familyIds) {
       for (const { path, sha256 } of this.uses.parcels.papersOf(id)) {
         if (!(await this.uses.files.has(sha256))) continue;
-        const plain = (path.split("/").at(-1) ?? "paper").replace(/[^\p{L}\p{N}._ -]+/gu, "-");
+        const plain = plainFileName(path, "paper");
         const name = freeName(plain.includes(".") ? plain : `${plain}.txt`, taken);
         taken.add(name.toLowerCase());
         found.push({ path: name, sha256 });

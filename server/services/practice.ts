@@ -1,6 +1,7 @@
 // Opening, using and closing the practice room's programs.
 import type { z } from "zod";
 import type { PracticeProgram, PracticeText } from "../../contract/practice.ts";
+import { fileStem, plainFileName } from "../../core/words/file-names.ts";
 import type { Drawing, OpenProgram } from "../../practice/program.ts";
 import type { PracticeRoom } from "../../practice/room.ts";
 import type { Parts } from "../parts.ts";
@@ -73,7 +74,7 @@ export class PracticeService {
         next: "Place the font on its device.",
       });
     }
-    const safe = (fileName.split(/[\\/]/).at(-1) ?? "font.ttf").replace(/[^\p{L}\p{N}._ -]+/gu, "-").slice(0, 120);
+    const safe = plainFileName(fileName, "font.ttf");
     const usable = /\.(ttf|otf)$/i.test(safe) && (await program.load(safe, bytes, keep));
     if (!usable) {
       throw new Fault(422, {
@@ -101,10 +102,7 @@ export class PracticeService {
     if (typed.text.trim() === "") {
       throw new Fault(422, { code: "nothing-to-export", message: "There is no text on the page.", next: "Type something, then export." });
     }
-    const safe = `${row.name} ${typed.font}`
-      .replace(/[^\p{L}\p{N} -]/gu, "")
-      .trim()
-      .replace(/ +/g, "-");
+    const safe = fileStem(`${row.name} ${typed.font}`);
     const bytes = kind === "pdf" ? await program.exportPdf(typed) : new TextEncoder().encode(await program.exportSvg(typed));
     return { fileName: `${safe}.${kind}`, bytes };
   }

@@ -9,7 +9,7 @@ import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
 import { programSummary } from "./devices.ts";
-import { fileStem } from "./tablets.ts";
+import { fileStem } from "../../core/words/file-names.ts";
 
 type Uses = Pick<Parts, "devices" | "library" | "history" | "events" | "now">;
 

@@ -3,6 +3,7 @@ import type { FamilyClearance } from "../../contract/clearance.ts";
 import type { JobDetail } from "../../contract/job.ts";
 import { ANSWER_WORDS, USE_WORDS } from "../../core/clearance/uses.ts";
 import { dayWords } from "../../core/clearance/words.ts";
+import { escaped as html } from "../../core/words/markup.ts";
 
 interface SheetRow {
   family: string;
@@ -76,9 +77,6 @@ export function sheetCsv(rows: readonly SheetRow[]): string {
   const lines = [COLUMNS.map(([, title]) => title), ...rows.map((row) => COLUMNS.map(([key]) => row[key]))];
   return `\ufeff${lines.map((line) => line.map(csvField).join(",")).join("\r\n")}\r\n`;
 }
-
-const escapes: Record<string, string> = { "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;", "'": "&#39;" };
-const html = (text: string): string => text.replace(/[&<>"']/g, (sign) => escapes[sign]!);
 
 /** A page that stands alone and prints on A4. `today` is an ISO day. */
 export function sheetHtml(job: JobDetail, rows: readonly SheetRow[], today: string): string {

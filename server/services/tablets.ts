@@ -3,6 +3,7 @@ import { extname } from "node:path";
 import type { TabletView } from "../../contract/tablet.ts";
 import { compareStyles } from "../../core/family/group.ts";
 import { preferredTwin, twinGroups } from "../../core/family/kinship.ts";
+import { fileStem } from "../../core/words/file-names.ts";
 import { placedFileName } from "../../core/placing/files.ts";
 import { PROFILE_ENDING } from "../../core/placing/profile.ts";
 import type { Parts } from "../parts.ts";
@@ -101,6 +102,4 @@ const fileNameOf = (style: StyleBrief): string => {
   const { fullName: name, postScriptName, ending } = fileOf(style);
   return placedFileName({ name, postScriptName, ending });
 };
-/** A file name every system takes, from a family's name. */
-export const fileStem = (name: string): string => name.replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-|-$/g, "") || "Fonts";
 const profileFileName = (family: string): string => fileStem(family) + PROFILE_ENDING;

@@ -1,12 +1,13 @@
 // The watched folder: downloads that arrive there become parcels. Files are copied, never moved or changed.
 import { constants, watch as watchFolder, type FSWatcher } from "node:fs";
-import { access, copyFile, open, readdir, stat } from "node:fs/promises";
+import { access, copyFile, readdir, stat } from "node:fs/promises";
 import { randomUUID } from "node:crypto";
 import { homedir } from "node:os";
 import { isAbsolute, join } from "node:path";
 import type { Problem } from "../../contract/problem.ts";
 import type { WatchReport } from "../../contract/settings.ts";
 import { isFontName, sortEntry } from "../../core/archive/kinds.ts";
+import { syncFile } from "../../core/disk/whole.ts";
 import { limitsFrom } from "../../core/archive/limits.ts";
 import type { Parts } from "../parts.ts";
 import type { WorkPool } from "../work/pool.ts";
@@ -142,9 +143,7 @@ export class WatchService {
     const stored = randomUUID();
     const target = join(this.uses.incoming, stored);
     await copyFile(path, target, constants.COPYFILE_FICLONE);
-    const file = await open(target, "r+");
-    await file.sync();
-    await file.close();
+    await syncFile(target);
     // Noted and received together: a stop between the two would bring the file twice or never.
     this.uses.db.transaction(() => {
       this.uses.watched.put(row, this.uses.now());

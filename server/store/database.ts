@@ -56,6 +56,8 @@ export function openDatabase(path: string): Db {
  * lead to it are lost with it or kept with it.
  */
 export function derived<T>(db: Db, work: () => T): T {
+  // Within a larger transaction it is committed as that one is.
+  if (db.inTransaction) return db.transaction(work)();
   db.pragma("synchronous = NORMAL");
   try {
     return db.transaction(work)();

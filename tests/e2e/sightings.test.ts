@@ -186,7 +186,7 @@ test("the board on a phone: one program, one family, its styles; narrowed down",
   await browser.choose("board-device", "Workshop laptop");
   await browser.waitUntil("one device's programs", async () => (await named()).every((text) => /Workshop laptop/.test(text)));
   await browser.click("cell");
-  expect(await browser.words()).toMatch(/Almanac Field .* in \w+ Desk/);
+  await browser.waitUntil("the cell is open", async () => /Almanac Field .* in \w+ Desk/.test(await browser.words()));
 });
 
 test("a picture given where exports are asked for is read as a picture; a tiny one gets a sentence", async () => {

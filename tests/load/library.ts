@@ -31,7 +31,7 @@ export async function makeLibrary(workerDir: string, dataDir: string, placed: nu
     fonts.find((path) => path.endsWith(".ttf"))!,
     placed,
   );
-  giveFiles(parts, fonts, 400);
+  giveFiles(parts, fonts);
   const start = performance.now();
   await renewalOf(parts).renewal.settle();
   const took = performance.now() - start;

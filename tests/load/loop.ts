@@ -13,7 +13,7 @@ import { p95, runServer } from "./running.ts";
 
 const ARCHIVES = 100;
 const UNKNOWN = 2000;
-const KIT_FAMILIES = 100;
+const KIT_FAMILIES = 500;
 const EVIDENCE_BYTES = 190 * 1024 * 1024;
 
 /** Asks for a list again and again until `stop`; resolves to how long each took. */

@@ -1,0 +1,18 @@
+// File names made from names people and fonts have: letters, digits and a few plain signs, whatever was in them.
+
+/** Longer names are cut; every file system takes so many characters. */
+const MOST_CHARACTERS = 120;
+
+/** A name without an ending: its letters and digits, joined by hyphens. */
+export const fileStem = (name: string, otherwise = "Fonts"): string =>
+  name
+    .replace(/[^\p{L}\p{N}]+/gu, "-")
+    .slice(0, MOST_CHARACTERS)
+    .replace(/^-|-$/g, "") || otherwise;
+
+/** The last part of a path as a name any system takes; its dots, spaces and ending stay. */
+export const plainFileName = (path: string, otherwise: string): string =>
+  (path.split(/[\\/]/).at(-1) ?? "")
+    .replace(/[^\p{L}\p{N}._ -]+/gu, "-")
+    .slice(0, MOST_CHARACTERS)
+    .replace(/^[. ]+/, "") || otherwise;
