@@ -10,7 +10,7 @@ module.exports = {
   theme: {
     extend: {
       colors: Object.fromEntries(names.map((name) => [name, `var(--${name})`])),
-      fontFamily: { heading: ["BuvanoHeading"], text: ["BuvanoText"], strong: ["BuvanoStrong"] },
+      fontFamily: { heading: ["BuvanoHeading", "sans-serif"], text: ["BuvanoText", "sans-serif"], strong: ["BuvanoStrong", "sans-serif"] },
     },
   },
   plugins: [({ addBase }) => addBase({ ":root": variables(light), "@media (prefers-color-scheme: dark)": { ":root": variables(dark) } })],

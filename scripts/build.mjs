@@ -43,7 +43,17 @@ const entries = {
  */
 const OUTSIDE = [
   ...["better-sqlite3", "harfbuzzjs", "7z-wasm", "wawoff2", "pdfjs-dist", "mammoth", "spdx-license-list", "cldr-misc-full", "pathkit-wasm"],
-  ...["opentype.js", "@fontsource/*", "@fontsource-variable/*", "esbuild", "selenium-webdriver", "axe-core", "fast-check", "jest", "@jest/*"],
+  ...[
+    "opentype.js",
+    "@fontsource/*",
+    "@fontsource-variable/*",
+    "esbuild",
+    "selenium-webdriver",
+    "axe-core",
+    "fast-check",
+    "jest",
+    "@jest/*",
+  ],
 ];
 
 /** Bundles everything that runs on Node.js into build/node. */
@@ -72,6 +82,14 @@ export async function buildNode() {
       logLevel: "warning",
     });
   });
+}
+
+/** Has the page ask at once for the files every screen asks for one after the other: the frame, and the first screen. */
+function askEarly(folder) {
+  const page = join(folder, "index.html");
+  const scripts = readdirSync(join(folder, "_expo", "static", "js", "web")).filter((name) => /^(_layout|index)-[0-9a-f]+\.js$/.test(name));
+  const links = scripts.map((name) => `<link rel="preload" href="/_expo/static/js/web/${name}" as="script" fetchpriority="low">\n`);
+  writeFileSync(page, readFileSync(page, "utf8").replace("</body>", `${links.join("")}</body>`));
 }
 
 /** Lists the screens' own files, which load on demand, for a page that has time to fetch them beforehand. */
@@ -103,6 +121,7 @@ export async function buildWeb() {
       env: { ...process.env, CI: "1", EXPO_OFFLINE: "1", EXPO_NO_TELEMETRY: "1", NODE_ENV: "production" },
     });
     if (!readdirSync(fresh).includes("index.html")) throw new Error("The exporter left no index.html.");
+    askEarly(fresh);
     listScreens(fresh);
     compressUnder(fresh);
     rmSync(join(buildDir, "web"), { recursive: true, force: true });

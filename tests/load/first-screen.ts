@@ -31,7 +31,7 @@ async function load(address: string, ready: string): Promise<{ ms: number; scrip
     await browser.find(ready);
     const ms = performance.now() - start;
     const scripts = (await browser.driver.executeScript(
-      "return performance.getEntriesByType('resource').filter((one) => /\\\\.js$/.test(new URL(one.name).pathname)).reduce((sum, one) => sum + one.encodedBodySize, 0)",
+      "return performance.getEntriesByType('resource').filter((one) => /\\.js$/.test(new URL(one.name).pathname)).reduce((sum, one) => sum + one.encodedBodySize, 0)",
     )) as number;
     return { ms, scripts };
   } finally {
