@@ -1,7 +1,7 @@
 import { expect, test } from "@jest/globals";
 import { strToU8, zipSync } from "fflate";
 import { PDFDocument, StandardFonts } from "pdf-lib";
-import { decodeText, paperText } from "./paper-text.ts";
+import { decodeText, paperText, textOfPages } from "./paper-text.ts";
 
 const words = "Free for personal use – no “sold” work.";
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -81,4 +81,50 @@ test("what cannot be read is said", async () => {
 test("a long text is cut, and says so", async () => {
   const read = await paperText("long.txt", bytes("word ".repeat(300_000)));
   expect(read).toMatchObject({ ok: true, value: { cut: true } });
+});
+
+const specimen = (number: number) => `${number} ${"Wild fennel and seeds. ".repeat(20)}\n`;
+test.each([
+  ["first", 1],
+  ["last", 200],
+  ["somewhere between", 97],
+])("of a long paper the %s page is read when it speaks of a licence, and the others stay in order", async (_, speaking) => {
+  const page = (number: number) => (number === speaking ? "You may embed this font under its licence.\n" : specimen(number));
+  const { text, cut } = await textOfPages(200, page, { pages: 400, characters: 20_000, ms: 60_000 });
+  expect(cut).toBe(true);
+  expect(text).toContain("embed this font");
+  expect(text.length).toBeLessThanOrEqual(20_000);
+  const numbers = text.split("\n").flatMap((line) => (/^\d+/.test(line) ? [parseInt(line)] : []));
+  expect(numbers).toEqual([...numbers].sort((a, b) => a - b));
+});
+
+test("a paper within the bounds is read whole", async () => {
+  const { text, cut } = await textOfPages(60, specimen, { pages: 400, characters: 1_000_000, ms: 60_000 });
+  expect(cut).toBe(false);
+  expect(text).toBe(Array.from({ length: 60 }, (_, i) => specimen(i + 1)).join(""));
+});
+
+test.each([
+  ["pages", { pages: 30, characters: 1_000_000, ms: 60_000 }],
+  ["characters", { pages: 400, characters: 3_000, ms: 60_000 }],
+  ["time", { pages: 400, characters: 1_000_000, ms: -1 }],
+])("it ends at its bound of %s and says so", async (_, bounds) => {
+  let read = 0;
+  const { cut } = await textOfPages(
+    100,
+    (number) => {
+      read++;
+      return specimen(number);
+    },
+    bounds,
+  );
+  expect(cut).toBe(true);
+  expect(read).toBeLessThanOrEqual(30);
+});
+
+test("a long text without lines: its licence at the end is found, and it takes no long time", async () => {
+  const long = `${"seed ".repeat(1_000_000)} Licensed for embedding.`;
+  const read = await paperText("long.txt", strToU8(long));
+  expect(read).toMatchObject({ ok: true, value: { cut: true } });
+  expect(read.ok && read.value.text.endsWith("Licensed for embedding.")).toBe(true);
 });

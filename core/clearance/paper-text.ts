@@ -3,14 +3,23 @@
 import { Parser } from "htmlparser2";
 import { fail, ok, type Result } from "../problem.ts";
 
-/** Longer papers are shown up to here; no licence comes near. */
+/** Of longer papers so much is read and kept. */
 const MOST_CHARACTERS = 1_000_000;
+/** A licence stands at a paper's beginning or end, mostly; these pages are read first. */
+const OUTER_PAGES = 12;
+const MOST_PAGES = 400;
+const MOST_MS = 30_000;
+/** A page of a paper without pages, in characters. */
+const PAGE_CHARACTERS = 4000;
+/** Words that pages about licences have, in the languages papers come in (common practice, no source). */
+const SPEAKS =
+  /licen[cszç]|lizenz|licentie|лиценз|copyright|©|\bEULA\b|\bOFL\b|permi(t|ss)|embed|einbett|terms of use|nutzungs|許諾|ライセンス/i;
 /** Papers above this are not read at all. */
 const MOST_BYTES = 64 * 1024 * 1024;
 
 export interface PaperText {
   text: string;
-  /** Whether the paper is longer than what is shown. */
+  /** Whether the paper is longer than what was read; what is left out stands between its first and its last pages. */
   cut: boolean;
 }
 
@@ -130,7 +139,62 @@ function rtfText(rtf: string): string {
   return text;
 }
 
-async function pdfText(bytes: Uint8Array): Promise<string> {
+/** What a long paper's pages may take together. */
+export interface PageBounds {
+  pages: number;
+  characters: number;
+  ms: number;
+}
+const BOUNDS: PageBounds = { pages: MOST_PAGES, characters: MOST_CHARACTERS, ms: MOST_MS };
+
+/**
+ * The text of a paper of `count` pages, in their order. Its first pages are read first, then its last, then those between; once half of
+ * the characters are taken, of these only the ones that speak of a licence. Reading ends at whichever bound comes first.
+ */
+export async function textOfPages(
+  count: number,
+  page: (number: number) => string | Promise<string>,
+  bounds: PageBounds = BOUNDS,
+): Promise<PaperText> {
+  const all = Array.from({ length: count }, (_, i) => i + 1);
+  const outer = new Set([...all.slice(0, OUTER_PAGES), ...all.slice(OUTER_PAGES).slice(-OUTER_PAGES)]);
+  const order = [...outer, ...all.filter((number) => !outer.has(number))];
+  const until = performance.now() + bounds.ms;
+  const kept = new Map<number, string>();
+  let characters = 0;
+  let cut = false;
+  for (const [read, number] of order.entries()) {
+    if (read >= bounds.pages || characters >= bounds.characters || performance.now() > until) return { text: joined(kept), cut: true };
+    const text = await page(number);
+    const passedOver = !outer.has(number) && characters + text.length > bounds.characters / 2 && !SPEAKS.test(text);
+    // One page may not take what the paper's end needs.
+    const most = Math.min(bounds.characters - characters, Math.ceil(bounds.characters / 4));
+    if (passedOver || text.length > most) cut = true;
+    if (passedOver) continue;
+    kept.set(number, text.slice(0, most));
+    characters += Math.min(text.length, most);
+  }
+  return { text: joined(kept), cut };
+}
+const joined = (pages: ReadonlyMap<number, string>): string =>
+  [...pages]
+    .sort(([a], [b]) => a - b)
+    .map(([, text]) => text)
+    .join("");
+
+/** A long text as pages that end with a line, where lines are no longer than a page. */
+function pagesOf(text: string): string[] {
+  const pages: string[] = [];
+  for (let at = 0; at < text.length;) {
+    const most = text.slice(at, at + PAGE_CHARACTERS);
+    const page = most.slice(0, most.lastIndexOf("\n") + 1) || most;
+    pages.push(page);
+    at += page.length;
+  }
+  return pages;
+}
+
+async function pdfText(bytes: Uint8Array): Promise<PaperText> {
   const { getDocument } = await import("pdfjs-dist/legacy/build/pdf.mjs");
   const document = await getDocument({
     data: Uint8Array.from(bytes),
@@ -139,14 +203,16 @@ async function pdfText(bytes: Uint8Array): Promise<string> {
     disableFontFace: true,
     verbosity: 0,
   }).promise;
-  let text = "";
-  for (let number = 1; number <= document.numPages && text.length < MOST_CHARACTERS; number++) {
-    const content = await (await document.getPage(number)).getTextContent();
-    for (const item of content.items) if ("str" in item) text += item.str + (item.hasEOL ? "\n" : "");
-    text += "\n\n";
+  try {
+    return await textOfPages(document.numPages, async (number) => {
+      const page = await document.getPage(number);
+      const { items } = await page.getTextContent();
+      page.cleanup();
+      return items.map((item) => ("str" in item ? item.str + (item.hasEOL ? "\n" : "") : "")).join("") + "\n\n";
+    });
+  } finally {
+    await document.destroy();
   }
-  await document.destroy();
-  return text;
 }
 
 async function docxText(bytes: Uint8Array): Promise<string> {
@@ -156,8 +222,15 @@ async function docxText(bytes: Uint8Array): Promise<string> {
 
 const starts = (bytes: Uint8Array, words: string): boolean => new TextDecoder("latin1").decode(bytes.subarray(0, words.length)) === words;
 
-async function read(path: string, bytes: Uint8Array): Promise<string> {
+async function read(path: string, bytes: Uint8Array): Promise<PaperText> {
   if (starts(bytes, "%PDF-")) return pdfText(bytes);
+  const text = await plainText(path, bytes);
+  if (text.length <= MOST_CHARACTERS) return { text, cut: false };
+  const pages = pagesOf(text);
+  return textOfPages(pages.length, (number) => pages[number - 1]!, { ...BOUNDS, pages: Infinity });
+}
+
+async function plainText(path: string, bytes: Uint8Array): Promise<string> {
   if (/\.docx$/i.test(path) && starts(bytes, "PK")) return docxText(bytes);
   const text = decodeText(bytes);
   if (text.startsWith("{\\rtf")) return rtfText(text);
@@ -172,9 +245,9 @@ async function read(path: string, bytes: Uint8Array): Promise<string> {
 export async function paperText(path: string, bytes: Uint8Array): Promise<Result<PaperText>> {
   if (bytes.length > MOST_BYTES)
     return fail("paper-too-large", "This paper is too large to be read here.", "Open it in another program, and note what it says.");
-  let text: string;
+  let found: PaperText;
   try {
-    text = await read(path, bytes);
+    found = await read(path, bytes);
   } catch {
     return fail(
       "paper-unreadable",
@@ -182,7 +255,7 @@ export async function paperText(path: string, bytes: Uint8Array): Promise<Result
       "Open it in another program, and note what it says.",
     );
   }
-  const tidy = text
+  const tidy = found.text
     .replace(/\r\n?/g, "\n")
     .replace(/\0/g, "")
     .replace(/[ \t]+\n/g, "\n")
@@ -201,5 +274,5 @@ export async function paperText(path: string, bytes: Uint8Array): Promise<Result
       "Open it in another program, and note what it says.",
     );
   }
-  return ok({ text: tidy.slice(0, MOST_CHARACTERS), cut: tidy.length > MOST_CHARACTERS });
+  return ok({ text: tidy, cut: found.cut });
 }
