@@ -4,6 +4,7 @@ import { randomUUID } from "node:crypto";
 import { copyFile, mkdir, readdir, readFile, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
 import { writeWhole } from "../core/disk/whole.ts";
+import { inTurns } from "../core/turns.ts";
 import { ProfileShelf } from "./profiles.ts";
 
 export type WritableFolder = "me" | "everyone";
@@ -117,12 +118,12 @@ export class PracticeDevice {
     const cache = new Set(await this.cache());
     const cached = (file: Pick<DeviceFile, "folder" | "fileName" | "changedAt">) => cache.has(cacheEntry(file));
     for (const folder of PLAIN_FOLDERS) {
-      for (const one of await fontsIn(this.folder(folder))) {
+      await inTurns(await fontsIn(this.folder(folder)), (one) => {
         const turned = switches[`${folder}/${one.fileName}`];
         const changedAt = Math.max(one.changedAt, turned?.atMs ?? 0);
         const file = { folder, fileName: one.fileName, changedAt: one.changedAt };
         found.push({ ...one, folder, changedAt, on: turned?.on ?? true, cached: cached(file), read: () => readFile(one.path) });
-      }
+      });
     }
     for (const font of await this.profiles.fonts()) found.push({ ...font, folder: "profile", on: true, cached: true });
     for (const program of await readdir(join(this.root, "own")).catch(() => [])) {

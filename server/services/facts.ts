@@ -2,6 +2,7 @@
 // older reader made, made anew in the background.
 import type { StatedLicence } from "../../core/inspect.ts";
 import type { Problem } from "../../core/problem.ts";
+import { othersFirst } from "../../core/turns.ts";
 import type { Parts } from "../parts.ts";
 import { derived } from "../store/database.ts";
 import type { FaceFacts } from "../store/faces.ts";
@@ -17,8 +18,6 @@ const TOGETHER = 24;
 const MOST_ATTEMPTS = 2;
 /** Files looked at anew together. */
 const FILES_TOGETHER = 8;
-
-const aTick = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /** Stores faces found by worker threads. */
 export class FactWriter {
@@ -40,7 +39,7 @@ export class FactWriter {
 
   private async write(): Promise<void> {
     while (this.queue.length > 0) {
-      await aTick();
+      await othersFirst();
       const until = performance.now() + SLICE_MS;
       derived(this.uses.db, () => {
         while (this.queue.length > 0 && performance.now() < until) this.uses.library.putFaces(this.queue.splice(0, 4));
@@ -142,7 +141,7 @@ export class TextReader {
           this.uses.readings.put(id, facts, text);
         }
       });
-      await aTick();
+      await othersFirst();
     }
     this.onRead();
   }

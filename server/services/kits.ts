@@ -8,6 +8,7 @@ import { freeName, INSTALLABLE, placedFileName } from "../../core/placing/files.
 import type { KitFont, KitInput } from "../../core/placing/kit.ts";
 import { fileStem, plainFileName } from "../../core/words/file-names.ts";
 import { PROFILE_ENDING } from "../../core/placing/profile.ts";
+import { othersFirst } from "../../core/turns.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { StyleBrief } from "../store/library.ts";
@@ -41,12 +42,15 @@ export class KitService {
     const left: KitInput["left"][number][] = [];
     const fonts: KitFont[] = [];
     const taken = new Set<string>();
-    for (const style of families.flatMap((family) => this.choose(family.id, left))) {
-      const { brief, sha256 } = style;
-      const ending = extname(style.fileName) || ".ttf";
-      const fileName = freeName(placedFileName({ name: brief.fullName, postScriptName: brief.postScriptName, ending }), taken);
-      taken.add(fileName.toLowerCase());
-      fonts.push({ fileName, sha256, menu: menuFont(brief, sha256, style.face) });
+    for (const family of families) {
+      await othersFirst();
+      for (const style of this.choose(family.id, left)) {
+        const { brief, sha256 } = style;
+        const ending = extname(style.fileName) || ".ttf";
+        const fileName = freeName(placedFileName({ name: brief.fullName, postScriptName: brief.postScriptName, ending }), taken);
+        taken.add(fileName.toLowerCase());
+        fonts.push({ fileName, sha256, menu: menuFont(brief, sha256, style.face) });
+      }
     }
     if (fonts.length === 0) {
       throw new Fault(422, {
@@ -61,7 +65,7 @@ export class KitService {
     const path = join(unfinished, `kit-${randomUUID()}.zip`);
     await this.pool.makeKit({
       input: { title: `Fonts to carry: ${name}`, day: this.clearing.today(), fonts, left, papers: await this.papers(familyIds) },
-      profiles: this.profiles(families),
+      profiles: await this.profiles(families),
       filesDir: join(this.uses.config.dataDir, "files"),
       staging: `${path}-profiles`,
       top: `${stem}-kit`,
@@ -113,10 +117,13 @@ export class KitService {
     return found;
   }
 
-  private profiles(families: readonly { id: number; name: string }[]): KitProfile[] {
-    return families.flatMap(({ id, name }) => {
+  private async profiles(families: readonly { id: number; name: string }[]): Promise<KitProfile[]> {
+    const made: KitProfile[] = [];
+    for (const { id, name } of families) {
+      await othersFirst();
       const plan = this.tablets.plan(id);
-      return plan ? [{ ...plan, fileName: fileStem(name) + PROFILE_ENDING }] : [];
-    });
+      if (plan) made.push({ ...plan, fileName: fileStem(name) + PROFILE_ENDING });
+    }
+    return made;
   }
 }

@@ -4,6 +4,7 @@ import { basename, extname } from "node:path";
 import type { Problem } from "../../contract/problem.ts";
 import { isSlot, type PlacedFile } from "../../core/placing/files.ts";
 import { compareLooks } from "../../core/placing/rescan.ts";
+import { inTurns, othersFirst } from "../../core/turns.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { HostFont } from "../hosts/host.ts";
 import type { Parts } from "../parts.ts";
@@ -20,16 +21,8 @@ type Uses = Pick<Parts, "db" | "devices" | "library" | "files" | "events" | "now
 const READ_TOGETHER = 16;
 /** Rows entered between two pauses. */
 const ROWS_TOGETHER = 300;
-/** Rows fetched, or looked at, between two pauses. */
-const HELD_TOGETHER = 1500;
-
-/** Does something small for each of very many, so that others get their turn in between. */
-async function inTurns<T>(all: readonly T[], work: (one: T) => void): Promise<void> {
-  for (const [i, one] of all.entries()) {
-    if (i > 0 && i % HELD_TOGETHER === 0) await new Promise(setImmediate);
-    work(one);
-  }
-}
+/** Rows fetched between two pauses. */
+const HELD_TOGETHER = 800;
 
 export class Observer {
   private readonly uses: Uses;
@@ -79,7 +72,7 @@ export class Observer {
       const next = this.uses.devices.observedAfter(deviceId, rows.at(-1), HELD_TOGETHER);
       for (const row of next) rows.push(row);
       if (next.length < HELD_TOGETHER) return rows;
-      await new Promise(setImmediate);
+      await othersFirst();
     }
   }
   /** Whether a glance shows a device as it was last seen; false when its kind cannot be glanced at. */
@@ -167,7 +160,7 @@ export class Observer {
   private async enter(deviceId: number, gone: readonly SeenFont[], put: readonly SeenFont[], at: string): Promise<void> {
     const { devices } = this.uses;
     for (let i = 0; i < Math.max(gone.length, put.length); i += ROWS_TOGETHER) {
-      if (i > 0) await new Promise(setImmediate);
+      if (i > 0) await othersFirst();
       devices.enter(deviceId, gone.slice(i, i + ROWS_TOGETHER), put.slice(i, i + ROWS_TOGETHER));
     }
     devices.setLookedAt(deviceId, at);

@@ -6,6 +6,7 @@ import { limitsFrom } from "../../core/archive/limits.ts";
 import type { UnpackedEntry } from "../../core/archive/unpack.ts";
 import type { Problem } from "../../core/problem.ts";
 import { count } from "../../core/words/words.ts";
+import { othersFirst } from "../../core/turns.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import { derived } from "../store/database.ts";
@@ -190,7 +191,7 @@ export class ParcelService {
         for (const entry of piece) parcels.addEntry(id, toRow(entry));
         if (i + ENTRIES_TOGETHER >= outcome.entries.length) parcels.setState(id, "ready");
       })();
-      await new Promise(setImmediate);
+      await othersFirst();
       if (this.closed || !this.wanted(id)) return;
     }
     this.reader.poke();

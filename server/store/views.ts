@@ -270,8 +270,10 @@ export class ViewStore {
         .all(...job) as { familyId: number; rows: number }[];
     // A row fits when any of its programs is in the state; what has no row is "not here".
     if (by === "families") {
-      const own = `FROM family_cells c WHERE c.family_id = v.family_id AND c.program_id IN (${marks})`;
-      const fits = state === "not-here" ? `(SELECT count(*) ${own}) < ?` : `EXISTS (SELECT 1 ${own} AND c.state = ?)`;
+      const fits =
+        state === "not-here"
+          ? `v.family_id NOT IN (SELECT family_id FROM family_cells WHERE program_id IN (${marks}) GROUP BY family_id HAVING count(*) = ?)`
+          : `EXISTS (SELECT 1 FROM family_cells c WHERE c.family_id = v.family_id AND c.program_id IN (${marks}) AND c.state = ?)`;
       return this.db
         .prepare(`SELECT v.family_id AS familyId, 1 AS rows FROM family_views v WHERE ${inJob} AND ${fits} ${order}`)
         .all(...job, ...programs, state === "not-here" ? programs.length : state) as { familyId: number; rows: number }[];

@@ -12,6 +12,7 @@ import { benchLibrary } from "./library.ts";
 import { benchLoop } from "./loop.ts";
 import { benchBoardScrolling, benchScrolling } from "./scrolling.ts";
 import { benchSightings } from "./sightings.ts";
+import { benchTouch } from "./touch.ts";
 
 const here = fileURLToPath(new URL(".", import.meta.url));
 const print = (line: string) => process.stdout.write(`${line}\n`);
@@ -32,6 +33,7 @@ const parts: Record<string, () => Promise<unknown>> = {
     const { zips, fonts } = realDownloads(downloads);
     return benchLoop(here, zips, fonts, print);
   },
+  touch: () => benchTouch(here, print),
   "first-screen": () => benchFirstScreen(here, compress, print),
   arrival: () =>
     benchArrival(

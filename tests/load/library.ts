@@ -1,12 +1,13 @@
 // A library of 20,000 styles asked over HTTP as the interface asks, in a process of its own: lists, searches, Today, the board, pages; also
 // right after changes; and how it starts again.
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { zipSync } from "fflate";
 import { Board } from "../../contract/sighting.ts";
 import { DeviceDetail } from "../../contract/device.ts";
 import { FamilyDetail, FamilyPage } from "../../contract/family.ts";
-import { ParcelPage } from "../../contract/parcel.ts";
+import { ParcelDetail, ParcelPage, ParcelSummary } from "../../contract/parcel.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { Today } from "../../contract/today.ts";
 import { makeParts, thisMachine } from "../../server/parts.ts";
@@ -43,6 +44,22 @@ interface Question {
   name: string;
   path: (i: number) => string;
   check: (body: unknown) => unknown;
+}
+
+/** Brings archives of one font each, every one with other bytes after its last table; the parcels' numbers. */
+async function bringSome(archives: number, address: string): Promise<number[]> {
+  const font = readFileSync(corpusFonts().find((path) => path.endsWith(".ttf"))!);
+  const ids: number[] = [];
+  for (let i = 0; i < archives; i++) {
+    const form = new FormData();
+    const zip = zipSync({ "font.ttf": Buffer.concat([font, Buffer.alloc(4 * (i + 1))]) }, { level: 0 });
+    form.append("file", new Blob([Uint8Array.from(zip)]), `download-${i}.zip`);
+    ids.push(ParcelSummary.parse(await (await fetch(`${address}/api/parcels`, { method: "POST", body: form })).json()).id);
+  }
+  for (const id of ids)
+    while (ParcelDetail.parse(await (await fetch(`${address}/api/parcels/${id}`)).json()).state !== "ready")
+      await new Promise((resolve) => setTimeout(resolve, 50));
+  return ids;
 }
 
 export async function benchLibrary(workerDir: string, print: (line: string) => void): Promise<void> {
@@ -126,10 +143,12 @@ export async function benchLibrary(workerDir: string, print: (line: string) => v
   }
   const asking = await server.loop();
   print(`  meanwhile the event loop was held up at most ${asking.maxMs.toFixed(0)} ms, p99 ${asking.p99Ms.toFixed(0)} ms`);
+  const toShelve = await bringSome(CHANGES, address);
   // Right after each change every kind of list is asked for once.
   const changes: [name: string, work: (i: number) => Promise<unknown>][] = [
     ["a pin", (i) => post(`/families/${families[i]!.id}/pin`, { pinned: i % 2 === 0 })],
     ["a correction", (i) => post(`/families/${families[i]!.id}/clearance`, { use: "sold", answer: i % 2 ? "yes" : "no", note: "" })],
+    ["a shelving", (i) => post(`/parcels/${toShelve[i]}/shelve`, {})],
     [
       "a sighting",
       async (i) => {

@@ -1,7 +1,7 @@
 // One family: its styles, how each program will name it, where it is and where it was seen.
 import { Link, useRouter } from "expo-router";
 import { MonitorUp, Pin } from "../parts/icons.ts";
-import { useCallback } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { Pressable, View } from "react-native";
 import type { FamilyDetail, StyleDetail } from "../../contract/family.ts";
 import type { BriefPrediction } from "../../contract/sighting.ts";
@@ -126,16 +126,33 @@ function About({ family }: { family: FamilyDetail }) {
 
 function PinButton({ family }: { family: FamilyDetail }) {
   const palette = usePalette();
-  const pin = useAction(useCallback((pinned: boolean) => send("POST", `/families/${family.id}/pin`, Done, { pinned }), [family.id]));
+  // It stands pinned from the tap on; when that fails, as it was.
+  const [wanted, setWanted] = useState<boolean>();
+  useEffect(() => setWanted(undefined), [family.pinned]);
+  const pinned = wanted ?? family.pinned;
+  const pin = useAction(
+    useCallback(
+      async (to: boolean) => {
+        setWanted(to);
+        try {
+          await send("POST", `/families/${family.id}/pin`, Done, { pinned: to });
+        } catch (error) {
+          setWanted(undefined);
+          throw error;
+        }
+      },
+      [family.id],
+    ),
+  );
   return (
     <Pressable
       role="button"
-      aria-label={family.pinned ? "Unpin" : "Pin"}
-      aria-pressed={family.pinned}
+      aria-label={pinned ? "Unpin" : "Pin"}
+      aria-pressed={pinned}
       testID="pin"
       disabled={pin.busy}
-      onPress={() => pin.run(!family.pinned)}
-      className={`h-12 w-12 items-center justify-center border active:opacity-60 ${family.pinned ? "border-ink bg-tab" : "border-edge bg-drawer"}`}
+      onPress={() => pin.run(!pinned)}
+      className={`h-12 w-12 items-center justify-center border active:opacity-60 ${pinned ? "border-ink bg-tab" : "border-edge bg-drawer"}`}
     >
       <Pin size={20} color={palette.ink} aria-hidden />
     </Pressable>
