@@ -3,6 +3,7 @@ import { createHash } from "node:crypto";
 import type { Slot } from "../../contract/device.ts";
 import type { ChooseRequest, PlanView, PlanWanted } from "../../contract/plan.ts";
 import { isSlot, type PlacedFile, type Target } from "../../core/placing/files.ts";
+import { isStepDone, planSentence, programNeed } from "../../core/placing/outcome.ts";
 import {
   changes,
   passcodes,
@@ -189,7 +190,7 @@ export class PlanService {
       programs: this.programsOn(device.id).map((program) => ({
         programId: program.id,
         name: program.name,
-        need: touched.size > 0 ? need(program, gains, touched) : "Nothing changes.",
+        need: touched.size > 0 ? programNeed(program, gains, touched) : "Nothing changes.",
       })),
       fontsBefore: plan.fontsBefore,
       fontsAfter: plan.fontsAfter,
@@ -232,7 +233,7 @@ export class PlanService {
       await this.observer.look(device, true, new Map(written.map((step) => [`${step.slot}/${step.fileName}/${step.bytes}`, step.sha256])));
       const failed = steps.some((step) => step.state === "failed");
       if (undo && failed) this.judge(plan, device);
-      this.finish(plan, failed ? "failed" : undo ? "undone" : "done", device, historySentence(plan, steps, device, undo));
+      this.finish(plan, failed ? "failed" : undo ? "undone" : "done", device, planSentence(steps, device.name, undo));
       if (!undo && request.action === "place" && steps.some((step) => step.op === "copy" && step.state === "done"))
         this.clearing.afterPlacing(request.familyIds);
       return this.view(this.row(id));
@@ -304,7 +305,7 @@ export class PlanService {
       const steps = stepsOf(plan);
       for (const step of steps) if (step.state === "waiting") step.state = "handed";
       if (steps.every((step) => step.state === "done")) {
-        this.finish(plan, "done", device, historySentence(plan, steps, device, false));
+        this.finish(plan, "done", device, planSentence(steps, device.name, false));
         if (plan.request.action === "place") this.clearing.afterPlacing(plan.request.familyIds);
       } else if (JSON.stringify(plan.items) !== before) this.uses.plans.update(plan);
     }
@@ -322,8 +323,7 @@ export class PlanService {
     );
     for (const step of stepsOf(plan)) {
       const at = there.get(placeOf(step.slot, step.sha256, step.fileName));
-      const done =
-        !changes(step) || (step.op === "remove" ? !at : at !== undefined && (step.op === "copy" || at.on === (step.op === "switch-on")));
+      const done = isStepDone(step, at);
       step.state = done ? "done" : "waiting";
       if (done) step.problem = null;
     }
@@ -353,27 +353,4 @@ function digestOf(files: readonly ObservedRow[]): string {
   const hash = createHash("sha256");
   for (const { folder, fileName, sha256, on } of files) if (folder !== "built-in") hash.update(`${folder}/${fileName} ${sha256} ${on}\n`);
   return hash.digest("hex");
-}
-
-function need(program: ProgramRow, gains: boolean, slots: ReadonlySet<string>): string {
-  const { name, traits } = program;
-  if (traits.readsWhen === "by-hand") return `${name} reads no font folder: load the file into it by hand.`;
-  if (![...slots].some((slot) => (traits.reads as readonly string[]).includes(slot)))
-    return `${name} does not read this folder and will not list it.`;
-  if (traits.readsWhen === "start") return `Close ${name} completely and open it again.`;
-  return gains ? `${name} notices by itself.` : `${name} drops it by itself.`;
-}
-
-function historySentence(plan: PlanRow, steps: readonly StoredStep[], device: DeviceRow, undo: boolean): string {
-  const done = (op: StoredStep["op"]) => steps.filter((step) => step.op === op && step.state === "done").length;
-  const files = (count: number) => `${count} ${count === 1 ? "file" : "files"}`;
-  const slots = new Set(steps.filter((step) => step.op === "copy").map((step) => step.slot));
-  const owner = slots.has("profile") ? "in a profile" : slots.has("me") ? "for me" : "for everyone";
-  const words = [
-    done("copy") > 0 && `${files(done("copy"))} placed on ${device.name}, ${owner}`,
-    done("remove") > 0 && `${files(done("remove"))} taken off ${device.name}`,
-    done("switch-off") > 0 && `${files(done("switch-off"))} switched off on ${device.name}`,
-    done("switch-on") > 0 && `${files(done("switch-on"))} switched on on ${device.name}`,
-  ].filter(Boolean);
-  return `${undo ? "Undone: " : ""}${words.join("; ") || `Nothing changed on ${device.name}`}.`;
 }

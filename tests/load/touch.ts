@@ -43,12 +43,12 @@ export async function benchTouch(workerDir: string, print: (line: string) => voi
   try {
     const pins: number[] = [];
     for (let i = 1; i <= PINS; i++) {
-      await browser.open(`${server.address}/families/${i * 97}`);
+      await browser.open(`${server.address}/family/${i * 97}`);
       pins.push(await tapped(browser, "pin"));
     }
     const corrections: number[] = [];
     for (let i = 1; i <= PINS; i++) {
-      await browser.open(`${server.address}/families/${i * 101}`);
+      await browser.open(`${server.address}/family/${i * 101}`);
       await browser.clickText("Video");
       await browser.choose("correct-answer", "No");
       corrections.push(await tapped(browser, "keep-correction"));
@@ -67,7 +67,7 @@ export async function benchTouch(workerDir: string, print: (line: string) => voi
       (await parcels()).every((one) => one.state === "ready" || one.state === "failed"),
     );
     for (const parcel of await parcels()) {
-      await browser.open(`${server.address}/parcels/${parcel.id}`);
+      await browser.open(`${server.address}/parcel/${parcel.id}`);
       await browser.find("parcel");
       if ((await browser.all("shelve")).length > 0) shelvings.push(await tapped(browser, "shelve"));
     }
