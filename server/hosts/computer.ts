@@ -78,15 +78,21 @@ async function fontsUnder(folder: string, within = ""): Promise<string[]> {
 
 type Found = Omit<HostFont, "since" | "bytes" | "read"> & { path: string };
 
+/** Files asked about together. */
+const ASKED_TOGETHER = 100;
+
 async function withFacts(found: readonly Found[]): Promise<HostFont[]> {
-  const fonts = await Promise.all(
-    found.map(async ({ path, ...font }): Promise<HostFont | undefined> => {
-      const about = await stat(path).catch(() => undefined);
-      return about && { ...font, since: about.mtime.toISOString(), bytes: about.size, path, read: () => readFile(path) };
-    }),
-  );
-  // A file may go between being listed and being looked at.
-  return fonts.filter((font) => font !== undefined);
+  const fonts: HostFont[] = [];
+  for (let i = 0; i < found.length; i += ASKED_TOGETHER) {
+    const asked = found.slice(i, i + ASKED_TOGETHER);
+    const abouts = await Promise.all(asked.map(({ path }) => stat(path).catch(() => undefined)));
+    for (const [at, { path, ...font }] of asked.entries()) {
+      const about = abouts[at];
+      // A file may go between being listed and being looked at.
+      if (about) fonts.push({ ...font, since: about.mtime.toISOString(), bytes: about.size, path, read: () => readFile(path) });
+    }
+  }
+  return fonts;
 }
 
 /** What all three families share: one folder of the user's own. */
