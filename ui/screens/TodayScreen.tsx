@@ -274,8 +274,8 @@ export function TodayScreen() {
                 <>
                   <Parcels label="In: Shelve what arrived" waits />
                   <Groups />
-                  <Parcels label="Parcels already shelved" waits={false} />
                   <Undoable />
+                  <Parcels label="Parcels already shelved" waits={false} />
                 </>
               )
             }
