@@ -122,8 +122,8 @@ export function api(parts: Pick<Parts, "events" | "settings" | "incoming" | "fil
   );
 
   router.get("/families/:id/profile", async (request, response) => {
-    const { fileName, text } = await services.tablets.profile(idOf(request));
-    response.attachment(fileName).set("content-type", PROFILE_MEDIA_TYPE).send(Buffer.from(text));
+    const { fileName, bytes } = await services.tablets.profile(idOf(request));
+    response.attachment(fileName).set("content-type", PROFILE_MEDIA_TYPE).send(Buffer.from(bytes));
   });
   router.get(
     "/families/:id/tablet",

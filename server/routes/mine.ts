@@ -47,12 +47,12 @@ export function mineRoutes({ pairing, renewal }: Pick<Services, "pairing" | "ren
       .send(Buffer.from(bytes));
   });
   router.get("/mine/profile", async (request, response) => {
-    const { subject, text } = await pairing.profile(whose(request), queryOf(SubjectQuery, request).subject);
+    const { subject, bytes } = await pairing.profile(whose(request), queryOf(SubjectQuery, request).subject);
     const name = fileStem(subject);
     response
       .attachment(name + PROFILE_ENDING)
       .set("content-type", PROFILE_MEDIA_TYPE)
-      .send(Buffer.from(text));
+      .send(Buffer.from(bytes));
   });
   router.use(nothingHere);
   return router;

@@ -1,14 +1,14 @@
 // Plans for devices where a person carries the steps out: which profiles they come to, and what the person does.
-import { extname } from "node:path";
+import { extname, join } from "node:path";
 import type { PlanWanted } from "../../contract/plan.ts";
 import { placedFileName } from "../../core/placing/files.ts";
 import { changes } from "../../core/placing/plan.ts";
-import { writeProfile } from "../../core/placing/profile.ts";
 import type { PracticeRoom } from "../../practice/room.ts";
 import type { Parts } from "../parts.ts";
 import type { DeviceRow } from "../store/devices.ts";
 import type { StoredItem, StoredStep } from "../store/plans.ts";
-import type { KitProfile } from "../work/kit.worker.ts";
+import type { ProfileToWrite } from "../work/profiles.ts";
+import type { WorkPool } from "../work/pool.ts";
 
 const ORGANISATION = "Your own font library";
 
@@ -29,8 +29,8 @@ export interface PlannedProfile {
 export const profileName = (subject: string, styles: number): string => `${subject}, ${styles === 1 ? "1 style" : `${styles} styles`}`;
 
 /** A profile's fonts by the sums of their files. Styles that share a PostScript name cannot both be in one; the first one stands. */
-export function profilePlan(settings: Parts["settings"], subject: string, files: readonly ProfileFile[]): Omit<KitProfile, "fileName"> {
-  const fonts: KitProfile["fonts"] = [];
+export function profilePlan(settings: Parts["settings"], subject: string, files: readonly ProfileFile[]): Omit<ProfileToWrite, "fileName"> {
+  const fonts: ProfileToWrite["fonts"] = [];
   const seen = new Set<string>();
   for (const { fullName, postScriptName, ending, sha256 } of files) {
     const key = postScriptName || fullName;
@@ -40,26 +40,22 @@ export function profilePlan(settings: Parts["settings"], subject: string, files:
   }
   return { subject, organisation: ORGANISATION, library: settings.libraryId(), fonts };
 }
-/** A profile's text. */
-export async function profileText(
-  uses: Pick<Parts, "files" | "settings">,
-  subject: string,
-  files: readonly ProfileFile[],
-): Promise<string> {
-  const { organisation, library, fonts } = profilePlan(uses.settings, subject, files);
-  const held = [];
-  for (const { sha256, ...font } of fonts) held.push({ ...font, bytes: await uses.files.read(sha256) });
-  return writeProfile({ family: subject, organisation, library, fonts: held });
-}
-
-type Uses = Pick<Parts, "library" | "devices" | "files" | "settings">;
+type Uses = Pick<Parts, "config" | "library" | "devices" | "files" | "settings">;
 
 export class Handing {
   private readonly uses: Uses;
   private readonly room: PracticeRoom;
-  constructor(uses: Uses, room: PracticeRoom) {
+  private readonly pool: WorkPool;
+  constructor(uses: Uses, room: PracticeRoom, pool: WorkPool) {
     this.uses = uses;
     this.room = room;
+    this.pool = pool;
+  }
+
+  /** A profile as a file; it may hold many large fonts, and is written in a thread. */
+  profileFile(subject: string, files: readonly ProfileFile[]): Promise<Uint8Array> {
+    const profile = profilePlan(this.uses.settings, subject, files);
+    return this.pool.font({ kind: "profile", profile, filesDir: join(this.uses.config.dataDir, "files") });
   }
 
   /** What one profile holds is named by its family, or by its style when every style has one of its own. */
@@ -97,7 +93,7 @@ export class Handing {
     const tablet = this.room.device(device.slug);
     if (!tablet) return;
     for (const { subject, fonts } of this.profiles(device, items, by)) {
-      if (fonts.length > 0) await tablet.profiles.offer(new TextEncoder().encode(await profileText(this.uses, subject, fonts)));
+      if (fonts.length > 0) await tablet.profiles.offer(await this.profileFile(subject, fonts));
     }
   }
   /** Takes back what was handed over and not installed yet. */

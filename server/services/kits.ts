@@ -13,7 +13,7 @@ import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { StyleBrief } from "../store/library.ts";
 import type { Clearing } from "../views/clearing.ts";
-import type { KitProfile } from "../work/kit.worker.ts";
+import type { ProfileToWrite } from "../work/profiles.ts";
 import type { WorkPool } from "../work/pool.ts";
 import type { TabletService } from "./tablets.ts";
 
@@ -117,8 +117,8 @@ export class KitService {
     return found;
   }
 
-  private async profiles(families: readonly { id: number; name: string }[]): Promise<KitProfile[]> {
-    const made: KitProfile[] = [];
+  private async profiles(families: readonly { id: number; name: string }[]): Promise<ProfileToWrite[]> {
+    const made: ProfileToWrite[] = [];
     for (const { id, name } of families) {
       await othersFirst();
       const plan = this.tablets.plan(id);

@@ -9,7 +9,7 @@ import { Fault, notFound } from "../fault.ts";
 import type { DeviceRow } from "../store/devices.ts";
 import type { PlanRow, StoredStep } from "../store/plans.ts";
 import { DEVICE_BROWSER, type EvidenceService } from "./evidence.ts";
-import { profileText, type Handing, type PlannedProfile } from "./handing.ts";
+import type { Handing, PlannedProfile } from "./handing.ts";
 import type { Observer } from "./observer.ts";
 
 export const CODE_MS = 5 * 60_000;
@@ -237,10 +237,10 @@ export class PairingService {
     if (!style) throw notFound("file");
     return { fileName: style.fileName, bytes: await this.uses.files.read(sha256) };
   }
-  async profile(device: DeviceRow, subject: string): Promise<{ subject: string; text: string }> {
+  async profile(device: DeviceRow, subject: string): Promise<{ subject: string; bytes: Uint8Array }> {
     const profile = this.profilesOf(device).find((one) => one.subject === subject);
     if (!profile) throw notFound("profile");
-    return { subject, text: await profileText(this.uses, subject, profile.fonts) };
+    return { subject, bytes: await this.handing.profileFile(subject, profile.fonts) };
   }
 
   /** Takes a device's word for what it compared itself. */

@@ -100,9 +100,9 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
   const watch = new WatchService(parts, parcels, pool);
   const observer = new Observer(parts, new Hosts(parts, room), pool, writer, (device) => plans.settleHanded(device));
   const evidence = new EvidenceService(parts, sightings, observer, pool);
-  const handing = new Handing(parts, room);
+  const handing = new Handing(parts, room, pool);
   const devices = new DeviceService(parts, room, observer, parcels, pool, renewal);
-  const tablets = new TabletService(parts, jobs);
+  const tablets = new TabletService(parts, jobs, handing);
   const hold = (familyId: number) => {
     const family = renewal.family(familyId);
     return family && holdOf(family.clearance);

@@ -9,8 +9,8 @@ import { PROFILE_ENDING } from "../../core/placing/profile.ts";
 import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { StyleBrief } from "../store/library.ts";
-import type { KitProfile } from "../work/kit.worker.ts";
-import { profileName, profilePlan, profileText, type ProfileFile } from "./handing.ts";
+import type { ProfileToWrite } from "../work/profiles.ts";
+import { profileName, profilePlan, type Handing, type ProfileFile } from "./handing.ts";
 import type { JobService } from "./jobs.ts";
 
 type Uses = Pick<Parts, "library" | "files" | "settings">;
@@ -18,9 +18,11 @@ type Uses = Pick<Parts, "library" | "files" | "settings">;
 export class TabletService {
   private readonly uses: Uses;
   private readonly jobs: Pick<JobService, "beforeUse">;
-  constructor(uses: Uses, jobs: Pick<JobService, "beforeUse">) {
+  private readonly handing: Pick<Handing, "profileFile">;
+  constructor(uses: Uses, jobs: Pick<JobService, "beforeUse">, handing: Pick<Handing, "profileFile">) {
     this.uses = uses;
     this.jobs = jobs;
+    this.handing = handing;
   }
 
   private choose(familyId: number): { name: string; taken: StyleBrief[]; left: TabletView["left"] } {
@@ -77,12 +79,12 @@ export class TabletService {
   }
 
   /** What a family's profile holds; undefined when no style fits a tablet. */
-  plan(familyId: number): Omit<KitProfile, "fileName"> | undefined {
+  plan(familyId: number): Omit<ProfileToWrite, "fileName"> | undefined {
     const { name, taken } = this.choose(familyId);
     return taken.length === 0 ? undefined : profilePlan(this.uses.settings, name, taken.map(fileOf));
   }
-  /** The profile's text. Throws a `Fault` when no style fits a tablet. */
-  async profile(familyId: number): Promise<{ fileName: string; text: string }> {
+  /** The profile as a file. Throws a `Fault` when no style fits a tablet. */
+  async profile(familyId: number): Promise<{ fileName: string; bytes: Uint8Array }> {
     const { name, taken } = this.choose(familyId);
     if (taken.length === 0) {
       throw new Fault(422, {
@@ -91,7 +93,7 @@ export class TabletService {
         next: "Look for a version of it that ends in .otf or .ttf.",
       });
     }
-    return { fileName: profileFileName(name), text: await profileText(this.uses, name, taken.map(fileOf)) };
+    return { fileName: profileFileName(name), bytes: await this.handing.profileFile(name, taken.map(fileOf)) };
   }
 }
 

@@ -1,4 +1,5 @@
-// Runs in a worker thread: reads single font files. Says what they hold, takes web fonts out of their packing, and compares drawings.
+// Runs in a worker thread: reads single font files. Says what they hold, takes web fonts out of their packing, writes them into profiles,
+// and compares drawings.
 import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import { drawnDifference, drawnWords } from "../../core/family/drawn.ts";
@@ -10,6 +11,7 @@ import { unwrapWebFont } from "../../core/sfnt/unwrap.ts";
 import { isWoff2, loadWoff2 } from "../../core/sfnt/woff2.ts";
 import { FileStore } from "../files/files.ts";
 import { faceFacts, type FaceFacts } from "../store/faces.ts";
+import { profileText, type ProfileToWrite } from "./profiles.ts";
 import { serve } from "./serve.ts";
 
 /** A font file by where it lies, or its bytes. */
@@ -17,6 +19,7 @@ export type FontSource = { path: string } | { bytes: Uint8Array };
 export type FontTask =
   | { kind: "inspect"; fonts: { source: FontSource; name: string }[] }
   | { kind: "unwrap"; path: string; name: string; filesDir: string }
+  | { kind: "profile"; profile: Omit<ProfileToWrite, "fileName">; filesDir: string }
   | { kind: "drawn"; kept: { path: string; face: number }; others: { path: string; face: number }[] };
 
 /** What was found in a file; null when it could not be had, no faces when it is no font. */
@@ -26,7 +29,9 @@ export type FontOutcome<T extends FontTask> = T extends { kind: "inspect" }
   ? Inspected[]
   : T extends { kind: "unwrap" }
     ? Unwrapped
-    : string[];
+    : T extends { kind: "profile" }
+      ? Uint8Array
+      : string[];
 
 async function inspect({ source, name }: { source: FontSource; name: string }): Promise<Inspected> {
   const bytes = "bytes" in source ? source.bytes : await readFile(source.path).catch(() => undefined);
@@ -71,6 +76,8 @@ serve<FontTask, unknown>(async (task) => {
     }
     case "unwrap":
       return unwrap(task);
+    case "profile":
+      return new TextEncoder().encode(await profileText(task.profile, new FileStore(task.filesDir)));
     case "drawn": {
       const kept = await faceAt(task.kept);
       const words: string[] = [];

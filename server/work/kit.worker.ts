@@ -6,21 +6,13 @@ import { join } from "node:path";
 import { pipeline } from "node:stream/promises";
 import { ZipFile } from "yazl";
 import { makeKit, type KitInput } from "../../core/placing/kit.ts";
-import { writeProfile } from "../../core/placing/profile.ts";
 import { FileStore } from "../files/files.ts";
+import { profileText, type ProfileToWrite } from "./profiles.ts";
 import { serve } from "./serve.ts";
 
-/** A configuration profile to write: its fonts by the sums of their files. */
-export interface KitProfile {
-  fileName: string;
-  subject: string;
-  organisation: string;
-  library: string;
-  fonts: { fullName: string; postScriptName: string; fileName: string; sha256: string }[];
-}
 export interface KitTask {
   input: Omit<KitInput, "profiles">;
-  profiles: KitProfile[];
+  profiles: ProfileToWrite[];
   filesDir: string;
   /** A folder of this task's own, for profiles until they are packed. */
   staging: string;
@@ -39,13 +31,11 @@ serve<KitTask, void>(async ({ input, profiles, filesDir, staging, top, madeAt, t
   const zip = new ZipFile();
   try {
     const written: KitInput["profiles"][number][] = [];
-    for (const [i, { fileName, subject, organisation, library, fonts }] of profiles.entries()) {
-      const held = [];
-      for (const { sha256, ...font } of fonts) held.push({ ...font, bytes: await files.read(sha256) });
-      const text = writeProfile({ family: subject, organisation, library, fonts: held });
+    for (const [i, { fileName, ...profile }] of profiles.entries()) {
+      const text = await profileText(profile, files);
       const at = join(staging, String(i));
       await writeFile(at, text);
-      written.push({ fileName, subject, sha256: createHash("sha256").update(text).digest("hex"), at });
+      written.push({ fileName, subject: profile.subject, sha256: createHash("sha256").update(text).digest("hex"), at });
     }
     const writing = pipeline(zip.outputStream, createWriteStream(to));
     for (const [path, piece] of makeKit({ ...input, profiles: written })) {
