@@ -85,6 +85,21 @@ describe("papers of every kind", () => {
     expect(view.unread).toEqual([expect.stringMatching(/^licence\.pdf: There is no text in this paper/)]);
     expect(view.uses.filter((one) => one.answer !== "not-stated").map((one) => one.use)).toEqual(["document"]);
   });
+  test("one that was begun three times and never came to an end is not begun again; begun less often, it is read", async () => {
+    const id = await shelved("Furrow", { "read me.txt": bytes(PERSONAL) });
+    const begun = async (attempts: number) => {
+      // As a process leaves it that was ended by what it read.
+      trial.parts.db.prepare("UPDATE readings SET version = 0, reading = NULL, attempts = ? WHERE kind = 'paper'").run(attempts);
+      await trial.restart();
+      await trial.services.reader.whenRead(true);
+      await trial.services.renewal.settle();
+      return clearance(id);
+    };
+    expect(use(await begun(2), "sold")).toMatchObject({ answer: "no", by: "papers" });
+    const given = await begun(3);
+    expect(given.unread).toEqual([expect.stringContaining("This paper could not be read.")]);
+    expect(use(given, "sold").answer).not.toBe("yes");
+  });
   test("contradicting papers stand side by side; the stricter counts until a person decides", async () => {
     const id = await shelved("Furrow", { "a.txt": bytes("Free for commercial use."), "b.txt": bytes("Not for commercial use.") });
     expect(use(await clearance(id), "sold")).toMatchObject({

@@ -14,8 +14,10 @@ import { TaskLost } from "../work/threads.ts";
 const SLICE_MS = 5;
 /** Short texts read together. */
 const TOGETHER = 24;
-/** Whoever was tried so often without coming to an end is given up. */
+/** A text that took its thread along so often is given up. */
 const MOST_ATTEMPTS = 2;
+/** One that was begun so often and neither came to an end nor failed may have ended Buvano itself; it is not begun again. */
+const MOST_BEGUN = 3;
 /** Files looked at anew together. */
 const FILES_TOGETHER = 8;
 
@@ -111,7 +113,9 @@ export class TextReader {
 
   private async read(texts: readonly Unread[], long: boolean): Promise<void> {
     const { readings, files } = this.uses;
-    readings.countAttempt(texts.map((one) => one.id));
+    const ids = texts.map((one) => one.id);
+    if (texts.length === 1 && texts[0]!.attempts >= MOST_BEGUN) return this.giveUp(texts[0]!, "died");
+    readings.countAttempt(ids);
     const tasks = texts.map(({ id, key, kind, source }): PaperTask =>
       kind === "paper"
         ? { id, key, kind, path: source, at: files.path(key) }
@@ -120,15 +124,18 @@ export class TextReader {
     try {
       await this.store(await this.pool.readPapers(tasks, long));
     } catch (error) {
-      if (this.closed || (error instanceof TaskLost && error.why === "closed")) return;
+      // Nobody is to blame when Buvano is closed meanwhile.
+      if (this.closed || (error instanceof TaskLost && error.why === "closed")) return readings.countAttempt(ids, -1);
       // Together they did not come to an end: the next round takes one of them alone. Alone and again, it is given up.
       if (texts.length > 1 || texts[0]!.attempts + 1 < MOST_ATTEMPTS) return;
-      const [{ id, key, kind }] = texts as [Unread];
-      if (!(error instanceof TaskLost)) process.stderr.write(`Reading ${kind} ${key} failed: ${String(error)}\n`);
-      const problem = gaveUp(error instanceof TaskLost ? error.why : "died");
-      const text = kind === "paper" ? { text: { sha256: key, text: "", cut: false, problem } } : {};
-      await this.store([{ id, facts: { statements: [], terms: [], forbidsUnwrapping: null }, ...text }]);
+      const [text] = texts as [Unread];
+      if (!(error instanceof TaskLost)) process.stderr.write(`Reading ${text.kind} ${text.key} failed: ${String(error)}\n`);
+      await this.giveUp(text, error instanceof TaskLost ? error.why : "died");
     }
+  }
+  private giveUp({ id, key, kind }: Unread, why: TaskLost["why"]): Promise<void> {
+    const text = kind === "paper" ? { text: { sha256: key, text: "", cut: false, problem: gaveUp(why) } } : {};
+    return this.store([{ id, facts: { statements: [], terms: [], forbidsUnwrapping: null }, ...text }]);
   }
 
   private async store(outcomes: readonly PaperOutcome[]): Promise<void> {

@@ -50,10 +50,10 @@ export class ReadingStore {
       .get(READER_VERSION) as { unread: number; anew: number };
   }
   /** Before the work: whoever does not survive it has tried. */
-  countAttempt(ids: readonly number[]): void {
-    const count = this.db.prepare("UPDATE readings SET attempts = attempts + 1 WHERE id = ?");
+  countAttempt(ids: readonly number[], by: 1 | -1 = 1): void {
+    const count = this.db.prepare("UPDATE readings SET attempts = max(0, attempts + ?) WHERE id = ?");
     this.db.transaction(() => {
-      for (const id of ids) count.run(id);
+      for (const id of ids) count.run(by, id);
     })();
   }
   put(id: number, facts: TextFacts, text?: PaperTextRow): void {
