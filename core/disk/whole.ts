@@ -4,7 +4,7 @@ import { mkdir, open, rename, rm } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
 
 /** What half-written files are called. They are in folders others use: our name is in them. Font systems pass over names that begin with a dot, and so do people. */
-const UNFINISHED = /^\.buvano-[0-9a-f-]{36}\.part$/;
+const UNFINISHED = /^\.buvano-.+\.part$/;
 
 /** Syncs a file that was written already. */
 export async function syncFile(path: string): Promise<void> {
