@@ -11,7 +11,9 @@ function Contents({ sha256 }: { sha256: string }) {
       {(paper) => (
         <View className="mt-1 border-l-2 border-edge pl-3" testID="paper-text">
           <Body className="whitespace-pre-wrap">{paper.text}</Body>
-          {paper.cut ? <Small className="mt-2">It is very long: of the pages between its beginning and its end, not all were read.</Small> : null}
+          {paper.cut ? (
+            <Small className="mt-2">It is very long: of the pages between its beginning and its end, not all were read.</Small>
+          ) : null}
         </View>
       )}
     </Loaded>
