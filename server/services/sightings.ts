@@ -184,7 +184,7 @@ export class SightingService {
     const { views, library } = this.uses;
     const fits = (row: Board["rows"][number]) => state === undefined || row.cells.some((cell) => cell.state === state);
     if (by === "families") {
-      const family = views.family(familyId)!;
+      const family = views.heading(familyId);
       const cells = new Map(views.familyCells(familyId).map((cell) => [cell.programId, cell]));
       const none = { state: "not-here" as const, styleId: family.mainStyle };
       return [

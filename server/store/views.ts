@@ -153,6 +153,10 @@ export class ViewStore {
     const row = this.db.prepare(`${FAMILY} WHERE family_id = ?`).get(id) as RawFamily | undefined;
     return row && family(row);
   }
+  /** What a family is called, and the style that stands for it. */
+  heading(id: number): Pick<FamilyView, "name" | "mainStyle"> {
+    return this.db.prepare("SELECT name, main_style AS mainStyle FROM family_views WHERE family_id = ?").get(id) as FamilyView;
+  }
   /** Families stuck at a station, the first few with their number. */
   stuck(station: StationKey, most: number): { total: number; rows: Pick<FamilyView, "familyId" | "name" | "trail">[] } {
     const total = this.db.prepare("SELECT count(*) FROM family_views WHERE stuck_at = ?").pluck().get(station) as number;
