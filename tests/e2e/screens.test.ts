@@ -147,10 +147,14 @@ describe("bad input in the interface", () => {
     await browser.click("undo");
     await browser.waitUntil("it is back", async () => (await rows()).includes("package.json"));
   });
-  test("no server: the sentence says so", async () => {
+  test("no server: the sentence says so, and a pin that cannot be kept does not stand", async () => {
     await browser.open(`${server.address}/families`);
-    await browser.find("family-card");
+    await browser.click("family-card");
+    await browser.find("pin");
     await server.kill();
+    await browser.click("pin");
+    expect(await (await browser.find("problem")).getText()).toContain("Buvano's server cannot be reached.");
+    expect(await (await browser.find("pin")).getAttribute("aria-pressed")).toBe("false");
     await browser.click("tab-Devices");
     expect(await (await browser.find("problem")).getText()).toContain("Buvano's server cannot be reached.");
   });

@@ -1,5 +1,5 @@
 // How soon a tap shows in a library of 5,000 families: from the click to the frame that first shows something of it.
-import { cpSync, mkdtempSync, readdirSync, rmSync } from "node:fs";
+import { mkdtempSync, readdirSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { z } from "zod";
@@ -54,9 +54,7 @@ export async function benchTouch(workerDir: string, print: (line: string) => voi
       corrections.push(await tapped(browser, "keep-correction"));
     }
     const shelvings: number[] = [];
-    const folder = mkdtempSync(join(tmpdir(), "buvano-bench-touch-archives-"));
-    const demo = join(workerDir, "..", "demo", "downloads");
-    cpSync(demo, folder, { recursive: true });
+    const folder = join(workerDir, "..", "demo", "downloads");
     for (const name of readdirSync(folder).filter((name) => name.endsWith(".zip"))) {
       await browser.open(`${server.address}/`);
       await browser.find("bring");
@@ -74,7 +72,6 @@ export async function benchTouch(workerDir: string, print: (line: string) => voi
     print(
       `a tap shows, in a library of ${STYLES} styles on a phone: pinned in ${worst(pins)}, corrected ${worst(corrections)}, shelved ${worst(shelvings)}`,
     );
-    rmSync(folder, { recursive: true });
   } finally {
     await browser.quit();
     await server.stop();

@@ -36,7 +36,7 @@ export const useToday = () => useResource("/today", Today);
 /** Parcels that wait for somebody, or those that do not, the latest first. */
 export const useParcels = (waits: boolean, limit: number) =>
   useResource(`/parcels?waits=${waits ? "yes" : "no"}&limit=${limit}`, ParcelPage);
-export const useUndoable = () => useResource("/history/undoable", Events);
+export const useUndoableEvents = () => useResource("/history/undoable", Events);
 export const useParcel = (id: number) => useResource(`/parcels/${id}`, ParcelDetail);
 export const useDevices = () => useResource("/devices", Devices);
 export const useDevice = (id: number) => useResource(`/devices/${id}`, DeviceDetail);

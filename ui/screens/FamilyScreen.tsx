@@ -124,34 +124,38 @@ function About({ family }: { family: FamilyDetail }) {
   );
 }
 
-function PinButton({ family }: { family: FamilyDetail }) {
-  const palette = usePalette();
-  // It stands pinned from the tap on; when that fails, as it was.
+/** Whether a family is pinned: as it was tapped at once, and as it was when that fails. */
+function usePin(id: number, known: boolean) {
   const [wanted, setWanted] = useState<boolean>();
-  useEffect(() => setWanted(undefined), [family.pinned]);
-  const pinned = wanted ?? family.pinned;
-  const pin = useAction(
+  useEffect(() => setWanted(undefined), [known]);
+  const pinned = wanted ?? known;
+  const { run, busy, problem } = useAction(
     useCallback(
       async (to: boolean) => {
         setWanted(to);
         try {
-          await send("POST", `/families/${family.id}/pin`, Done, { pinned: to });
+          await send("POST", `/families/${id}/pin`, Done, { pinned: to });
         } catch (error) {
           setWanted(undefined);
           throw error;
         }
       },
-      [family.id],
+      [id],
     ),
   );
+  return { pinned, busy, problem, toggle: () => run(!pinned) };
+}
+
+function PinButton({ pinned, busy, toggle }: Pick<ReturnType<typeof usePin>, "pinned" | "busy" | "toggle">) {
+  const palette = usePalette();
   return (
     <Pressable
       role="button"
       aria-label={pinned ? "Unpin" : "Pin"}
       aria-pressed={pinned}
       testID="pin"
-      disabled={pin.busy}
-      onPress={() => pin.run(!pinned)}
+      disabled={busy}
+      onPress={toggle}
       className={`h-12 w-12 items-center justify-center border active:opacity-60 ${pinned ? "border-ink bg-tab" : "border-edge bg-drawer"}`}
     >
       <Pin size={20} color={palette.ink} aria-hidden />
@@ -234,6 +238,7 @@ function Detail({ family }: { family: FamilyDetail }) {
 export function FamilyScreen({ id }: { id: number }) {
   const [words] = useWords();
   const answer = useFamily(id, useSettled(words));
+  const pin = usePin(id, answer.data?.pinned ?? false);
   const router = useRouter();
   const placed = (answer.data?.placements.length ?? 0) > 0;
   const toLook = answer.data?.predictions.find((one) => one.state === "reopen" || one.state === "due" || one.state === "swapped");
@@ -262,10 +267,11 @@ export function FamilyScreen({ id }: { id: number }) {
     <Screen
       title={answer.data?.name ?? "Family"}
       back="/families"
-      aside={answer.data ? <PinButton family={answer.data} /> : undefined}
+      aside={answer.data ? <PinButton {...pin} /> : undefined}
       action={action}
       testID="family"
     >
+      {pin.problem ? <ApiProblemNote problem={pin.problem} /> : null}
       <Loaded answer={answer} what="Opening the family">
         {(family) => <Detail family={family} />}
       </Loaded>

@@ -7,7 +7,7 @@ import { PlanView, type PlanRequest } from "../../contract/plan.ts";
 import type { Today } from "../../contract/today.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
-import { useParcels, useToday, useUndoable, useWatchReport } from "../data/hooks.ts";
+import { useParcels, useToday, useUndoableEvents, useWatchReport } from "../data/hooks.ts";
 import { callOff, dropFiles, sendAgain, useOutgoing, type Outgoing } from "../data/uploads.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
@@ -198,7 +198,7 @@ const MANY_ROWS = 200;
 
 /** What was done lately and can be taken back. */
 function Undoable() {
-  const events = useUndoable().data ?? [];
+  const events = useUndoableEvents().data ?? [];
   const [all, setAll] = useState(false);
   if (events.length === 0) return null;
   const shown = all ? events : events.slice(0, 2);
