@@ -12,6 +12,7 @@ module.exports = {
     node("unit", ["<rootDir>/{core,server,practice,contract,cli,demo}/**/*.test.ts"]),
     node("reference", ["<rootDir>/tests/reference/**/*.test.ts"]),
     node("fuzz", ["<rootDir>/tests/fuzz/**/*.test.ts"]),
+    node("hostile", ["<rootDir>/tests/hostile/**/*.test.ts"]),
     { ...node("e2e", ["<rootDir>/tests/e2e/**/*.test.ts"]) },
     {
       displayName: "ui",

@@ -34,6 +34,8 @@ export const UseClearance = z.object({
   /** Papers are still being read that may say more. */
   reading: z.boolean(),
   evidence: z.array(EvidenceOfUse),
+  /** So many further statements are not listed. */
+  more: z.number().int().default(0),
   /** A person's own reading; empty when there is none. */
   note: z.string(),
 });

@@ -26,6 +26,8 @@ export const ProgramTraits = z.object({
   /** Whether it lists fonts with coloured glyphs, and fonts of symbols alone. */
   colour: z.boolean().default(true),
   symbols: z.boolean().default(true),
+  /** It draws as a browser does, and takes only what browsers take. */
+  strict: z.boolean().default(false),
   /** Fonts without Latin letters stand among the others by name, or after all of those. */
   otherScripts: z.enum(["among", "after"]).default("among"),
   /** A font loaded into it by hand can be there again when it is next opened. */
@@ -53,6 +55,7 @@ export const PLAIN_TRAITS: z.infer<typeof ProgramTraits> = {
   formats: ["ttf", "otf"],
   colour: true,
   symbols: true,
+  strict: false,
   otherScripts: "among",
   keeps: true,
   fakesStyles: false,
@@ -67,7 +70,7 @@ export const USUAL_TRAITS: Record<z.infer<typeof ProgramKind>, z.infer<typeof Pr
   video: { ...PLAIN_TRAITS, lists: "full-names", colour: false },
   cutting: { ...PLAIN_TRAITS, variable: "none", fallsBack: false },
   notes: { ...PLAIN_TRAITS, reads: ["me", "everyone", "profile"] },
-  browser: { ...PLAIN_TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false },
+  browser: { ...PLAIN_TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false, strict: true },
 };
 
 /** A program a person names. */

@@ -7,7 +7,7 @@ import { parseStyleWords, type StyleWords } from "./family/style-words.ts";
 import { isBold, isItalic, isMonospaced, weightClass, widthClass } from "./family/traits.ts";
 import { examine } from "./health/checks.ts";
 import { verdictOf, type Finding, type Verdict } from "./health/finding.ts";
-import { attempt, type Result } from "./problem.ts";
+import { attempt, ProblemError, type Result } from "./problem.ts";
 import { countRanges } from "./sfnt/cmap.ts";
 import { openContainer, type Container, type Woff2Unpacker } from "./sfnt/container.ts";
 import { Face, type ColourFormat, type Outlines } from "./sfnt/face.ts";
@@ -39,7 +39,7 @@ export interface StatedLicence {
 }
 
 /** Counts up when a record gains a fact, so that records written before are made anew. */
-export const RECORD_VERSION = 2;
+export const RECORD_VERSION = 3;
 
 export interface Inspection extends FaceNames {
   recordVersion: number;
@@ -176,6 +176,20 @@ function inspectFace(face: Face, fallbackName: string): Inspection {
   };
 }
 
+/** What the records of one file's faces may hold together, in numbers and names. Faces may share tables, records do not. */
+const MOST_RECORDED = 300_000;
+const tooMuchRecorded = () =>
+  new ProblemError(
+    "font-record-limit",
+    "This font lists more characters and styles than any font has (limit “What a font says of itself”).",
+    "Leave it out, or ask whoever made it for a mended copy.",
+  );
+
+function sizeOf({ ranges, instances, axes, axisValues, findings, otherNames }: Inspection): number {
+  const named = [...instances, ...axes, ...axisValues].reduce((sum, { name }) => sum + name.length, 0);
+  return ranges.length + named + instances.length * axes.length + 3 * axisValues.length + 10 * findings.length + otherNames.length;
+}
+
 /**
  * Inspects every face of a font file. The result is a problem when not even the names can be read.
  * `fallbackName` is the file's name without its ending.
@@ -183,6 +197,11 @@ function inspectFace(face: Face, fallbackName: string): Inspection {
 export function inspectFont(bytes: Uint8Array, fallbackName: string, unpackWoff2?: Woff2Unpacker): Result<Inspection[]> {
   return attempt(() => {
     const file = openContainer(bytes, unpackWoff2);
-    return file.faces.map((_, index) => inspectFace(new Face(file, index), fallbackName));
+    let room = MOST_RECORDED;
+    return file.faces.map((_, index) => {
+      const record = inspectFace(new Face(file, index), fallbackName);
+      if ((room -= sizeOf(record)) < 0) throw tooMuchRecorded();
+      return record;
+    });
   }, UNREADABLE);
 }

@@ -58,7 +58,7 @@ const browserDesk: PracticeProgramPlan = {
   slug: "browser-desk",
   name: "Browser Desk",
   kind: "browser",
-  traits: { ...PLAIN_TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false },
+  traits: { ...PLAIN_TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false, strict: true },
 };
 
 export const PRACTICE_WORLD: PracticeDevicePlan[] = [

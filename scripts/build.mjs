@@ -42,7 +42,7 @@ const entries = {
  * server starts in half the time when it need not look for a thousand files.
  */
 const OUTSIDE = [
-  ...["better-sqlite3", "harfbuzzjs", "7z-wasm", "wawoff2", "pdfjs-dist", "mammoth", "spdx-license-list", "cldr-misc-full", "pathkit-wasm"],
+  ...["better-sqlite3", "harfbuzzjs", "7z-wasm", "wawoff2", "pdfjs-dist", "spdx-license-list", "cldr-misc-full", "pathkit-wasm"],
   ...[
     "opentype.js",
     "@fontsource/*",

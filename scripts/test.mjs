@@ -1,4 +1,4 @@
-// `npm test`: sets up what it needs, then types, lint, format, unit, reference and browser tests. The last line counts them.
+// `npm test`: sets up what it needs, then types, lint, format, unit, reference, hostile and browser tests. The last line counts them.
 import { spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
@@ -58,6 +58,8 @@ check("format", bin("prettier"), ["--check", "--log-level=warn", "."]);
 jest("unit", ["unit"]);
 jest("components", ["ui"]);
 jest("reference", ["reference", "fuzz"]);
+// Alone on the machine: how long others wait, and what memory it takes, is what it measures.
+jest("hostile", ["hostile"], ["--runInBand"]);
 // One browser at a time: two on two cores starve each other.
 jest("browser", ["e2e"], ["--runInBand"]);
 

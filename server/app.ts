@@ -19,6 +19,6 @@ export function makeApp(parts: Parts, services: Services): Express {
   app.use("/api", api(parts, services));
   serveInterface(app, parts.config.webDir);
   app.use(nothingHere);
-  app.use(problems);
+  app.use(problems(parts.disk));
   return app;
 }

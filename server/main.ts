@@ -2,13 +2,14 @@
 // BUVANO_DATA (the library's folder), PORT (4173; 0 for any free one), BUVANO_NETWORK_PORT (4174; used only when the network is opened in
 // the settings), BUVANO_CLOCK_DAYS (so many days ahead of the real clock, to see
 // what a licence's end looks like).
-import { mkdir } from "node:fs/promises";
 import type { AddressInfo } from "node:net";
 import { homedir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath, URL } from "node:url";
 import qrcode from "qrcode";
+import { diskFault } from "../core/disk/faults.ts";
 import { makeApp } from "./app.ts";
+import { LibraryTaken } from "./lock.ts";
 import { makeNetworkApp, NetworkDoor } from "./network.ts";
 import { makeParts, thisMachine } from "./parts.ts";
 import { makeServices, type Services } from "./services/services.ts";
@@ -19,7 +20,14 @@ const dataDir = process.env["BUVANO_DATA"] || join(process.env["XDG_DATA_HOME"] 
 
 const daysAhead = Number(process.env["BUVANO_CLOCK_DAYS"] || 0) || 0;
 
-await mkdir(dataDir, { recursive: true });
+/** Ends with a sentence, where there is nothing to be done here. */
+function giveUp(error: unknown): never {
+  const fault = diskFault(error);
+  const words = error instanceof LibraryTaken ? error.message : fault ? `${fault.problem.message} ${fault.problem.next}` : undefined;
+  if (words === undefined) throw error;
+  process.stderr.write(`${words}\n`);
+  process.exit(1);
+}
 const parts = await makeParts({
   dataDir,
   webDir: join(here, "..", "web"),
@@ -27,7 +35,7 @@ const parts = await makeParts({
   builtInFonts: join(here, "..", "demo", "built-in"),
   now: () => new Date(Date.now() + daysAhead * 86_400_000),
   ...thisMachine(),
-});
+}).catch(giveUp);
 const networkPort = Number(process.env["BUVANO_NETWORK_PORT"] ?? (process.env["PORT"] === "0" ? 0 : 4174));
 const door = new NetworkDoor(networkPort, (hosts) => makeNetworkApp(parts.config.webDir, services, hosts));
 const services: Services = await makeServices(parts, door);
@@ -46,6 +54,7 @@ const server = makeApp(parts, services).listen(Number(process.env["PORT"] || 417
   if (process.stdout.isTTY || process.env["BUVANO_QR"])
     process.stdout.write(await qrcode.toString(address, { type: "terminal", small: true }));
   process.stdout.write(`Buvano is ready: ${address}\n`);
+  parts.lock.answersAt(address);
   tellReady(address);
 });
 
@@ -56,5 +65,10 @@ async function stop(): Promise<void> {
   await services.close();
   process.exit(0);
 }
+// Every promise is waited for or caught; one that was forgotten must not end what somebody is working with.
+process.on("unhandledRejection", (error) => {
+  if (!parts.disk.report(error))
+    process.stderr.write(`Something went wrong unnoticed: ${error instanceof Error ? error.stack : String(error)}\n`);
+});
 process.on("SIGINT", () => void stop());
 process.on("SIGTERM", () => void stop());

@@ -32,7 +32,7 @@ export function makeNetworkApp(
   app.get("/", (_request, response) => response.redirect("/mine"));
   serveInterface(app, webDir, /^\/mine$/);
   app.use(nothingHere);
-  app.use(problems);
+  app.use(problems());
   return app;
 }
 

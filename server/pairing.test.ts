@@ -8,7 +8,7 @@ import { DeviceDetail } from "../contract/device.ts";
 import { FamilyDetail } from "../contract/family.ts";
 import { Board } from "../contract/sighting.ts";
 import { makeNetworkApp, NetworkDoor } from "./network.ts";
-import { CODE_MS, CODE_TRIES } from "./services/pairing.ts";
+import { CODE_MS, CODE_TRIES, PAIRED_MS } from "./services/pairing.ts";
 import { Trial } from "./trial.ts";
 
 let trial: Trial;
@@ -48,26 +48,34 @@ interface Answer {
 /** A request as a device on the network sends it, with whatever headers it likes. */
 function from(
   path: string,
-  { method = "GET", body, headers = {} }: { method?: string; body?: object; headers?: Record<string, string> } = {},
+  {
+    method = "GET",
+    body,
+    headers = {},
+    localAddress,
+  }: { method?: string; body?: object; headers?: Record<string, string>; localAddress?: string } = {},
 ): Promise<Answer> {
   return new Promise((resolve, reject) => {
     const sent = body === undefined ? undefined : JSON.stringify(body);
     const type: Record<string, string> = sent === undefined ? {} : { "content-type": "application/json" };
-    const call = ask({ host: "127.0.0.1", port, path, method, headers: { ...type, ...headers } }, (response) => {
-      const parts: Buffer[] = [];
-      response.on("data", (part: Buffer) => parts.push(part));
-      response.on("end", () => {
-        const raw = Buffer.concat(parts);
-        const json = /json/.test(response.headers["content-type"] ?? "") ? (JSON.parse(raw.toString()) as unknown) : undefined;
-        resolve({ status: response.statusCode!, body: json, raw, cookie: (response.headers["set-cookie"]?.[0] ?? "").split(";")[0]! });
-      });
-    });
+    const call = ask(
+      { host: "127.0.0.1", port, path, method, headers: { ...type, ...headers }, ...(localAddress ? { localAddress } : {}) },
+      (response) => {
+        const parts: Buffer[] = [];
+        response.on("data", (part: Buffer) => parts.push(part));
+        response.on("end", () => {
+          const raw = Buffer.concat(parts);
+          const json = /json/.test(response.headers["content-type"] ?? "") ? (JSON.parse(raw.toString()) as unknown) : undefined;
+          resolve({ status: response.statusCode!, body: json, raw, cookie: (response.headers["set-cookie"]?.[0] ?? "").split(";")[0]! });
+        });
+      },
+    );
     call.on("error", reject);
     call.end(sent);
   });
 }
-const pair = (code: string, more = {}) =>
-  from("/api/pair", { method: "POST", body: { code, name: "Shed tablet", kind: "tablet", ...more } });
+const pair = (code: string, more = {}, localAddress = "127.0.0.1") =>
+  from("/api/pair", { method: "POST", body: { code, name: "Shed tablet", kind: "tablet", ...more }, localAddress });
 async function paired(name: string, kind = "laptop"): Promise<{ cookie: string; id: number }> {
   const { cookie } = await pair(await invite(), { name, kind });
   return { cookie, id: (await view()).devices.find((device) => device.name === name)!.id };
@@ -146,16 +154,28 @@ describe("a code", () => {
     if (first !== second) expect((await pair(first)).status).toBe(403);
     expect((await pair(second)).status).toBe(200);
   });
-  test("cannot be guessed: after a few wrong ones the right one is refused too, and after many none is taken", async () => {
+  test("cannot be guessed: whoever was wrong a few times is shut out, and nobody else", async () => {
     await open();
     const code = await invite();
     const wrong = (n: number) => String((Number(code) + n) % 1_000_000).padStart(6, "0");
     for (let n = 1; n <= CODE_TRIES; n++) expect((await pair(wrong(n))).status).toBe(403);
-    expect((await pair(code)).status).toBe(403);
-    expect((await view()).code).toBeNull();
-    for (let n = 0; n < 14; n++) await pair("000000");
+    expect((await pair(code)).status).toBe(429);
+    expect((await pair(code, {}, "127.0.0.2")).status).toBe(200);
     expect((await pair(await invite())).status).toBe(429);
     clockMs = 11 * 60_000;
+    expect((await pair(await invite())).status).toBe(200);
+  });
+  test("one invitation outlives many hands that mistype it, not all of them", async () => {
+    await open();
+    const code = await invite();
+    const wrong = (n: number) => String((Number(code) + n) % 1_000_000).padStart(6, "0");
+    for (let n = 1; n <= 40; n++) expect((await pair(wrong(n), {}, `127.0.1.${n}`)).status).toBe(403);
+    expect((await pair(code, {}, "127.0.0.3")).status).toBe(403);
+    expect((await view()).code).toBeNull();
+  });
+  test("without an invitation nobody is shut out", async () => {
+    await open();
+    for (let n = 0; n < 30; n++) expect((await pair("000000")).status).toBe(403);
     expect((await pair(await invite())).status).toBe(200);
   });
   test.each([
@@ -174,13 +194,24 @@ describe("a paired device", () => {
   test("is known by its token alone; a forged or revoked one is refused", async () => {
     await open();
     const { cookie, id } = await paired("Shed laptop");
-    expect(cookie).toMatch(/^buvano_device=[\w-]{43}$/);
+    expect(cookie).toMatch(/^buvano_device_[0-9a-f]{8}=[\w-]{43}$/);
     expect((await mine(cookie)).name).toBe("Shed laptop");
-    for (const forged of ["", "buvano_device=", `${cookie}x`, `buvano_device=${"A".repeat(43)}`])
+    for (const forged of ["", `${cookie.split("=")[0]}=`, `${cookie}x`, `${cookie.split("=")[0]}=${"A".repeat(43)}`])
       expect((await from("/api/mine", { headers: { cookie: forged } })).status).toBe(401);
     await post(`/pairing/${id}/revoke`);
     expect((await from("/api/mine", { headers: { cookie } })).status).toBe(401);
     await trial.api().get(`/api/devices/${id}`).expect(404);
+  });
+  test("that is used stays paired; one that is not used for long has to be paired again", async () => {
+    await open();
+    const { cookie } = await paired("Shed laptop");
+    const status = async () => (await from("/api/mine", { headers: { cookie } })).status;
+    clockMs = 0.9 * PAIRED_MS;
+    expect(await status()).toBe(200);
+    clockMs = 1.8 * PAIRED_MS;
+    expect(await status()).toBe(200);
+    clockMs = 2.9 * PAIRED_MS;
+    expect(await status()).toBe(401);
   });
   test("stays paired over a restart", async () => {
     await open();

@@ -23,7 +23,7 @@ const styles = (parcel: Awaited<ReturnType<Trial["bring"]>>) => parcel.drawers.f
 const family = (name: string, style = "Regular"): Uint8Array =>
   renamedTables(readFileSync(builtInFont("WrenSmall-Regular.ttf")), { family: name, style, version: "1.000" });
 const until = async (test: () => boolean | Promise<boolean>): Promise<void> => {
-  for (const end = Date.now() + 10_000; !(await test());) {
+  for (const end = Date.now() + 30_000; !(await test());) {
     if (Date.now() > end) throw new Error("It never came to that.");
     await new Promise((resolve) => setTimeout(resolve, 50));
   }

@@ -2,11 +2,14 @@
 import { mkdir } from "node:fs/promises";
 import { homedir } from "node:os";
 import { join } from "node:path";
+import { DiskWatch } from "./disk.ts";
 import { EventHub } from "./events.ts";
 import { FileStore } from "./files/files.ts";
 import { ClearanceStore, JobStore } from "./store/clearance.ts";
+import { LibraryLock } from "./lock.ts";
 import { openDatabase, type Db } from "./store/database.ts";
 import { DeviceStore } from "./store/devices.ts";
+import { renewBriefs } from "./store/faces.ts";
 import { LibraryStore } from "./store/library.ts";
 import { ParcelStore } from "./store/parcels.ts";
 import { PairingStore } from "./store/pairings.ts";
@@ -58,17 +61,53 @@ export interface Parts {
   views: ViewStore;
   files: FileStore;
   events: EventHub;
+  lock: LibraryLock;
+  disk: DiskWatch;
   /** Where uploads lie until their parcel is removed. */
   incoming: string;
   now(): string;
 }
 
+/** Opens the database; on a full disk with the room that is kept for that. */
+function openLibrary(path: string, disk: DiskWatch): Db {
+  try {
+    return openDatabase(path);
+  } catch (error) {
+    if (!disk.report(error)) throw error;
+    disk.dropBallast();
+    return openDatabase(path);
+  }
+}
+
+/** Throws `LibraryTaken` when another process has the library. */
 export async function makeParts(config: Config): Promise<Parts> {
+  const lock = new LibraryLock(config.dataDir);
+  const disk = new DiskWatch(config.dataDir);
+  try {
+    return await openParts(config, lock, disk);
+  } catch (error) {
+    lock.release();
+    disk.close();
+    throw error;
+  }
+}
+
+async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Promise<Parts> {
   const incoming = join(config.dataDir, "incoming");
-  await mkdir(incoming, { recursive: true });
   const files = new FileStore(join(config.dataDir, "files"));
+  // What was left half-written goes before anything is written: the disk may be full of it.
   await files.prepare();
-  const db = openDatabase(join(config.dataDir, "library.db"));
+  await mkdir(incoming, { recursive: true });
+  const db = openLibrary(join(config.dataDir, "library.db"), disk);
+  disk.attempt(() => void renewBriefs(db));
+  if (!disk.problem) disk.keepBallast();
+  const close = db.close.bind(db);
+  db.close = () => {
+    disk.close();
+    const closed = close();
+    lock.release();
+    return closed;
+  };
   return {
     config,
     db,
@@ -87,6 +126,8 @@ export async function makeParts(config: Config): Promise<Parts> {
     views: new ViewStore(db),
     files,
     events: new EventHub(),
+    lock,
+    disk,
     incoming,
     now: () => config.now().toISOString(),
   };

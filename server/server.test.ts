@@ -46,7 +46,7 @@ describe("bringing things in", () => {
     ["text", "note.zip", new TextEncoder().encode("Just a note."), "not-an-archive"],
     ["an archive without fonts", "x.zip", zipSync({ "readme.txt": new Uint8Array(9) }), "parcel-no-fonts"],
     ["an empty archive", "x.zip", zipSync({}), "parcel-no-fonts"],
-    ["a cut archive", "x.zip", whole.subarray(0, 5000), "archive-truncated"],
+    ["a cut archive", "x.zip", whole.subarray(0, 20), "archive-truncated"],
     ["an empty file", "x.zip", new Uint8Array(), "not-an-archive"],
   ])("%s gets a sentence and can be removed without a trace", async (_what, name, bytes, code) => {
     const parcel = await trial.bring({ name, bytes });

@@ -9,9 +9,10 @@ export interface Limits {
   totalBytes: number;
   /** Most bytes one entry may unpack to. */
   entryBytes: number;
-  /** Most unpacked bytes for one packed byte, once an entry passes `ratioFromBytes`. */
+  /** Most unpacked bytes for one packed byte: of an entry once it passes `ratioFromBytes`, of all together once they pass `allFromBytes`. */
   ratio: number;
   ratioFromBytes: number;
+  allFromBytes: number;
   /** How deep archives inside archives are followed; 1 is the parcel's own archive. */
   depth: number;
 }
@@ -23,6 +24,7 @@ export const DEFAULT_LIMITS: Limits = {
   entryBytes: 1024 * MIB,
   ratio: 200,
   ratioFromBytes: 16 * MIB,
+  allFromBytes: 64 * MIB,
   depth: 3,
 };
 
@@ -48,6 +50,36 @@ export const tooManyBytes = (limit: number) =>
     `The archive unpacks to more than ${sizeWords(limit)}, the most that is taken.`,
     "Unpack the part you need yourself and drop that, or raise the limit “Unpacked in all” in the settings.",
   );
+export const tooDense = (ratio: number) =>
+  new ProblemError(
+    "archive-ratio-limit",
+    `The archive unpacks to more than ${ratio} times its size, as traps do.`,
+    "Check where it comes from. The limit is “Times its packed size” in the settings.",
+  );
+
+/** How much everything that arrived together may still unpack to, archives inside archives included. */
+export class Room {
+  private readonly limits: Limits;
+  private readonly most: number;
+  bytes = 0;
+  /** `packedBytes` arrived. */
+  constructor(limits: Limits, packedBytes: number) {
+    this.limits = limits;
+    this.most = Math.min(limits.totalBytes, Math.max(limits.allFromBytes, limits.ratio * packedBytes));
+  }
+  get left(): number {
+    return Math.max(0, this.most - this.bytes);
+  }
+  /** Takes so many more; throws when that is too much. */
+  take(bytes: number): void {
+    this.bytes += bytes;
+    if (this.bytes > this.most) throw this.exceeded();
+  }
+  exceeded(): ProblemError {
+    return this.most < this.limits.totalBytes ? tooDense(this.limits.ratio) : tooManyBytes(this.limits.totalBytes);
+  }
+}
+
 export const entryTooLarge = (limit: number) =>
   new ProblemError(
     "entry-bytes-limit",

@@ -1,5 +1,6 @@
 // What every kind of archive looks like from outside.
 import type { Readable } from "node:stream";
+import { ProblemError, type Problem } from "../problem.ts";
 
 export interface ArchiveEntry {
   /** As stored, decoded; not yet safe. */
@@ -20,5 +21,11 @@ export interface ArchiveReader {
   /** Number of entries when the format says so beforehand. */
   count: number | undefined;
   entries(): AsyncIterable<ArchiveEntry>;
+  /** What is wrong with the archive though some of it could be read; asked for once its entries were gone through. */
+  incomplete?(): Problem | undefined;
   close(): void | Promise<void>;
 }
+
+/** Links are not followed to where they point: that was never in the archive. */
+export const notAFile = (): ProblemError =>
+  new ProblemError("entry-kind", "This is not a file but a link or a device.", "It was left out; the rest is here.");

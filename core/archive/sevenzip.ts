@@ -1,21 +1,22 @@
 // Archives that need more than a zip reader (7z, rar, locked or unusual zips), through 7-Zip's own code compiled to
-// WebAssembly. It sees two folders of the disk and nothing else: the archive's, and an empty one to unpack into.
-import { createReadStream } from "node:fs";
-import { lstat, mkdir, rm } from "node:fs/promises";
-import { basename, dirname, join } from "node:path";
+// WebAssembly. It sees two folders of the disk and nothing else: one that holds the archive alone, and an empty one to unpack into.
+import { constants, createReadStream } from "node:fs";
+import { copyFile, link, lstat, mkdir, mkdtemp, rm } from "node:fs/promises";
+import { join } from "node:path";
+import { diskFault } from "../disk/faults.ts";
 import { ProblemError } from "../problem.ts";
-import { entryTooLarge, tooManyBytes, tooManyEntries, type Limits } from "./limits.ts";
+import { entryTooLarge, tooManyEntries, type Limits, type Room } from "./limits.ts";
 import { safeName } from "./names.ts";
-import type { ArchiveEntry, ArchiveReader } from "./reader.ts";
+import { notAFile, type ArchiveEntry, type ArchiveReader } from "./reader.ts";
 
 /** Where to unpack, under which limits, with which password. */
 export interface SevenZipOptions {
-  /** A folder of this archive's own; it is made, and removed by `close`. */
+  /** A folder of this archive's own; it is made. Whoever opened the archive removes it. */
   staging: string;
   limits: Limits;
+  /** What may still be unpacked. */
+  room: Room;
   password?: string | undefined;
-  /** How many bytes are unpacked so far in other archives of the same download. */
-  bytesBefore?: number;
 }
 
 interface Run {
@@ -25,26 +26,37 @@ interface Run {
   complaints: Map<string, string>;
   /** It was stopped because it wrote more than it may. */
   overflowed: boolean;
+  /** Something followed what was packed. */
+  trailing: boolean;
+  /** What the disk refused, in words; nothing it then says of the archive is true. */
+  fault: ProblemError | undefined;
 }
 
 /** WASI's number for "no space left on device". */
 const NO_SPACE = 51;
+/** What the archive is called where 7-Zip sees it. */
+const ARCHIVE = "archive";
 
-async function sevenZip(command: string[], archive: string, staging: string, mostBytes: number): Promise<Run> {
+/** `own` is a folder that holds nothing but the archive. */
+async function sevenZip(command: string[], own: string, staging: string, mostBytes: number): Promise<Run> {
   const lines: string[] = [];
   const complaints = new Map<string, string>();
+  let trailing = false;
   // Loaded when first wanted: most downloads are plain zips.
   const { default: SevenZip } = await import("7z-wasm");
   const module = await SevenZip({
     print: (line) => lines.push(line),
     printErr: (line) => {
       lines.push(line);
-      const complaint = /^ERROR: (.*?) : (.*)$/.exec(line);
-      if (complaint) complaints.set(complaint[2]!, complaint[1]!);
+      const [words, path] = line.startsWith("ERROR: ") ? line.slice(7).split(/ : (.*)/s) : [];
+      // What follows a compressed file is none of it; every reader passes over it.
+      if (words === undefined || path === undefined) return;
+      if (/data after the end of the payload/i.test(words)) trailing = true;
+      else complaints.set(path, words);
     },
   });
   for (const [name, root] of [
-    ["/in", dirname(archive)],
+    ["/in", own],
     ["/out", staging],
   ] as const) {
     module.FS.mkdir(name);
@@ -57,19 +69,28 @@ async function sevenZip(command: string[], archive: string, staging: string, mos
   };
   const write = files.write.bind(files);
   let written = 0;
+  let fault: ProblemError | undefined;
+  const numbers = (module as unknown as { ERRNO_CODES?: Record<string, number> }).ERRNO_CODES ?? {};
   files.write = (...args) => {
     written += args[3];
     if (written > mostBytes) throw new files.ErrnoError(NO_SPACE);
-    return write(...args);
+    try {
+      return write(...args);
+    } catch (error) {
+      const number = (error as { errno?: number }).errno;
+      const code = Object.keys(numbers).find((name) => numbers[name] === number) ?? (number === NO_SPACE ? "ENOSPC" : "EIO");
+      fault ??= diskFault({ code }) ?? diskFault({ code: "EIO" });
+      throw error;
+    }
   };
   let code: number;
   try {
-    code = module.callMain([...command, "--", `/in/${basename(archive)}`]) as unknown as number;
+    code = module.callMain([...command, "--", `/in/${ARCHIVE}`]) as unknown as number;
   } catch {
     // Faults inside the WebAssembly come out as bare numbers; what was unpacked until then is not trusted.
     code = 255;
   }
-  return { code, lines, complaints, overflowed: written > mostBytes };
+  return { code, lines, complaints, overflowed: written > mostBytes, trailing, fault };
 }
 
 const locked = (given: boolean): ProblemError =>
@@ -80,6 +101,12 @@ const locked = (given: boolean): ProblemError =>
         "The archive is locked with a password.",
         "Type the password; it stands where you downloaded it.",
       );
+const lockedEntry = (): ProblemError =>
+  new ProblemError(
+    "entry-locked",
+    "This entry is locked with a password; others of the archive are not.",
+    "Unpack it yourself with its password, and drop the files.",
+  );
 const damaged = (): ProblemError =>
   new ProblemError("archive-damaged", "The archive's list of contents is damaged or cut off.", "Download it again.");
 
@@ -135,31 +162,42 @@ function problemOf(complaint: string, given: boolean): ProblemError {
  * "archive-password-wrong", "archive-damaged", and the limits' problems before anything is written.
  */
 export async function openSevenZip(archive: string, format: string, options: SevenZipOptions): Promise<ArchiveReader> {
-  const { staging, limits, password } = options;
+  const { staging, limits, password, room } = options;
   const given = password !== undefined && password !== "";
   await mkdir(staging, { recursive: true });
-  const close = () => rm(staging, { recursive: true, force: true });
+  // Beside the folder it unpacks into, not in it.
+  const own = await mkdtemp(`${staging}-in-`);
   try {
+    // Another name for the same bytes where the disk allows it.
+    await link(archive, join(own, ARCHIVE)).catch(() => copyFile(archive, join(own, ARCHIVE), constants.COPYFILE_FICLONE));
     const secret = `-p${password ?? ""}`;
-    const listing = await sevenZip(["l", "-slt", "-sccUTF-8", secret], archive, staging, limits.totalBytes);
+    const listing = await sevenZip(["l", "-slt", "-sccUTF-8", secret], own, staging, room.left);
     if (listing.lines.some((line) => /encrypted archive|wrong password/i.test(line))) throw locked(given);
     const listed = parseListing(listing.lines);
     if (listing.code !== 0 && listed.length === 0) throw damaged();
     if (listed.length > limits.entries) throw tooManyEntries(limits.entries);
-    if (listed.some((entry) => entry.encrypted) && !given) throw locked(false);
+    const files = listed.filter((entry) => !entry.folder);
+    // Where some entries are open, those are taken, and the others say that they are locked.
+    if (files.length > 0 && files.every((entry) => entry.encrypted) && !given) throw locked(false);
     const large = listed.find((entry) => entry.bytes > limits.entryBytes);
     if (large) throw entryTooLarge(limits.entryBytes);
-    const total = listed.reduce((sum, entry) => sum + entry.bytes, options.bytesBefore ?? 0);
-    if (total > limits.totalBytes) throw tooManyBytes(limits.totalBytes);
-    const room = limits.totalBytes - (options.bytesBefore ?? 0);
-    const { code, complaints, overflowed } = await sevenZip(["x", "-y", "-snl-", secret, "-o/out"], archive, staging, room);
-    if (overflowed) throw tooManyBytes(limits.totalBytes);
+    // Of compressed single files nobody says how large they are: 7-Zip then claims any size.
+    const total = listed.reduce((sum, entry) => sum + entry.bytes, 0);
+    if (total > room.left) throw room.exceeded();
+    const { code, complaints, overflowed, trailing, fault } = await sevenZip(
+      ["x", "-y", "-snl-", secret, "-o/out"],
+      own,
+      staging,
+      room.left,
+    );
+    if (fault) throw fault;
+    if (overflowed) throw room.exceeded();
     if (given && complaints.size > 0 && [...complaints.values()].every((words) => /wrong password/i.test(words))) throw locked(true);
-    if (code !== 0 && (complaints.size === 0 || listed.length <= 1) && !given) throw damaged();
-    return { format, count: listed.length, close, entries: () => staged(listed, complaints, staging, given) };
-  } catch (error) {
-    await close();
-    throw error;
+    const nothingElse = trailing && complaints.size === 0;
+    if (code !== 0 && (complaints.size === 0 || listed.length <= 1) && !given && !nothingElse) throw damaged();
+    return { format, count: listed.length, close: () => {}, entries: () => staged(listed, complaints, staging, given) };
+  } finally {
+    await rm(own, { recursive: true, force: true });
   }
 }
 
@@ -179,13 +217,12 @@ async function* staged(
       packedBytes: undefined,
       crc32: undefined,
       open: async () => {
+        if (entry.encrypted && !given) throw lockedEntry();
         const complaint = complaints.get(entry.path);
         if (complaint) throw problemOf(complaint, given);
         const path = join(staging, name.ok ? name.value : "");
         const about = await lstat(path).catch(() => undefined);
-        // Links are not followed: what they point at was never in the archive.
-        if (!about?.isFile())
-          throw new ProblemError("entry-kind", "This is not a file but a link or a device.", "It was left out; the rest is here.");
+        if (!about?.isFile()) throw notAFile();
         return createReadStream(path);
       },
     };

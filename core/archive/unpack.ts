@@ -1,9 +1,11 @@
 // Takes an archive apart: every entry named safely, sorted, measured and handed to a sink; trouble stays with its entry.
+import { rm, stat } from "node:fs/promises";
 import type { Readable } from "node:stream";
 import { crc32 } from "node:zlib";
+import { diskFault } from "../disk/faults.ts";
 import { ProblemError, type Problem } from "../problem.ts";
 import { sortEntry, type EntryKind } from "./kinds.ts";
-import { entryTooDense, entryTooLarge, tooManyBytes, tooManyEntries, type Limits } from "./limits.ts";
+import { entryTooDense, entryTooLarge, Room, tooManyEntries, type Limits } from "./limits.ts";
 import { safeName } from "./names.ts";
 import { openArchive } from "./open.ts";
 import type { ArchiveEntry } from "./reader.ts";
@@ -32,14 +34,13 @@ export interface UnpackProgress {
 }
 
 /** Passes chunks on while counting them against the limits and the entry's own claims. */
-async function* measured(entry: ArchiveEntry, stream: Readable, limits: Limits, total: { bytes: number }): AsyncGenerator<Uint8Array> {
+async function* measured(entry: ArchiveEntry, stream: Readable, limits: Limits, room: Room): AsyncGenerator<Uint8Array> {
   let bytes = 0;
   let sum = 0;
   for await (const chunk of stream as AsyncIterable<Buffer>) {
     bytes += chunk.length;
-    total.bytes += chunk.length;
     if (bytes > limits.entryBytes) throw entryTooLarge(limits.entryBytes);
-    if (total.bytes > limits.totalBytes) throw tooManyBytes(limits.totalBytes);
+    room.take(chunk.length);
     if (entry.packedBytes !== undefined && bytes > limits.ratioFromBytes && bytes > limits.ratio * entry.packedBytes)
       throw entryTooDense(limits.ratio);
     if (entry.crc32 !== undefined) sum = crc32(chunk, sum);
@@ -54,9 +55,11 @@ async function* measured(entry: ArchiveEntry, stream: Readable, limits: Limits, 
   }
 }
 
-/** What a decoder throws about an entry, in words. */
+/** What a decoder throws about an entry, in words. Faults of the disk are no entry's, and thrown on. */
 function entryProblem(error: unknown): Problem {
   if (error instanceof ProblemError) return error.problem;
+  const fault = diskFault(error);
+  if (fault) throw fault;
   const words = error instanceof Error ? error.message : "";
   if (/too many bytes|not enough bytes/.test(words)) {
     return {
@@ -98,12 +101,14 @@ export interface UnpackOptions {
   /** A folder for what must be unpacked on disk first; used and emptied. */
   staging: string;
   password?: string | undefined;
+  /** What may be unpacked where several archives share it; otherwise it follows from the archive's size. */
+  room?: Room;
   onProgress?: (progress: UnpackProgress) => void;
 }
 
 /** What all archives of one download share. */
 interface Walk extends UnpackOptions {
-  total: { bytes: number };
+  room: Room;
   seen: number;
   found: UnpackedEntry[];
 }
@@ -114,14 +119,19 @@ interface Walk extends UnpackOptions {
  * cannot be read or passes a limit for the whole.
  */
 export async function unpackArchive(path: string, name: string, options: UnpackOptions): Promise<UnpackedEntry[]> {
-  const walk: Walk = { ...options, total: { bytes: 0 }, seen: 0, found: [] };
-  await unpackLevel(path, name, "", 1, walk);
-  return walk.found;
+  const room = options.room ?? new Room(options.limits, (await stat(path)).size);
+  const walk: Walk = { ...options, room, seen: 0, found: [] };
+  try {
+    await unpackLevel(path, name, "", 1, walk);
+    return walk.found;
+  } finally {
+    await rm(options.staging, { recursive: true, force: true });
+  }
 }
 
 async function unpackLevel(path: string, name: string, prefix: string, depth: number, walk: Walk): Promise<void> {
   const staging = `${walk.staging}/${depth}-${walk.seen}`;
-  const reader = await openArchive(path, name, { staging, limits: walk.limits, password: walk.password, bytesBefore: walk.total.bytes });
+  const reader = await openArchive(path, name, { staging, limits: walk.limits, password: walk.password, room: walk.room });
   try {
     for await (const entry of reader.entries()) {
       if (++walk.seen > walk.limits.entries) throw tooManyEntries(walk.limits.entries);
@@ -130,8 +140,10 @@ async function unpackLevel(path: string, name: string, prefix: string, depth: nu
         walk.found.push(unpacked);
         if (unpacked.kind === "archive" && storedAt !== undefined) await unpackInner(unpacked, storedAt, depth, walk);
       }
-      walk.onProgress?.({ entriesDone: walk.seen, entriesTotal: depth === 1 ? reader.count : undefined, bytesDone: walk.total.bytes });
+      walk.onProgress?.({ entriesDone: walk.seen, entriesTotal: depth === 1 ? reader.count : undefined, bytesDone: walk.room.bytes });
     }
+    const problem = reader.incomplete?.();
+    if (problem) walk.found.push({ path: name, kind: "archive", reason: "The archive itself.", bytes: 0, sha256: "", problem });
   } finally {
     await reader.close();
   }
@@ -151,19 +163,22 @@ async function unpackInner(outer: UnpackedEntry, storedAt: string, depth: number
   try {
     await unpackLevel(storedAt, outer.path, `${outer.path}/`, depth + 1, walk);
   } catch (error) {
-    if (!(error instanceof ProblemError) || WHOLE_LIMITS.has(error.problem.code)) throw error;
+    if (!(error instanceof ProblemError) || ofTheWhole(error)) throw error;
     outer.problem = error.problem;
   }
 }
 
-const WHOLE_LIMITS = new Set(["archive-bytes-limit", "archive-entries-limit"]);
+/** Limits for everything together, and faults of the disk: nothing that follows can go well. */
+const LIMITS_OF_THE_WHOLE = new Set(["archive-bytes-limit", "archive-entries-limit", "archive-ratio-limit"]);
+const ofTheWhole = (error: unknown): boolean =>
+  (error instanceof ProblemError && LIMITS_OF_THE_WHOLE.has(error.problem.code)) || diskFault(error) !== undefined;
 
 async function unpackEntry(
   entry: ArchiveEntry,
   prefix: string,
   walk: Walk,
 ): Promise<{ unpacked: UnpackedEntry; storedAt: string | undefined }> {
-  const { limits, total, sink } = walk;
+  const { limits, room, sink } = walk;
   const name = safeName(entry.name);
   const shown = prefix + (name.ok ? name.value : entry.name.replace(/[^ -~]/g, "?").slice(0, 200));
   const refused = (problem: Problem) => {
@@ -177,16 +192,16 @@ async function unpackEntry(
     return { unpacked, storedAt: undefined };
   };
   if (!name.ok) return refused(name.problem);
-  const before = total.bytes;
+  const before = room.bytes;
   let stream: Readable | undefined;
   try {
     stream = await entry.open();
-    const { head, all } = await peek(measured(entry, stream, limits, total));
+    const { head, all } = await peek(measured(entry, stream, limits, room));
     const sorted = sortEntry(shown, head);
     const { sha256, path } = await sink({ path: shown, kind: sorted.kind }, all);
-    return { unpacked: { path: shown, ...sorted, bytes: total.bytes - before, sha256 }, storedAt: path };
+    return { unpacked: { path: shown, ...sorted, bytes: room.bytes - before, sha256 }, storedAt: path };
   } catch (error) {
-    if (error instanceof ProblemError && WHOLE_LIMITS.has(error.problem.code)) throw error;
+    if (ofTheWhole(error)) throw error;
     return refused(entryProblem(error));
   } finally {
     stream?.destroy();

@@ -1,5 +1,6 @@
-// Zip archives, through yauzl. Names are decoded here, since real archives often do not say how theirs are written.
-import { closeSync, openSync, readSync } from "node:fs";
+// Zip archives, through yauzl. Names are decoded here, since real archives often do not say how theirs are written; bytes before and after
+// the archive are passed over, as self-extracting and padded archives have them.
+import { closeSync, createReadStream, fstatSync, openSync, read, readSync } from "node:fs";
 import { Readable } from "node:stream";
 import { inflateRawSync } from "node:zlib";
 import * as yauzl from "yauzl";
@@ -11,25 +12,102 @@ const UTF8_NAMES = 1 << 11;
 
 /** yauzl's own words for an archive without its closing directory, by what they contain. */
 function explain(error: Error): ProblemError {
-  if (/end of central directory/i.test(error.message)) {
-    return new ProblemError(
-      "archive-truncated",
-      "The archive is cut off: the list of contents at its end is missing.",
-      "Download it again.",
-    );
-  }
+  if (/end of central directory/i.test(error.message)) return withoutDirectory();
   return new ProblemError("archive-damaged", "The archive's list of contents is damaged.", "Download it again.");
 }
+export const withoutDirectory = (): ProblemError =>
+  new ProblemError("archive-truncated", "The archive is cut off: the list of contents at its end is missing.", "Download it again.");
 
 /** Stored and deflated, neither locked: what yauzl takes (APPNOTE 4.4.4 and 4.4.5). */
 const isPlain = (entry: yauzl.Entry): boolean =>
   (entry.generalPurposeBitFlag & 1) === 0 && (entry.compressionMethod === 0 || entry.compressionMethod === 8);
 
-function openFile(path: string): Promise<yauzl.ZipFile> {
-  return new Promise((resolve, reject) => {
+/** Where the archive lies in its file: what stands before is its base. */
+interface Place {
+  base: number;
+  end: number;
+}
+const END_RECORD = Buffer.from("PK\x05\x06", "latin1");
+/** So far from the file's end the closing record is looked for: its comment is shorter, what was put after the archive may not be. */
+const TAIL_BYTES = 4 * 1024 * 1024;
+
+/** Looks for the closing record (APPNOTE 4.3.16) that a list of contents stands before. */
+function findPlace(file: number, size: number): Place | undefined {
+  const tail = Buffer.alloc(Math.min(size, TAIL_BYTES));
+  const from = size - tail.length;
+  readSync(file, tail, 0, tail.length, from);
+  for (let at = tail.lastIndexOf(END_RECORD); at >= 0; at = at > 0 ? tail.lastIndexOf(END_RECORD, at - 1) : -1) {
+    if (at + 22 > tail.length) continue;
+    const [entries, listBytes, listAt, comment] = [
+      tail.readUInt16LE(at + 10),
+      tail.readUInt32LE(at + 12),
+      tail.readUInt32LE(at + 16),
+      tail.readUInt16LE(at + 20),
+    ];
+    const [end, record] = [Math.min(size, from + at + 22 + comment), from + at];
+    // Large archives say so elsewhere (4.3.15), and start where their file does.
+    if (listAt === 0xffffffff || entries === 0xffff || listBytes === 0xffffffff) return { base: 0, end };
+    if (entries === 0) return { base: Math.max(0, record - listBytes - listAt), end };
+    for (const base of [record - listBytes - listAt, 0])
+      if (base >= 0 && base + listAt + 4 <= size && signatureAt(file, base + listAt) === "PK\x01\x02") return { base, end };
+  }
+  return undefined;
+}
+function signatureAt(file: number, at: number): string {
+  const bytes = Buffer.alloc(4);
+  readSync(file, bytes, 0, 4, at);
+  return bytes.toString("latin1");
+}
+
+class Window extends yauzl.RandomAccessReader {
+  private readonly file: number;
+  private readonly path: string;
+  private readonly place: Place;
+  constructor(file: number, path: string, place: Place) {
+    super();
+    this.file = file;
+    this.path = path;
+    this.place = place;
+  }
+  override _readStreamForRange(start: number, end: number): Readable {
+    return createReadStream(this.path, { start: this.place.base + start, end: this.place.base + end - 1 });
+  }
+  override read(buffer: Buffer, offset: number, length: number, position: number, done: (error: Error | null) => void): void {
+    const { base, end } = this.place;
+    if (base + position + length > end) return done(new Error("unexpected EOF"));
+    read(this.file, buffer, offset, length, base + position, (error, count) => {
+      done(error ?? (count < length ? new Error("unexpected EOF") : null));
+    });
+  }
+}
+
+interface Opened {
+  zip: yauzl.ZipFile;
+  file: number;
+  place: Place;
+  close(): void;
+}
+async function openFile(path: string): Promise<Opened> {
+  const file = openSync(path, "r");
+  try {
+    const place = findPlace(file, fstatSync(file).size);
+    if (!place) throw withoutDirectory();
     const options = { lazyEntries: true, decodeStrings: false, validateEntrySizes: true, autoClose: false };
-    yauzl.open(path, options, (error, file) => (error ? reject(explain(error)) : resolve(file)));
-  });
+    const zip = await new Promise<yauzl.ZipFile>((resolve, reject) => {
+      const window = new Window(file, path, place);
+      yauzl.fromRandomAccessReader(window, place.end - place.base, options, (error, opened) =>
+        error ? reject(explain(error)) : resolve(opened),
+      );
+    });
+    const close = () => {
+      zip.close();
+      closeSync(file);
+    };
+    return { zip, file, place, close };
+  } catch (error) {
+    closeSync(file);
+    throw error;
+  }
 }
 
 async function* centralDirectory(zip: yauzl.ZipFile): AsyncGenerator<yauzl.Entry> {
@@ -49,18 +127,37 @@ async function* centralDirectory(zip: yauzl.ZipFile): AsyncGenerator<yauzl.Entry
   }
 }
 
-/** Whether a zip has entries that are locked or packed by other methods than the usual two. */
-export async function zipNeedsMore(path: string): Promise<boolean> {
-  const zip = await openFile(path);
+/** What a zip needs: its own reader, one that knows more methods, or putting together again from its entries. */
+export async function zipNeeds(path: string): Promise<"plain" | "more" | "rebuilding"> {
+  let opened: Opened;
   try {
-    for await (const entry of centralDirectory(zip)) if (!isPlain(entry)) return true;
-    return false;
+    opened = await openFile(path);
+  } catch (error) {
+    if (error instanceof ProblemError) return "rebuilding";
+    throw error;
+  }
+  try {
+    for await (const entry of centralDirectory(opened.zip)) if (!isPlain(entry)) return "more";
+    return "plain";
+  } catch (error) {
+    if (error instanceof ProblemError) return "rebuilding";
+    throw error;
   } finally {
-    zip.close();
+    opened.close();
   }
 }
 
-function toEntry(zip: yauzl.ZipFile, file: number, entry: yauzl.Entry): ArchiveEntry {
+/** Whether a file that begins otherwise holds a zip, as self-extracting archives do. */
+export function holdsZip(path: string): boolean {
+  const file = openSync(path, "r");
+  try {
+    return findPlace(file, fstatSync(file).size) !== undefined;
+  } finally {
+    closeSync(file);
+  }
+}
+
+function toEntry({ zip, file, place }: Opened, entry: yauzl.Entry): ArchiveEntry {
   const raw = entry.fileName as unknown as Buffer;
   const name = decodeName(raw, (entry.generalPurposeBitFlag & UTF8_NAMES) !== 0);
   return {
@@ -71,7 +168,9 @@ function toEntry(zip: yauzl.ZipFile, file: number, entry: yauzl.Entry): ArchiveE
     packedBytes: entry.compressedSize,
     crc32: entry.crc32,
     open: () =>
-      Math.max(entry.compressedSize, entry.uncompressedSize) <= AT_ONCE_BYTES ? openAtOnce(zip, file, entry) : openStream(zip, entry),
+      Math.max(entry.compressedSize, entry.uncompressedSize) <= AT_ONCE_BYTES
+        ? openAtOnce(zip, file, place.base, entry)
+        : openStream(zip, entry),
   };
 }
 
@@ -84,11 +183,11 @@ const openStream = (zip: yauzl.ZipFile, entry: yauzl.Entry): Promise<Readable> =
   });
 
 /** Reads an entry whole. The size the archive claims is held to: what unpacks to more or less is an error. */
-async function openAtOnce(zip: yauzl.ZipFile, file: number, entry: yauzl.Entry): Promise<Readable> {
+async function openAtOnce(zip: yauzl.ZipFile, file: number, base: number, entry: yauzl.Entry): Promise<Readable> {
   const { fileDataStart } = await zip.readLocalFileHeaderPromise(entry, { minimal: true });
   const packed = Buffer.allocUnsafe(entry.compressedSize);
   // This runs in threads of its own, where waiting is cheaper than being called back.
-  const bytesRead = readSync(file, packed, 0, packed.length, fileDataStart);
+  const bytesRead = readSync(file, packed, 0, packed.length, base + fileDataStart);
   if (bytesRead < packed.length) throw new Error("unexpected end of file");
   let bytes: Buffer = packed;
   if (entry.compressionMethod === 8) {
@@ -105,18 +204,13 @@ async function openAtOnce(zip: yauzl.ZipFile, file: number, entry: yauzl.Entry):
 
 /** Opens a zip file on disk. Throws a `ProblemError` ("archive-truncated", "archive-damaged"). */
 export async function openZip(path: string): Promise<ArchiveReader> {
-  const zip = await openFile(path);
-  const file = openSync(path, "r");
+  const opened = await openFile(path);
   return {
     format: "zip",
-    count: zip.entryCount,
-    close: () => {
-      zip.close();
-      closeSync(file);
-      return Promise.resolve();
-    },
+    count: opened.zip.entryCount,
+    close: () => opened.close(),
     async *entries() {
-      for await (const entry of centralDirectory(zip)) yield toEntry(zip, file, entry);
+      for await (const entry of centralDirectory(opened.zip)) yield toEntry(opened, entry);
     },
   };
 }

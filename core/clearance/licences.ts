@@ -79,7 +79,7 @@ const MENTIONS: readonly (readonly [named: RegExp, id: string])[] = [
   [/creativecommons\.org\/licenses\/by-sa|\bCC[- ]BY[- ]SA\b|creative commons attribution[- ]?share-?alike/i, "CC-BY-SA-4.0"],
   [/creativecommons\.org\/licenses\/by\b|\bCC[- ]BY\b|creative commons attribution\b/i, "CC-BY-4.0"],
   [
-    /\bGPL[- v]*[23]?(\.0)?\+? ?(with|\+) ?(the )?font[- ]exception|general public licen[cs]e[^.]*font (embedding )?exception/i,
+    /\bGPL[- v]*[23]?(\.0)?\+? ?(with|\+) ?(the )?font[- ]exception|general public licen[cs]e[^.]{0,200}?font (embedding )?exception/i,
     "GPL-2.0-with-font-exception",
   ],
   [/\bLGPL\b|lesser general public licen[cs]e/i, "LGPL-3.0-only"],
@@ -91,14 +91,15 @@ const MENTIONS: readonly (readonly [named: RegExp, id: string])[] = [
   [/\bWTFPL\b/i, "WTFPL"],
 ];
 
-/** Words that take a named licence back. */
-const NOT_UNDER = /\b(not|no longer|never|instead of|unlike|except)\b[^.]{0,40}$/i;
+/** Words that take a named licence back, shortly before it and in the same sentence. */
+const NOT_UNDER = /\b(not|no longer|never|instead of|unlike|except)\b[^.]*$/i;
+const SHORTLY = 55;
 
 /** The licence a sentence says the font is under; undefined when it names none, or names one to deny it. */
 export function mentionedLicence(sentence: string): string | undefined {
   for (const [named, id] of MENTIONS) {
     const match = named.exec(sentence);
-    if (match) return NOT_UNDER.test(sentence.slice(0, match.index)) ? undefined : id;
+    if (match) return NOT_UNDER.test(sentence.slice(Math.max(0, match.index - SHORTLY), match.index)) ? undefined : id;
   }
   return undefined;
 }

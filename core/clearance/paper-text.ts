@@ -1,6 +1,7 @@
 // The text of papers that come with fonts, whatever program wrote them. Decoding is done by well-kept packages; which
 // one, and what is said when there is no text, is decided here.
 import { Parser } from "htmlparser2";
+import { unpackSmallZip } from "../archive/small-zip.ts";
 import { fail, ok, type Result } from "../problem.ts";
 
 /** Of longer papers so much is read and kept. */
@@ -70,11 +71,17 @@ const BLOCKS = new Set([
 ]);
 const UNSEEN = new Set(["script", "style", "template", "noscript"]);
 
+/** Elements open at once. */
+const MOST_OPEN = 2000;
+
 function htmlText(html: string): string {
   let text = "";
   let unseen = 0;
+  let open = 0;
   const parser = new Parser({
     onopentagname: (name) => {
+      // Each element that stays open is gone through at every other one.
+      if (++open > MOST_OPEN) throw new Error("Elements are nested deeper than in any page.");
       if (UNSEEN.has(name)) unseen++;
       if (BLOCKS.has(name)) text += "\n";
     },
@@ -82,6 +89,7 @@ function htmlText(html: string): string {
       if (unseen === 0) text += words.replace(/\s+/g, " ");
     },
     onclosetag: (name) => {
+      open--;
       if (UNSEEN.has(name)) unseen--;
       if (BLOCKS.has(name) && name !== "br") text += "\n";
     },
@@ -215,9 +223,34 @@ async function pdfText(bytes: Uint8Array): Promise<PaperText> {
   }
 }
 
-async function docxText(bytes: Uint8Array): Promise<string> {
-  const { default: mammoth } = await import("mammoth");
-  return (await mammoth.extractRawText({ buffer: Buffer.from(bytes) })).value;
+const DOCX_BOUNDS = { entries: 2000, bytes: 16 * 1024 * 1024 };
+
+/** Text of a word-processing document (ISO/IEC 29500-1, 17.3): paragraphs, tabs and breaks; what was deleted and kept as a change is not its text. */
+function docxText(bytes: Uint8Array): string {
+  const { "word/document.xml": document } = unpackSmallZip(bytes, DOCX_BOUNDS, (name) => name === "word/document.xml");
+  if (!document) throw new Error("There is no text part in it.");
+  let text = "";
+  let inText = false;
+  const parser = new Parser(
+    {
+      onopentagname: (name) => {
+        if (name === "w:t") inText = true;
+        else if (name === "w:tab") text += "\t";
+        else if (name === "w:br" || name === "w:cr") text += "\n";
+      },
+      ontext: (words) => {
+        if (inText) text += words;
+      },
+      onclosetag: (name) => {
+        if (name === "w:t") inText = false;
+        else if (name === "w:p") text += "\n\n";
+      },
+    },
+    { xmlMode: true, decodeEntities: true },
+  );
+  parser.write(new TextDecoder().decode(document));
+  parser.end();
+  return text;
 }
 
 const starts = (bytes: Uint8Array, words: string): boolean => new TextDecoder("latin1").decode(bytes.subarray(0, words.length)) === words;
@@ -258,7 +291,9 @@ export async function paperText(path: string, bytes: Uint8Array): Promise<Result
   const tidy = found.text
     .replace(/\r\n?/g, "\n")
     .replace(/\0/g, "")
-    .replace(/[ \t]+\n/g, "\n")
+    .split("\n")
+    .map((line) => line.trimEnd())
+    .join("\n")
     .replace(/\n{3,}/g, "\n\n")
     .trim();
   if (tidy === "")

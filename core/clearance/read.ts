@@ -11,7 +11,7 @@ import { forbiddingSentence } from "./unwrapping.ts";
 import type { Source, Statement } from "./uses.ts";
 
 /** Counts up when the reader learns something, so that what was read before is read anew. */
-export const READER_VERSION = 1;
+export const READER_VERSION = 2;
 
 /** Where a statement stands in what was read; which paper that is, whoever asks knows. */
 type Place = Exclude<Source, { kind: "paper" }> | { kind: "paper"; line: number };

@@ -110,6 +110,9 @@ function runNames(words: readonly Word[], numberOf: (word: string) => number | u
   return names;
 }
 
+/** Texts of licences found in one paper; a paper with more is a collection of them, of which the first say enough. */
+const MOST_TEXTS = 60;
+
 /** So much of the licence must be there, and so much of the stretch it spans must be it. */
 const LEAST_FOUND = 0.82;
 const LEAST_PURE = 0.75;
@@ -143,15 +146,20 @@ export class LicenceRecogniser {
     const found: Recognised[] = [];
     const hits = this.hits(runs);
     for (;;) {
-      const best = this.best(runs, hits, taken);
+      const best = found.length < MOST_TEXTS ? this.best(runs, hits) : undefined;
       if (!best) return found.sort((a, b) => a.line - b.line);
       found.push({ id: best.id, line: words[best.from]!.line, lastLine: words[best.to + RUN - 1]!.line, found: best.found });
       for (let i = best.from; i <= best.to; i++) taken[i] = true;
+      for (const [number, places] of hits) {
+        const left = places.filter((i) => !taken[i]);
+        if (left.length < LEAST_FOUND * this.known[number]!.runs.size) hits.delete(number);
+        else hits.set(number, left);
+      }
     }
   }
 
   /** Where runs of each licence stand; licences of which too little does are left out. */
-  private hits(runs: Float64Array): ReadonlyMap<number, readonly number[]> {
+  private hits(runs: Float64Array): Map<number, readonly number[]> {
     const hits = new Map<number, number[]>();
     for (const [i, run] of runs.entries()) {
       for (const number of this.byRun.get(run) ?? []) {
@@ -167,13 +175,10 @@ export class LicenceRecogniser {
   private best(
     runs: Float64Array,
     hits: ReadonlyMap<number, readonly number[]>,
-    taken: readonly boolean[],
   ): { id: string; from: number; to: number; found: number } | undefined {
     let best: { id: string; from: number; to: number; found: number; score: number } | undefined;
-    for (const [number, all] of hits) {
+    for (const [number, places] of hits) {
       const { id, runs: wanted } = this.known[number]!;
-      const places = all.filter((i) => !taken[i]);
-      if (places.length < LEAST_FOUND * wanted.size) continue;
       const stretch = densest(places, wanted.size);
       const different = new Set(stretch.map((i) => runs[i]!)).size;
       const share = different / wanted.size;
@@ -217,6 +222,6 @@ function withoutStrays(places: readonly number[], length: number): readonly numb
 
 /** What follows the terms themselves is optional (Annex B.5): how to apply them, and boilerplate to copy. */
 function withoutAppendix(text: string): string {
-  const end = text.search(/\n\s*(end of terms and conditions|appendix: how to apply|how to apply these terms)/i);
+  const end = text.search(/^[ \t]*(end of terms and conditions|appendix: how to apply|how to apply these terms)/im);
   return end > text.length / 2 ? text.slice(0, end) : text;
 }

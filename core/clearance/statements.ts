@@ -13,25 +13,25 @@ const ALL: readonly Use[] = ["own", "given-away", "sold", "client", "document", 
 
 /** Words for uses, looked for in a clause. The longer ones are taken out before the shorter ones are looked for. */
 const USE_TERMS: readonly (readonly [term: RegExp, uses: readonly Use[]])[] = [
-  [/\b(personal(,| or| and|\/) ?(and |or )?(non-? ?commercial|educational)( (use|projects?|purposes?|work))?)\b/, NON_COMMERCIAL],
-  [/\bnon-? ?commercial(ly)?( (use|projects?|purposes?|work|only))?\b/, NON_COMMERCIAL],
-  [/\bnon-? ?profit( (use|projects?|purposes?|work))?\b/, ["given-away"]],
-  [/\b(personal|private|home|hobby)( (use|projects?|purposes?|work|things))\b/, PERSONAL],
-  [/\b(personal|private)(ly)?\b/, PERSONAL],
-  [/\bany(thing)? (commercial|paid)\b/, COMMERCIAL],
+  [/\b(personal(,| or| and|\/) ?(and |or )?(non-? ?commercial|educational)( (use|projects?|purposes?|work))?)\b/g, NON_COMMERCIAL],
+  [/\bnon-? ?commercial(ly)?( (use|projects?|purposes?|work|only))?\b/g, NON_COMMERCIAL],
+  [/\bnon-? ?profit( (use|projects?|purposes?|work))?\b/g, ["given-away"]],
+  [/\b(personal|private|home|hobby)( (use|projects?|purposes?|work|things))\b/g, PERSONAL],
+  [/\b(personal|private)(ly)?\b/g, PERSONAL],
+  [/\bany(thing)? (commercial|paid)\b/g, COMMERCIAL],
   [
-    /\b(commercial(ly)?|professional(ly)?|business(es)?|for[- ]profit|paid)( (use|projects?|purposes?|work|products?|jobs?|things))?\b/,
+    /\b(commercial(ly)?|professional(ly)?|business(es)?|for[- ]profit|paid)( (use|projects?|purposes?|work|products?|jobs?|things))?\b/g,
     COMMERCIAL,
   ],
-  [/\b(client|customer)s?['’]?s?( (work|projects?|jobs?))?\b/, ["client"]],
+  [/\b(client|customer)s?['’]?s?( (work|projects?|jobs?))?\b/g, ["client"]],
   [
-    /\b(sell(ing)?|sold|(goods|items|products|things|merchandise) (that )?(you |are |for )?(sell|sold|sale)|for sale|resale|merchandise)\b/,
+    /\b(sell(ing)?|sold|(goods|items|products|things|merchandise) (that )?(you |are |for )?(sell|sold|sale)|for sale|resale|merchandise)\b/g,
     ["sold"],
   ],
-  [/\b(giv(e|en|ing) (it |them |things |your work )?away|gifts?|charity|charities|school|classroom|church)\b/, ["given-away"]],
-  [/\b(embed(ded|ding)?|pdfs?|e-?books?)\b/, ["document"]],
-  [/\b(videos?|films?|movies?|broadcast(s|ing)?|television|tv|streaming)\b/, ["video"]],
-  [/\b(web ?(sites?|pages?|fonts?|use)|on the web|online use|@font-face)\b/, ["web"]],
+  [/\b(giv(e|en|ing) (it |them |things |your work )?away|gifts?|charity|charities|school|classroom|church)\b/g, ["given-away"]],
+  [/\b(embed(ded|ding)?|pdfs?|e-?books?)\b/g, ["document"]],
+  [/\b(videos?|films?|movies?|broadcast(s|ing)?|television|tv|streaming)\b/g, ["video"]],
+  [/\b(web ?(sites?|pages?|fonts?|use)|on the web|online use|@font-face)\b/g, ["web"]],
 ];
 
 /** Every use there is, in one word. */
@@ -48,8 +48,8 @@ const REQUIRES =
 
 /** Turns of phrase whose words above mean something else; they are put into words of one meaning first. */
 const TURNS: readonly (readonly [RegExp, string])[] = [
-  [/\bnot only\b(.*?)\bbut( also)?\b/g, "$1 and "],
-  [/\bnot (just|merely)\b(.*?)\bbut( also)?\b/g, "$2 and "],
+  [/\bnot only\b(.{0,200}?)\bbut( also)?\b/g, "$1 and "],
+  [/\bnot (just|merely)\b(.{0,200}?)\bbut( also)?\b/g, "$2 and "],
   [/\b(is |are )?not for sale\b/g, " "],
   [
     /\b(needs?|requires?) no (further |extra |special |written )?(licen[cs]e|permission|payment|fee|attribution|credit|purchase)\b/g,
@@ -93,17 +93,15 @@ const CREDIT_REQUIRED =
 
 /** Sentences about giving the font files themselves to others speak of no use of the letters. */
 const ABOUT_FILES =
-  /\b(redistribut\w*|re-?sell(ing)? (the |this )?(font|file)s?|sell (the |this |these )?(font|file|software)s?( itself| themselves)?|(font|file)s? (itself |themselves )?(may|can|must|should)( not)? be (sold|redistributed|shared|uploaded|modified|changed|renamed|bundled)|give (the |this |these )?(font |files? |font files? )+to others|share (the |this |these )?(font|file)s?|upload|modif(y|ied|ying|ication)|rename|bundl(e|ed|ing)|distribut\w*|warrant\w*|liab\w*|convert\w*|reverse[- ]engineer\w*|source|server|install|advertis\w*|use of the name)\b/;
+  /\b(redistribut\w*|re-?sell(ing)? (the |this )?(font|file)s?|sell (the |this |these )?(font|file|software)s?( itself| themselves)?|(font|file)s? (itself |themselves )?(may|can|must|should)( not)? be (sold|redistributed|shared|uploaded|modified|changed|renamed|bundled)|give (the |this |these )?((font|files?) )+to others|share (the |this |these )?(font|file)s?|upload|modif(y|ied|ying|ication)|rename|bundl(e|ed|ing)|distribut\w*|warrant\w*|liab\w*|convert\w*|reverse[- ]engineer\w*|source|server|install|advertis\w*|use of the name)\b/;
 /** A wish or a story, not a grant. */
 const NOT_A_GRANT =
   /\?|\b(looking for|thinking of|if you (want|would like|wish|plan|need|intend)|would you|do you|used to be|was free|were free|other fonts?|my other|check out|visit|browse|trial|demo|test(ing)? (purposes?|only)|evaluat\w*|preview|example|imagine|someday|may change|soon)\b/;
 
-const USES_ANYWHERE = USE_TERMS.map(([term, uses]) => [new RegExp(term.source, "g"), uses] as const);
-
 function usesIn(clause: string): Use[] {
   const found = new Set<Use>();
   let rest = clause;
-  for (const [term, uses] of USES_ANYWHERE) {
+  for (const [term, uses] of USE_TERMS) {
     const without = rest.replace(term, " ");
     if (without === rest) continue;
     rest = without;
@@ -114,22 +112,28 @@ function usesIn(clause: string): Use[] {
 
 const each = (uses: readonly Use[], answer: Word): Answers => Object.fromEntries(uses.map((use) => [use, answer]));
 
-/** "Personal use only", "for non-commercial purposes only", "only for personal use". */
-const ONLY = ((): RegExp => {
-  const terms = "(personal|private|home|hobby|noncommercial|non-? ?commercial|nonprofit|educational|web ?(site|page|font)?s?)";
-  return new RegExp(
-    `\\b${terms}([ ,/]+(and|or|,|/)? ?${terms})*( (use|uses|projects?|purposes?|work))?\\s*(only|exclusively|solely)\\b|\\b(only|solely|exclusively|strictly|just|purely|limited to|restricted to)\\b[^,;]{0,40}?\\b${terms}([ ,/]+(and|or|,|/)? ?${terms})*( (use|uses|projects?|purposes?|work))?\\b`,
-  );
-})();
+/** Uses that are named one after another: "personal", "personal, educational and non-commercial use". */
+const NAMED_TOGETHER =
+  /\b(?:personal|private|home|hobby|non-? ?commercial|nonprofit|educational|web ?(?:site|page|font)?s?)(?:(?:, |\/| )(?:(?:and\/or|and|or) )?(?:personal|private|home|hobby|non-? ?commercial|nonprofit|educational|web ?(?:site|page|font)?s?))*(?: (?:uses?|projects?|purposes?|work))?\b/g;
+const ONLY_BEFORE = /\b(?:only|solely|exclusively|strictly|just|purely|limited to|restricted to)\b[^,;]*$/;
+const ONLY_AFTER = /^ ?(?:only|exclusively|solely)\b/;
+/** So far before the uses the word may stand, itself included. */
+const SHORTLY = 54;
 
+/** "Personal use only", "for non-commercial purposes only", "only for personal use": the uses that are left. */
 function onlyUses(clause: string): Use[] | undefined {
-  const match = ONLY.exec(clause);
-  return match ? usesIn(match[0]) : undefined;
+  const plain = clause.replace(/[ ,/]+/g, (run) => (run.includes(",") ? ", " : run.includes("/") ? "/" : " "));
+  for (const match of plain.matchAll(NAMED_TOGETHER)) {
+    const before = ONLY_BEFORE.exec(plain.slice(Math.max(0, match.index - SHORTLY), match.index));
+    if (before) return usesIn(before[0] + match[0]);
+    if (ONLY_AFTER.test(plain.slice(match.index + match[0].length, match.index + match[0].length + SHORTLY))) return usesIn(match[0]);
+  }
+  return undefined;
 }
 
 /** Joins that begin a thought of its own. */
 const CLAUSES =
-  /\s*(?:;|:|\bbut\b|\bhowever\b|\balthough\b|\bthough\b|\bwhile\b|\bwhereas\b|,\s*(?=(?:and |or )?(?:for|if|not|no|get|buy|commercial|any commercial|you|please|except|unless|contact|buy|donation)\b)|\s[–—-]\s|\((?=not|no|for|commercial|please|donation)|\))\s*/;
+  / ?(?:;|:|\bbut\b|\bhowever\b|\balthough\b|\bthough\b|\bwhile\b|\bwhereas\b|,\s*(?=(?:and |or )?(?:for|if|not|no|get|buy|commercial|any commercial|you|please|except|unless|contact|buy|donation)\b)|\s[–—-]\s|\((?=not|no|for|commercial|please|donation)|\))\s*/;
 
 function readClause(clause: string, before: string): Answers {
   const only = onlyUses(clause);

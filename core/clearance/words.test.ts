@@ -91,8 +91,8 @@ describe("credit lines", () => {
 describe("papers", () => {
   const papers = (...paths: string[]) => paths.map((path) => ({ path }));
   const found = (fonts: string[], ...paths: string[]) => papersFor(fonts, papers(...paths)).map((paper) => paper.path);
-  test("speak of the fonts around and below them", () => {
-    expect(found(["A/a.ttf"], "readme.txt", "A/licence.txt", "B/licence.txt")).toEqual(["readme.txt", "A/licence.txt"]);
+  test("speak of the fonts around and below them, the nearest first", () => {
+    expect(found(["A/a.ttf"], "readme.txt", "A/licence.txt", "B/licence.txt")).toEqual(["A/licence.txt", "readme.txt"]);
     expect(found(["A/fonts/a.ttf"], "A/licence.txt")).toEqual(["A/licence.txt"]);
     expect(found(["a.ttf"], "docs/licence.txt")).toEqual(["docs/licence.txt"]);
   });

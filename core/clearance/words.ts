@@ -81,7 +81,7 @@ export function summaryWords({ uses, lapsed, term, beingRead }: Clearance): stri
 export function creditLine(family: string, statements: readonly Statement[], copyright: string): string {
   const asks = statements.filter((one) => Object.values(one.answers).includes("credit") && !one.licence);
   for (const { sentence } of asks) {
-    const quoted = /[“"]([^”"]{4,160})[”"]/.exec(sentence);
+    const quoted = /[“"]([^“”"]{4,160})[”"]/.exec(sentence);
     if (quoted) return quoted[1]!;
     const name =
       /\b(?:credits?|mention|attribute|name)\s+(?:to\s+)?((?:\p{Lu}[\p{L}'’&.-]*)(?:\s+(?:\p{Lu}[\p{L}'’&.-]*|of|the|and))*)/u.exec(

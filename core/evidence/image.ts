@@ -1,4 +1,5 @@
-// Pictures as light: PNG and JPEG, decoded by well-known packages.
+// Pictures as light: PNG and JPEG, decoded by well-known packages once their headers were held against what may be decoded.
+import { inflateSync } from "node:zlib";
 import jpeg from "jpeg-js";
 import { PNG } from "pngjs";
 import { fail, ok, type Result } from "../problem.ts";
@@ -10,32 +11,97 @@ export interface Light {
   light: Float32Array;
 }
 
-const MOST_PIXELS = 40_000_000;
-const MOST_MEMORY_MB = 512;
+/** Photos of most telephones have 12 million; beyond that every further one costs and tells nothing. */
+export const MOST_PIXELS = 16_000_000;
+const MOST_MEMORY_MB = 220;
+/** A progressive JPEG is drawn scan by scan; real ones have ten. */
+const MOST_SCANS = 64;
 const AGAIN = "Take the picture again and save it as PNG or JPEG.";
 
-/** Width and height as a PNG's header states them (W3C PNG, "IHDR"), before anything is unpacked. */
-function pngPixels(bytes: Uint8Array): number {
+const tooLarge = () =>
+  fail(
+    "picture-large",
+    `This picture is larger than ${MOST_PIXELS / 1e6} million pixels (limit “Picture”).`,
+    "Cut out the part with the words, or save it smaller.",
+  );
+const damaged = () => fail("picture-damaged", "This picture is damaged and cannot be read.", AGAIN);
+
+/** Samples a pixel has, by colour type (W3C PNG, "IHDR"). */
+const SAMPLES: Record<number, number> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 };
+/** The seven passes of an interlaced picture: first pixel and step, across and down (W3C PNG, "Interlacing"). */
+const PASSES = [
+  [0, 8, 0, 8],
+  [4, 8, 0, 8],
+  [0, 4, 4, 8],
+  [2, 4, 0, 4],
+  [0, 2, 2, 4],
+  [1, 2, 0, 2],
+  [0, 1, 1, 2],
+] as const;
+
+/** What is wrong with a PNG before it is decoded: its one header must fit what its data unpack to. */
+function pngTrouble(bytes: Uint8Array): Result<never> | undefined {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  return bytes.length < 24 ? 0 : view.getUint32(16) * view.getUint32(20);
+  let header: { width: number; height: number; bits: number; interlaced: boolean } | undefined;
+  const data: Uint8Array[] = [];
+  for (let at = 8; at + 8 <= bytes.length;) {
+    const length = view.getUint32(at);
+    const type = new TextDecoder("latin1").decode(bytes.subarray(at + 4, at + 8));
+    const body = bytes.subarray(at + 8, at + 8 + length);
+    if (body.length < length || (type === "IHDR") !== (at === 8)) return damaged();
+    if (type === "IHDR") {
+      const samples = SAMPLES[body[9] ?? 255];
+      if (length !== 13 || samples === undefined) return damaged();
+      header = { width: view.getUint32(16), height: view.getUint32(20), bits: samples * body[8]!, interlaced: body[12] === 1 };
+    }
+    if (type === "IDAT") data.push(body);
+    if (type === "IEND") break;
+    at += 12 + length;
+  }
+  if (!header || data.length === 0) return damaged();
+  const { width, height, bits, interlaced } = header;
+  if (width * height > MOST_PIXELS || (width * height * bits) / 8 > 8 * MOST_PIXELS) return tooLarge();
+  const rows = (w: number, h: number) => (w === 0 ? 0 : h * (1 + Math.ceil((w * bits) / 8)));
+  const steps = (size: number, first: number, step: number) => Math.max(0, Math.ceil((size - first) / step));
+  const expected = interlaced
+    ? PASSES.reduce((sum, [x, dx, y, dy]) => sum + rows(steps(width, x, dx), steps(height, y, dy)), 0)
+    : rows(width, height);
+  try {
+    if (inflateSync(Buffer.concat(data), { maxOutputLength: expected + 1024 }).length < expected) return damaged();
+  } catch {
+    return damaged();
+  }
+  return undefined;
+}
+
+/** What is wrong with a JPEG before it is decoded: how often it is drawn over (ITU-T T.81, "SOS"). */
+function jpegTrouble(bytes: Uint8Array): Result<never> | undefined {
+  let scans = 0;
+  for (let at = bytes.indexOf(0xff); at >= 0 && at + 1 < bytes.length; at = bytes.indexOf(0xff, at + 1))
+    if (bytes[at + 1] === 0xda) scans++;
+  return scans > MOST_SCANS ? damaged() : undefined;
 }
 
 /** Decodes a picture. Problems: "picture-kind", "picture-damaged", "picture-large". */
 export function readPicture(bytes: Uint8Array): Result<Light> {
   const png = bytes[0] === 0x89 && bytes[1] === 0x50;
   if (!png && !(bytes[0] === 0xff && bytes[1] === 0xd8)) return fail("picture-kind", "This is no PNG or JPEG picture.", AGAIN);
-  if (png && pngPixels(bytes) > MOST_PIXELS) return fail("picture-large", "This picture is too large.", "Cut out the part with the words.");
+  const trouble = png ? pngTrouble(bytes) : jpegTrouble(bytes);
+  if (trouble) return trouble;
+  let decoded: { width: number; height: number; data: Uint8Array };
   try {
-    const { width, height, data } = png
+    decoded = png
       ? PNG.sync.read(Buffer.from(bytes))
       : jpeg.decode(bytes, { useTArray: true, maxResolutionInMP: MOST_PIXELS / 1e6, maxMemoryUsageInMB: MOST_MEMORY_MB });
-    // Luma as of Rec. 601; what is transparent shows white paper.
-    const light = Float32Array.from({ length: width * height }, (_, i) => {
-      const [r, g, b, a] = [data[i * 4]!, data[i * 4 + 1]!, data[i * 4 + 2]!, data[i * 4 + 3]! / 255];
-      return ((0.299 * r + 0.587 * g + 0.114 * b) / 255) * a + (1 - a);
-    });
-    return ok({ width, height, light });
-  } catch {
-    return fail("picture-damaged", "This picture is damaged and cannot be read.", AGAIN);
+  } catch (error) {
+    return /maxResolutionInMP|maxMemoryUsageInMB/.test(String(error)) ? tooLarge() : damaged();
   }
+  const { width, height, data } = decoded;
+  const light = new Float32Array(width * height);
+  // Luma as of Rec. 601; what is transparent shows white paper.
+  for (let i = 0, at = 0; i < light.length; i++, at += 4) {
+    const a = data[at + 3]! / 255;
+    light[i] = ((0.299 * data[at]! + 0.587 * data[at + 1]! + 0.114 * data[at + 2]!) / 255) * a + (1 - a);
+  }
+  return ok({ width, height, light });
 }

@@ -1,6 +1,7 @@
 // Walking XML and HTML for evidence: elements by their local names, the text they hold, the fonts style sheets speak of.
-import { parseDocument } from "htmlparser2";
+import { Parser } from "htmlparser2";
 import postcss from "postcss";
+import { ProblemError } from "../problem.ts";
 
 /** The part of a parsed tree that is looked at. */
 export interface Element {
@@ -10,37 +11,73 @@ export interface Element {
 }
 export type Node = Element | string;
 
-interface Parsed {
-  type: string;
-  name?: string;
-  attribs?: Record<string, string>;
-  children?: Parsed[];
-  data?: string;
-}
-const MOST_DEPTH = 200;
+/** No document that a person made is nested deeper, or made of more parts. */
+const MOST_DEPTH = 500;
+const MOST_NODES = 600_000;
+/** What a part of a document may hold, in bytes. */
+const MOST_BYTES = 24 * 1024 * 1024;
 
-function convert(node: Parsed, depth: number): Node[] {
-  if (node.type === "text" || node.type === "cdata")
-    return node.data !== undefined ? [node.data] : (node.children ?? []).flatMap((child) => convert(child, depth));
-  if (!node.name || depth > MOST_DEPTH) return [];
-  const children = (node.children ?? []).flatMap((child) => convert(child, depth + 1));
-  return [{ name: node.name, attributes: node.attribs ?? {}, children }];
-}
+const tooMuch = (limit: string): ProblemError =>
+  new ProblemError(
+    "evidence-too-large",
+    `This document is larger or more entangled than is read (limit “${limit}”).`,
+    "Give a shorter one: a page is enough.",
+  );
+
 const decode = (bytes: Uint8Array): string => new TextDecoder("utf-8").decode(bytes);
 
 /** The tree of an XML document; of HTML with `html`, where names are lower case and elements may stay open. */
 export function parseMarkup(bytes: Uint8Array, html = false): Element {
-  const document = parseDocument(decode(bytes), { xmlMode: !html, decodeEntities: true }) as unknown as Parsed;
-  return { name: "", attributes: {}, children: (document.children ?? []).flatMap((child) => convert(child, 0)) };
+  if (bytes.length > MOST_BYTES) throw tooMuch("Document");
+  const root: { name: string; attributes: Record<string, string>; children: Node[] } = { name: "", attributes: {}, children: [] };
+  const open = [root];
+  let nodes = 0;
+  const parser = new Parser(
+    {
+      onopentag: (name, attributes) => {
+        if (open.length > MOST_DEPTH) throw tooMuch("Nesting");
+        if (++nodes > MOST_NODES) throw tooMuch("Parts of a document");
+        const element = { name, attributes, children: [] };
+        open.at(-1)!.children.push(element);
+        open.push(element);
+      },
+      ontext: (text) => {
+        if (++nodes > MOST_NODES) throw tooMuch("Parts of a document");
+        open.at(-1)!.children.push(text);
+      },
+      onclosetag: () => void open.pop(),
+    },
+    { xmlMode: !html, decodeEntities: true },
+  );
+  parser.write(decode(bytes));
+  parser.end();
+  return root;
 }
 
 export const isElement = (node: Node): node is Element => typeof node !== "string";
+/** All elements inside, in the order they begin. */
 export function* elementsOf(element: Element): Generator<Element> {
-  for (const child of element.children) {
-    if (!isElement(child)) continue;
-    yield child;
-    yield* elementsOf(child);
+  const stack: Element[] = [];
+  const push = (one: Element) => {
+    for (let i = one.children.length - 1; i >= 0; i--) {
+      const child = one.children[i]!;
+      if (isElement(child)) stack.push(child);
+    }
+  };
+  push(element);
+  for (let next = stack.pop(); next; next = stack.pop()) {
+    yield next;
+    push(next);
   }
+}
+const holding = new WeakMap<Element, boolean>();
+/** Whether an element holds any text but spaces, in itself or deeper. */
+export function hasText(element: Element): boolean {
+  const known = holding.get(element);
+  if (known !== undefined) return known;
+  const holds = element.children.some((child) => (isElement(child) ? hasText(child) : child.trim() !== ""));
+  holding.set(element, holds);
+  return holds;
 }
 export const localName = (element: Element): string => element.name.replace(/^.*:/, "");
 export const all = (element: Element, local: string): Element[] => [...elementsOf(element)].filter((one) => localName(one) === local);
@@ -68,13 +105,21 @@ export interface SheetFonts {
   held: { family: string; sources: string[] }[];
 }
 
+const SIZE = /^(?:[\d.]+(?:[a-z]+|%)|(?:x{1,2}-)?(?:small|large)|medium|smaller|larger)$/i;
 /** What follows the size, and the line height it may carry, in a `font` value. */
-const AFTER_SIZE = /(?:^|\s)(?:[\d.]+(?:[a-z]+|%)|(?:x{1,2}-)?(?:small|large)|medium|smaller|larger)(?:\s*\/\s*[^\s,]+)?\s+(.+)$/i;
+function afterSize(value: string): string | undefined {
+  const words = value
+    .trim()
+    .replace(/ ?\/ ?/g, "/")
+    .split(" ");
+  const at = words.findIndex((word) => SIZE.test(word.split("/")[0]!));
+  return at >= 0 && at + 1 < words.length ? words.slice(at + 1).join(" ") : undefined;
+}
 const isBold = (value: string): boolean => /bold/i.test(value) || Number(value) >= 600;
 /** What declarations say of a font, as a style attribute or a rule holds them. */
 export function fontOf(declarations: ReadonlyMap<string, string>): SheetFonts["used"][number] | undefined {
-  const shorthand = declarations.get("font") ?? "";
-  const family = firstFamily(declarations.get("font-family") ?? AFTER_SIZE.exec(shorthand)?.[1] ?? "");
+  const shorthand = (declarations.get("font") ?? "").replace(/\s+/g, " ");
+  const family = firstFamily(declarations.get("font-family") ?? afterSize(shorthand) ?? "");
   if (family === undefined) return undefined;
   const weight = declarations.get("font-weight") ?? /\b(bold|[6-9]00)\b/.exec(shorthand)?.[1] ?? "";
   const style = declarations.get("font-style") ?? shorthand;
@@ -100,7 +145,9 @@ export function readSheet(css: string): SheetFonts {
   root.walkAtRules(/^font-face$/i, (rule) => {
     const own = declarations(rule);
     const family = firstFamily(own.get("font-family") ?? "");
-    const sources = [...(own.get("src") ?? "").matchAll(/url\(\s*(["']?)(.*?)\1\s*\)/g)].map((match) => match[2]!);
+    const sources = [...(own.get("src") ?? "").matchAll(/url\(\s{0,9}(?:"([^"]*)"|'([^']*)'|([^"'\s)][^)]*)?)/g)].map((match) =>
+      (match[1] ?? match[2] ?? match[3] ?? "").trim(),
+    );
     if (family !== undefined && sources.length > 0) found.held.push({ family, sources });
   });
   root.walkRules((rule) => {

@@ -1,7 +1,7 @@
 // Which fonts office documents set their text in: OpenDocument (ISO/IEC 26300) and Office Open XML (ISO/IEC 29500), for text, slides and
 // sheets. Only fonts that letters are set in count; what is merely declared does not.
 import type { PdfFont } from "./pdf.ts";
-import { all, elementsOf, isElement, localName, ownText, parseMarkup, textOf, type Element } from "./markup.ts";
+import { all, elementsOf, hasText, isElement, localName, ownText, parseMarkup, type Element } from "./markup.ts";
 
 export type Files = Readonly<Record<string, Uint8Array>>;
 interface Used {
@@ -127,7 +127,7 @@ function readText(files: Files): { fonts: PdfFont[]; declared: string[] } {
     for (const paragraph of all(parsed(files, path)!, "p")) {
       const own = attribute(child(child(paragraph, "pPr"), "pStyle"), "val") ?? (normal && attribute(normal, "styleId"));
       for (const run of all(paragraph, "r")) {
-        if (all(run, "t").every((text) => textOf(text).trim() === "")) continue;
+        if (all(run, "t").every((text) => !hasText(text))) continue;
         const properties = child(run, "rPr");
         const all_ = [...(properties ? [properties] : []), ...chain(attribute(child(properties, "rStyle"), "val")), ...chain(own)];
         const family = all_.map(fontIn).find((name) => name !== undefined && name !== "") ?? basic;
@@ -149,7 +149,7 @@ function readSlides(files: Files): { fonts: PdfFont[]; declared: string[] } {
   const used: Used[] = [];
   for (const path of Object.keys(files).filter((name) => /^ppt\/slides\/slide\d+\.xml$/.test(name))) {
     for (const run of all(parsed(files, path)!, "r")) {
-      if (textOf(child(run, "t") ?? run).trim() === "") continue;
+      if (!hasText(child(run, "t") ?? run)) continue;
       const properties = child(run, "rPr");
       const family = theme(attribute(child(properties, "latin"), "typeface") ?? "+mn-lt");
       const flag = (name: string) => /^(1|true)$/.test(attribute(properties, name) ?? "");
@@ -174,7 +174,7 @@ function readSheets(files: Files): { fonts: PdfFont[]; declared: string[] } {
   const used: Used[] = [];
   for (const path of Object.keys(files).filter((name) => /^xl\/worksheets\/sheet\d+\.xml$/.test(name))) {
     for (const cell of [...elementsOf(parsed(files, path)!)].filter((one) => localName(one) === "c")) {
-      if (textOf(cell).trim() === "") continue;
+      if (!hasText(cell)) continue;
       const font = fonts[formats[Number(attribute(cell, "s") ?? 0)] ?? 0];
       if (font?.family) used.push(font);
     }

@@ -1,6 +1,7 @@
 // Judging a picture of known words: the words are found, compared with each candidate's own drawing, and answered with a score, or
 // with an honest "cannot tell".
 import { fail, ok, type Result } from "../problem.ts";
+import { MOST_PIXELS } from "./image.ts";
 import {
   boxOfPolygons,
   drawPolygons,
@@ -43,7 +44,6 @@ export interface PictureJudgement {
 const COMPARED_HEIGHT = 40;
 /** Lines lower than this hold too few pixels to tell a font from its siblings. */
 const LEAST_HEIGHT = 40;
-const MOST_PIXELS = 40_000_000;
 /**
  * What a match must reach, and by how much it must lead; found on screens of Chromium with forty fonts of Debian's packages. Fonts of other
  * families reached 0.92 at most where the true one was not among the candidates.
@@ -54,6 +54,8 @@ const LEAD = 0.02;
 const STRETCH_COST = 2;
 const MOST_STRETCH = 0.12;
 const MOST_LINES = 12;
+/** Pixels that are finer than this cannot be told from outlines once lines are compared. */
+const FINE_HEIGHT = 200;
 /** A photo's longer side is brought down to so many pixels. */
 const PHOTO_SIDE = 1600;
 
@@ -91,11 +93,13 @@ function attempt(grey: Grey, limit: number, drawn: readonly Drawn[]): Result<Att
     if (near.length === 0) continue;
     const wide = Math.max(8, Math.round(COMPARED_HEIGHT * ratio));
     const seen = resample(grey, line, wide, COMPARED_HEIGHT);
+    const fine = Math.min(1, FINE_HEIGHT / line.height);
+    const [width, height] = [Math.max(1, Math.round(line.width * fine)), Math.max(1, Math.round(line.height * fine))];
     const scores = near
       .map(({ candidate: { id, name }, polygons, ratio: own }): Scored => {
-        // Drawn as coarsely as the picture is, then brought to the same size.
-        const coarse = drawPolygons(polygons, line.width, line.height);
-        const alike = likeness(seen, settle(seen, resample(coarse, { ...line, x: 0, y: 0 }, wide, COMPARED_HEIGHT)));
+        // Drawn as coarsely as the picture is, where that is coarse at all, then brought to the same size.
+        const coarse = drawPolygons(polygons, width, height);
+        const alike = likeness(seen, settle(seen, resample(coarse, { x: 0, y: 0, width, height }, wide, COMPARED_HEIGHT)));
         // Edges are known to a pixel only.
         const stretch = Math.max(0, Math.abs(own / ratio - 1) - 1 / line.height);
         return { id, name, score: Math.max(0, alike - STRETCH_COST * stretch) };

@@ -1,5 +1,6 @@
 // Probe documents: one page in an open format that sets each wanted style by its menu name, with a line that a substitute would visibly
 // change. Opened in a program and exported again, it is evidence for all of them.
+import { plainName } from "../words/plain.ts";
 import { escaped as xml } from "../words/markup.ts";
 import { zipSync } from "fflate";
 
@@ -92,6 +93,7 @@ function rtf(title: string, styles: readonly ProbeStyle[]): string {
     [...Array(text.length).keys()]
       .map((i) => {
         const code = text.charCodeAt(i);
+        if (code < 32) return " ";
         if (code > 126) return `\\u${code > 32767 ? code - 65536 : code}?`;
         return /[\\{}]/.test(text[i]!) ? `\\${text[i]}` : text[i]!;
       })
@@ -105,7 +107,8 @@ function rtf(title: string, styles: readonly ProbeStyle[]): string {
 }
 
 const css = (style: ProbeStyle): string =>
-  `font-family: '${style.menuName.replace(/['\\]/g, "\\$&")}'; font-weight: ${style.bold ? "bold" : "normal"}; font-style: ${style.italic ? "italic" : "normal"}`;
+  // A line break would end the name and begin a rule (CSS Syntax Module Level 3, "Consume a string token").
+  `font-family: '${style.menuName.replace(/[\n\r\f]+/g, " ").replace(/['\\]/g, "\\$&")}'; font-weight: ${style.bold ? "bold" : "normal"}; font-style: ${style.italic ? "italic" : "normal"}`;
 
 function svg(title: string, styles: readonly ProbeStyle[]): string {
   const lines = styles.map((style, i) => {
@@ -124,7 +127,7 @@ function html(title: string, styles: readonly ProbeStyle[]): string {
 }
 /** A subtitle file with one style and one line for each, six seconds long; from memory. */
 function ass(title: string, styles: readonly ProbeStyle[]): string {
-  const plain = (text: string) => text.replace(/[,{}\r\n]/g, " ");
+  const plain = (text: string) => text.replace(/[,{}\\\r\n]/g, " ");
   const clock = (seconds: number) =>
     `${Math.floor(seconds / 3600)}:${String(Math.floor(seconds / 60) % 60).padStart(2, "0")}:${String(seconds % 60).padStart(2, "0")}.00`;
   const flag = (on: boolean) => (on ? "-1" : "0");
@@ -137,7 +140,7 @@ function ass(title: string, styles: readonly ProbeStyle[]): string {
 function txt(title: string, styles: readonly ProbeStyle[]): string {
   const lines = styles.map((style) => {
     const buttons = [style.bold && "Bold", style.italic && "Italic"].filter(Boolean).join(" and ");
-    return `Choose “${style.menuName}”${buttons ? `, switch on ${buttons}` : ""}, for:\n${style.words}\n`;
+    return `Choose “${plainName(style.menuName)}”${buttons ? `, switch on ${buttons}` : ""}, for:\n${style.words}\n`;
   });
   return `${title}\n${NOTE}\n\n${lines.join("\n")}`;
 }

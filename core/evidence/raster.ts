@@ -131,7 +131,7 @@ function span(ink: Float32Array, width: number, row: number, from: number, to: n
 /** The part of light pixels that separates ink from paper best (Otsu's method, between-class variance). */
 export function inkLimit(values: Float32Array): number {
   const bins = new Array<number>(256).fill(0);
-  for (const value of values) bins[max(0, min(255, Math.round(value * 255)))]!++;
+  for (let i = 0; i < values.length; i++) bins[max(0, min(255, Math.round(values[i]! * 255)))]!++;
   const total = values.length;
   const sum = bins.reduce((all, count, i) => all + i * count, 0);
   let [best, at, below, belowSum] = [-1, 128, 0, 0];
@@ -158,15 +158,17 @@ export function inkOf(light: Float32Array, width: number, height: number): { gre
   for (let x = 0; x < width; x++) edge += light[x]! + light[(height - 1) * width + x]!;
   for (let y = 0; y < height; y++) edge += light[y * width]! + light[y * width + width - 1]!;
   const dark = edge / (2 * (width + height)) > 0.5;
-  const ink = Float32Array.from(light, (value) => (dark ? 1 - value : value));
+  const ink = new Float32Array(light.length);
   let [least, most] = [Infinity, -Infinity];
-  for (const value of ink) {
+  for (let i = 0; i < ink.length; i++) {
+    const value = dark ? 1 - light[i]! : light[i]!;
+    ink[i] = value;
     least = min(least, value);
     most = max(most, value);
   }
   if (most - least < 0.15) return undefined;
-  const spread = Float32Array.from(ink, (value) => (value - least) / (most - least));
-  return { grey: { width, height, ink: spread }, limit: inkLimit(spread) };
+  for (let i = 0; i < ink.length; i++) ink[i] = (ink[i]! - least) / (most - least);
+  return { grey: { width, height, ink }, limit: inkLimit(ink) };
 }
 
 /** Lines of text as boxes around their ink: rows with ink, parted by rows without; wide gaps part a line into pieces. */

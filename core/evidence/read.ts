@@ -1,7 +1,19 @@
 // Evidence of any kind a program writes: told apart by its bytes, read for the fonts its text is set in.
-import { unzipSync } from "fflate";
+import { SmallZipFault, unpackSmallZip } from "../archive/small-zip.ts";
 import { attempt, fail, ok, ProblemError, type Result } from "../problem.ts";
-import { all, elementsOf, fontOf, localName, parseMarkup, readSheet, readStyle, textOf, type Element, type SheetFonts } from "./markup.ts";
+import {
+  all,
+  elementsOf,
+  fontOf,
+  hasText,
+  localName,
+  parseMarkup,
+  readSheet,
+  readStyle,
+  textOf,
+  type Element,
+  type SheetFonts,
+} from "./markup.ts";
 import { asFonts, readOfficeOpenXml, readOpenDocument, type Files } from "./office.ts";
 import type { PdfFont } from "./pdf.ts";
 
@@ -11,29 +23,22 @@ export interface Evidence {
   fonts: PdfFont[];
 }
 
-const MOST_UNPACKED_BYTES = 200 * 1024 * 1024;
+const MOST_UNPACKED_BYTES = 64 * 1024 * 1024;
 const MOST_ENTRIES = 5000;
 const AGAIN = "Export it again from the program.";
 
 const latin = (bytes: Uint8Array): string => new TextDecoder("latin1").decode(bytes.subarray(0, 4096));
 
 function unpack(bytes: Uint8Array): Files {
-  let [total, entries] = [0, 0];
   try {
-    return unzipSync(bytes, {
-      filter: ({ originalSize }) => {
-        total += originalSize;
-        if (++entries > MOST_ENTRIES || total > MOST_UNPACKED_BYTES)
-          throw new ProblemError(
-            "evidence-too-large",
-            "This document unpacks to more than is read.",
-            "Give a shorter one: a page is enough.",
-          );
-        return true;
-      },
-    });
+    return unpackSmallZip(bytes, { entries: MOST_ENTRIES, bytes: MOST_UNPACKED_BYTES });
   } catch (error) {
-    if (error instanceof ProblemError) throw error;
+    if (error instanceof SmallZipFault && error.why === "large")
+      throw new ProblemError(
+        "evidence-too-large",
+        "This document unpacks to more than is read (limit “Unpacked document”).",
+        "Give a shorter one: a page is enough.",
+      );
     throw new ProblemError("evidence-damaged", "This document is damaged and cannot be read.", AGAIN);
   }
 }
@@ -50,7 +55,7 @@ const inside = (source: string): boolean => source.startsWith("data:");
 /** Attributes that set a font on elements that hold text (SVG 1.1, "font-family" as a presentation attribute). */
 function attributeFonts(root: Element): SheetFonts["used"] {
   return [...elementsOf(root)].flatMap((element) => {
-    if (textOf(element).trim() === "" || localName(element) === "style") return [];
+    if (!hasText(element) || localName(element) === "style") return [];
     const declarations = readStyle(element.attributes["style"] ?? "");
     for (const name of ["font-family", "font-weight", "font-style"]) {
       const value = element.attributes[name];
@@ -63,7 +68,7 @@ function attributeFonts(root: Element): SheetFonts["used"] {
 
 function readSvg(bytes: Uint8Array): Evidence {
   const root = parseMarkup(bytes);
-  const text = all(root, "text").filter((one) => textOf(one).trim() !== "");
+  const text = all(root, "text").filter(hasText);
   if (text.length === 0) {
     throw new ProblemError(
       "svg-outlines",
@@ -100,13 +105,14 @@ function readEpub(files: Files): Evidence {
 
 /** Subtitle files that name fonts in styles and in the lines themselves ("\fn"), and may carry them in a [Fonts] part; from memory. */
 function readSubtitles(text: string): Evidence {
+  const lines = text.split(/\r?\n/);
   const section = (name: string): string[] => {
-    const start = new RegExp(`^\\[${name}\\]\\s*$`, "im").exec(text);
-    if (!start) return [];
-    const rest = text.slice(start.index + start[0].length);
-    return (/^\[(?!.*\]\S)/m.test(rest) ? rest.slice(0, rest.search(/^\[/m)) : rest).split(/\r?\n/);
+    const start = lines.findIndex((line) => line.trim().toLowerCase() === `[${name.toLowerCase()}]`);
+    if (start < 0) return [];
+    const end = lines.findIndex((line, i) => i > start && line.startsWith("["));
+    return lines.slice(start + 1, end < 0 ? undefined : end);
   };
-  const styles = [...section("V4\\+ Styles"), ...section("V4 Styles")];
+  const styles = [...section("V4+ Styles"), ...section("V4 Styles")];
   const columns = (styles.find((line) => /^Format:/i.test(line)) ?? "")
     .replace(/^Format:/i, "")
     .split(",")
@@ -118,14 +124,25 @@ function readSubtitles(text: string): Evidence {
     const flag = (column: string) => Number(value(cells, column)) !== 0 && value(cells, column) !== "";
     named.set(value(cells, "name"), { family: value(cells, "fontname").replace(/^@/, ""), bold: flag("bold"), italic: flag("italic") });
   }
-  const held = new Set(section("Fonts").flatMap((line) => /^fontname:\s*(.+?)(_[BI0-9]+)?\.\w+\s*$/i.exec(line)?.[1]?.toLowerCase() ?? []));
-  const lines = section("Events").filter((line) => /^Dialogue:/i.test(line));
-  const spoken = lines.flatMap((line) => {
-    const cells = line.replace(/^Dialogue:/i, "").split(",");
-    const own = named.get(cells[3]?.trim() ?? "");
-    const inLine = [...line.matchAll(/\\fn([^\\}]+)/g)].map((match) => ({ family: match[1]!.trim(), bold: false, italic: false }));
-    return [...(own ? [own] : []), ...inLine];
-  });
+  const held = new Set(
+    section("Fonts").flatMap((line) => {
+      const [, name] = /^fontname:(.+)\.\w+$/i.exec(line.trim()) ?? [];
+      return (
+        name
+          ?.trim()
+          .replace(/_[BI0-9]+$/i, "")
+          .toLowerCase() ?? []
+      );
+    }),
+  );
+  const spoken = section("Events")
+    .filter((line) => /^Dialogue:/i.test(line))
+    .flatMap((line) => {
+      const cells = line.replace(/^Dialogue:/i, "").split(",");
+      const own = named.get(cells[3]?.trim() ?? "");
+      const inLine = [...line.matchAll(/\\fn([^\\}]+)/g)].map((match) => ({ family: match[1]!.trim(), bold: false, italic: false }));
+      return [...(own ? [own] : []), ...inLine];
+    });
   return {
     kind: "subtitles",
     fonts: asFonts(

@@ -9,7 +9,7 @@ import { kindsOf, type FaceKind } from "./kind.ts";
 import { isSymbolFont } from "./symbols.ts";
 
 /** Counts up when a brief gains something, so that briefs made before are made anew from their records. */
-export const BRIEF_VERSION = 1;
+export const BRIEF_VERSION = 2;
 
 export interface Brief {
   family: string;
@@ -48,6 +48,7 @@ function menuOf(record: Inspection): Omit<MenuFont, "id"> {
     latin: hasLatin(record.ranges),
     symbols: isSymbolFont(record.ranges),
     colour: colour.length > 0,
+    refusedByBrowsers: record.findings.find(({ code }) => code === "browser-refused")?.message ?? "",
   };
 }
 

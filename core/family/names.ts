@@ -1,6 +1,7 @@
 // What a face calls itself: the typographic names programs with full families use, and the four-style legacy ones.
 import type { Face } from "../sfnt/face.ts";
 import { NAME } from "../sfnt/name.ts";
+import { plainName } from "../words/plain.ts";
 
 export interface FaceNames {
   /** Typographic family, else the legacy one. */
@@ -21,6 +22,7 @@ export interface FaceNames {
 export function faceNames(face: Face, fallback: string): FaceNames {
   const names = face.names;
   const get = (id: number) => names?.get(id);
+  fallback = plainName(fallback) || "Unnamed";
   const postScriptName = get(NAME.postScriptName) ?? "";
   const legacyFamily = get(NAME.family) ?? get(NAME.typographicFamily) ?? (postScriptName || fallback);
   const legacyStyle = get(NAME.style) ?? get(NAME.typographicStyle) ?? "Regular";

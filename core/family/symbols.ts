@@ -48,7 +48,9 @@ function namedAlike(a: SymbolMember, b: SymbolMember): boolean {
     member.family
       .trim()
       .toLowerCase()
-      .replace(/[\s-]*(\p{L}+|\p{N}+)$/u, "");
+      .split(/[\s-]+|(?<=\p{L})(?=\p{N})|(?<=\p{N})(?=\p{L})/u)
+      .slice(0, -1)
+      .join(" ");
   if (a.family.toLowerCase() === b.family.toLowerCase()) return true;
   return stem(a) !== "" && stem(a) === stem(b);
 }

@@ -41,6 +41,12 @@ const rows = {
     next: "Compare it with a fresh download.",
     standard: "Calculating checksums",
   },
+  "browser-refused": {
+    level: "warn",
+    meaning: "Browsers, and programs built on them, draw another font in its place. Others may take it.",
+    next: "Look for a newer version, or use it in programs that do not draw like a browser.",
+    standard: "the table named; refused as the sanitizer does that browsers ship",
+  },
   "cmap-unreadable": { level: "stop", meaning: "No letter can be typed with it.", next: AGAIN, standard: "cmap, Encoding records" },
   "cmap-wild": { level: "warn", meaning: "These characters show as boxes, or the font is refused.", next: AGAIN, standard: "cmap" },
   "cmap-old": {

@@ -19,6 +19,7 @@ const font = (family: string, style: string, legacyFamily = family, legacyStyle 
   latin: /[A-Za-z]/.test(family),
   symbols: false,
   colour: false,
+  refusedByBrowsers: "",
 });
 const traits = (more: Partial<MenuTraits> = {}): MenuTraits => ({ ...PLAIN_LIST, ...more });
 const fonts = [
@@ -88,6 +89,8 @@ describe("font lists", () => {
     expect(refusal(variable, traits())).toBe("");
     expect(refusal({ ...variable, outlines: "otf" }, traits({ formats: ["ttf"] }))).toBe("It takes no .otf files.");
     expect(refusal({ ...variable, colour: true }, traits({ colour: false }))).toMatch(/coloured/);
+    const refused = { ...variable, refusedByBrowsers: "Browsers refuse it: it holds nothing that they draw." };
+    expect([refusal(refused, traits()), refusal(refused, traits({ strict: true }))]).toEqual(["", refused.refusedByBrowsers]);
     expect(refusal({ ...variable, symbols: true }, traits({ symbols: false }))).toMatch(/symbols/);
   });
   test("go by their language's rules: Swedish has Å, Ä and Ö after Z (CLDR; from memory), other languages beside A and O", () => {

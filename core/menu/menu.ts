@@ -22,6 +22,8 @@ export interface MenuFont {
   symbols: boolean;
   /** It has coloured glyphs. */
   colour: boolean;
+  /** Why browsers refuse it, as a sentence; empty when they take it. */
+  refusedByBrowsers: string;
 }
 
 export interface MenuTraits {
@@ -37,6 +39,8 @@ export interface MenuTraits {
   formats: readonly ("ttf" | "otf")[];
   colour: boolean;
   symbols: boolean;
+  /** It takes only what browsers take. */
+  strict: boolean;
   /** Fonts without Latin letters stand among the others by name, or after all of those. */
   otherScripts: "among" | "after";
 }
@@ -44,7 +48,7 @@ export interface MenuTraits {
 /** The plainest list: everything is taken, and stands by its name. */
 export const PLAIN_LIST: MenuTraits = {
   ...{ lists: "families", language: "en", search: "beginning", variable: "default", collections: true },
-  ...{ formats: ["ttf", "otf"], colour: true, symbols: true, otherScripts: "among" },
+  ...{ formats: ["ttf", "otf"], colour: true, symbols: true, strict: false, otherScripts: "among" },
 };
 
 /** One line a font adds to a list: the entry, and the style under it. */
@@ -104,6 +108,7 @@ export function refusal(font: MenuFont, traits: MenuTraits): string {
   if (font.variable && traits.variable === "none") return "It takes no variable fonts.";
   if (!traits.formats.includes(font.outlines)) return `It takes no .${font.outlines} files.`;
   if (font.colour && !traits.colour) return "It takes no coloured fonts.";
+  if (traits.strict && font.refusedByBrowsers !== "") return font.refusedByBrowsers;
   if (font.symbols && !traits.symbols) return "It takes no fonts of symbols.";
   return "";
 }

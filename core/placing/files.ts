@@ -1,5 +1,6 @@
 // What placing works with: styles that are wanted, files a device was seen to hold, and the places a device has.
 import type { Kin } from "../family/kinship.ts";
+import { withoutEnds } from "../words/trim.ts";
 import { familyKey } from "../family/group.ts";
 
 export type Account = "me" | "everyone";
@@ -60,13 +61,23 @@ export interface Target {
   programs: readonly { name: string; reads: readonly string[] }[];
 }
 
+/**
+ * The ending a font's file must have for systems to take it for what it is (OpenType specification, "Filenames"; a collection of CFF fonts:
+ * common practice, no source). What a download was called says nothing.
+ */
+export function fontEnding({ container, outlines }: { container: string; outlines: string }): string {
+  if (container === "woff" || container === "woff2") return `.${container}`;
+  const cff = outlines === "CFF" || outlines === "CFF2";
+  if (container === "collection") return cff ? ".otc" : ".ttc";
+  return cff ? ".otf" : ".ttf";
+}
+
 /** A file name every system takes, from the PostScript name, which is plain ASCII in sound fonts. */
 export function placedFileName(style: Pick<WantedStyle, "postScriptName" | "name" | "ending">): string {
-  const base = (style.postScriptName || style.name)
-    .normalize("NFKD")
-    .replace(/[^A-Za-z0-9._-]+/g, "-")
-    .replace(/^[-.]+|[-.]+$/g, "");
-  return `${(base || "font").slice(0, 100)}${style.ending.toLowerCase()}`;
+  const base = withoutEnds((style.postScriptName || style.name).normalize("NFKD").replace(/[^A-Za-z0-9._-]+/g, "-"), "-.");
+  // Names some systems keep for devices (from memory).
+  const device = /^(con|prn|aux|nul|com\d|lpt\d)$/i.test(base.split(".")[0]!) ? "font-" : "";
+  return `${device}${(base || "font").slice(0, 100)}${style.ending}`;
 }
 
 /** `wanted`, or the first numbered form of it that is not among `taken` (lower case). */

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "@jest/globals";
 import * as fc from "fast-check";
-import { claimOf, placedFileName, type Folder, type PlacedFile, type Slot, type Target, type WantedStyle } from "./files.ts";
+import { claimOf, fontEnding, placedFileName, type Folder, type PlacedFile, type Slot, type Target, type WantedStyle } from "./files.ts";
 import {
   changes,
   passcodes,
@@ -234,8 +234,14 @@ describe("placing", () => {
       ["remove", "Furrow-2.ttf"],
     ]);
   });
+  test("a file's ending follows from what it is, not from what it was called", () => {
+    const ending = (container: string, outlines: string) => fontEnding({ container, outlines });
+    expect([ending("sfnt", "TrueType"), ending("sfnt", "CFF"), ending("sfnt", "CFF2")]).toEqual([".ttf", ".otf", ".otf"]);
+    expect([ending("collection", "TrueType"), ending("collection", "CFF"), ending("woff2", "CFF")]).toEqual([".ttc", ".otc", ".woff2"]);
+  });
   test("file names are plain, and never empty", () => {
-    expect(placedFileName({ postScriptName: "Furrow-Bold", name: "", ending: ".OTF" })).toBe("Furrow-Bold.otf");
+    expect(placedFileName({ postScriptName: "Furrow-Bold", name: "", ending: ".otf" })).toBe("Furrow-Bold.otf");
+    expect(placedFileName({ postScriptName: "CON", name: "", ending: ".ttf" })).toBe("font-CON.ttf");
     expect(placedFileName({ postScriptName: "../x", name: "", ending: ".ttf" })).toBe("x.ttf");
     expect(placedFileName({ postScriptName: "", name: "שביל", ending: ".ttf" })).toBe("font.ttf");
   });

@@ -8,6 +8,10 @@ import type { View } from "./view.ts";
 const DEEPEST = 10;
 /** Far more than any glyph draws; a charstring that goes on is damaged. */
 const MOST_OPERATORS = 100_000;
+/** Bytes run through in all, those of subroutines each time they are called. */
+const MOST_BYTES = 2_000_000;
+/** Appendix B: numbers that may wait for their operator. */
+const MOST_NUMBERS = 48;
 
 const damaged = (): ProblemError =>
   new ProblemError(
@@ -27,6 +31,7 @@ export function drawCharString(charString: View, globalSubrs: CffIndex, localSub
   let stack: number[] = [];
   let hints = 0;
   let operators = 0;
+  let bytes = 0;
   let done = false;
 
   const move = (dx: number, dy: number) => {
@@ -92,7 +97,9 @@ export function drawCharString(charString: View, globalSubrs: CffIndex, localSub
     if (depth > DEEPEST) throw damaged();
     for (let at = 0; at < view.length && !done;) {
       const b0 = view.u8(at++);
+      if (++bytes > MOST_BYTES) throw damaged();
       if (b0 >= 32 || b0 === 28) {
+        if (stack.length >= MOST_NUMBERS) throw damaged();
         if (b0 === 28) {
           stack.push(view.i16(at));
           at += 2;

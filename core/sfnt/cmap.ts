@@ -42,8 +42,10 @@ export class Cmap {
   /** The subtable used for characters; undefined when none can be read. */
   readonly chosen: CmapSubtable | undefined;
   private readonly mapping: Mapping;
+  private readonly budget: View["budget"];
 
   constructor(view: View) {
+    this.budget = view.budget;
     const count = view.u16(2);
     for (let i = 0; i < count; i++) {
       const at = 4 + 8 * i;
@@ -83,6 +85,7 @@ export class Cmap {
     const mac = this.chosen?.platform === 1;
     const pairs: number[] = [];
     this.mapping.walk((codePoint, glyph) => {
+      this.budget.spend(1);
       if (glyph !== 0) pairs.push(mac ? macToUnicode[codePoint & 0xff]! : codePoint, glyph);
     });
     return pairs;

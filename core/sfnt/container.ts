@@ -2,7 +2,8 @@
 // (OpenType specification, "Organization of an OpenType Font"; W3C WOFF 1.0; W3C WOFF 2.0).
 import { inflateSync } from "node:zlib";
 import { ProblemError } from "../problem.ts";
-import { shortBytes, View } from "./view.ts";
+import { sizeWords } from "../words/words.ts";
+import { ReadingBudget, shortBytes, View } from "./view.ts";
 
 export type Container = "sfnt" | "collection" | "woff" | "woff2";
 
@@ -27,6 +28,8 @@ export interface FontFile {
   container: Container;
   bytes: Uint8Array;
   faces: FaceDirectory[];
+  /** What reading all its faces may take together. */
+  budget: ReadingBudget;
 }
 
 /** Undoes the packing of WOFF 2.0; handed in because it is asynchronous to load and costs memory. */
@@ -35,8 +38,17 @@ export type Woff2Unpacker = (bytes: Uint8Array) => Uint8Array;
 const SFNT_FLAVOURS = new Set(["\0\x01\0\0", "OTTO", "true", "typ1"]);
 /** No real collection comes near this; a count above it is damage. */
 const MOST_FACES = 1024;
-/** The largest table a WOFF may unpack to. */
-const MOST_TABLE_BYTES = 256 * 1024 * 1024;
+/** No real font has a tenth of it. */
+const MOST_TABLES = 1024;
+/** What the tables of a web font may unpack to in all; the largest fonts of whole East Asian scripts take a third of it. */
+const MOST_UNPACKED_BYTES = 96 * 1024 * 1024;
+
+const tooMuchUnpacked = (): ProblemError =>
+  new ProblemError(
+    "font-unpacked-limit",
+    `This web font unpacks to more than ${sizeWords(MOST_UNPACKED_BYTES)} (limit “Unpacked font”).`,
+    "Leave it out, or look for the same font as .ttf or .otf.",
+  );
 
 function notAFont(found: string): ProblemError {
   return new ProblemError(
@@ -76,10 +88,13 @@ export function openContainer(bytes: Uint8Array, unpackWoff2?: Woff2Unpacker): F
   const view = new View(bytes, "table directory");
   if (view.length < 12) throw notAFont(`it holds only ${view.length} bytes`);
   const tag = view.tag(0);
-  if (SFNT_FLAVOURS.has(tag)) return { container: "sfnt", bytes, faces: [readDirectory(view, 0)] };
-  if (tag === "ttcf") return { container: "collection", bytes, faces: readCollection(view) };
-  if (tag === "wOFF") return { container: "woff", bytes, faces: [readWoff(view)] };
+  const { budget } = view;
+  if (SFNT_FLAVOURS.has(tag)) return { container: "sfnt", bytes, faces: [readDirectory(view, 0)], budget };
+  if (tag === "ttcf") return { container: "collection", bytes, faces: readCollection(view), budget };
+  if (tag === "wOFF") return { container: "woff", bytes, faces: [readWoff(view)], budget };
   if (tag === "wOF2") {
+    // What the file says of itself; the unpacker holds to it (WOFF 2.0, section 4, "totalSfntSize").
+    if (view.length >= 20 && view.u32(16) > MOST_UNPACKED_BYTES) throw tooMuchUnpacked();
     if (!unpackWoff2)
       throw new ProblemError("woff2-unpacker", "This font is packed for web pages and cannot be unpacked here.", "Report this as a fault.");
     let unpacked: Uint8Array;
@@ -97,6 +112,7 @@ function readDirectory(view: View, at: number): FaceDirectory {
   const flavour = view.tag(at);
   const numTables = view.u16(at + 4);
   if (numTables === 0) throw new ProblemError("font-directory", "The font lists no tables at all.", "Download it again.");
+  if (numTables > MOST_TABLES) throw tooManyTables(numTables);
   const tables: TableRecord[] = [];
   for (let i = 0; i < numTables; i++) {
     const record = at + 12 + 16 * i;
@@ -104,6 +120,13 @@ function readDirectory(view: View, at: number): FaceDirectory {
   }
   return { flavour, tables };
 }
+
+const tooManyTables = (tables: number): ProblemError =>
+  new ProblemError(
+    "font-directory",
+    `The font says it holds ${tables} tables; no font has more than ${MOST_TABLES} (limit “Tables”).`,
+    "Leave it out, or download it again.",
+  );
 
 /** "Font Collections": TTC header, then one directory a face; faces share tables. */
 function readCollection(view: View): FaceDirectory[] {
@@ -123,6 +146,8 @@ function readWoff(view: View): FaceDirectory {
   if (!SFNT_FLAVOURS.has(flavour) || view.u32(8) !== view.length || view.u16(14) !== 0 || numTables === 0) {
     throw new ProblemError("woff-damaged", "The head of this web font is damaged, or the file is cut off.", "Download it again.");
   }
+  if (numTables > MOST_TABLES) throw tooManyTables(numTables);
+  let unpacked = 0;
   for (let i = 0; i < numTables; i++) {
     const at = 44 + 20 * i;
     tables.push({
@@ -132,6 +157,7 @@ function readWoff(view: View): FaceDirectory {
       length: view.u32(at + 12),
       checksum: view.u32(at + 16),
     });
+    if ((unpacked += view.u32(at + 12)) > MOST_UNPACKED_BYTES) throw tooMuchUnpacked();
   }
   return { flavour, tables };
 }
@@ -143,7 +169,6 @@ export function tableBytes(file: FontFile, table: TableRecord): Uint8Array {
   const bytes = file.bytes.subarray(table.offset, table.offset + stored);
   if (table.packedLength === undefined || table.packedLength === table.length) return bytes;
   const damaged = new ProblemError("woff-damaged", `The "${table.tag}" table of this web font cannot be unpacked.`, "Download it again.");
-  if (table.length > MOST_TABLE_BYTES) throw damaged;
   try {
     const unpacked = inflateSync(bytes, { maxOutputLength: table.length });
     if (unpacked.length === table.length) return unpacked;

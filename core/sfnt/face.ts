@@ -46,8 +46,13 @@ export class Face {
   table(tag: string): View | undefined {
     return this.keep(`table ${tag}`, () => {
       const record = this.record(tag);
-      return record && new View(tableBytes(this.file, record), `"${tag}" table`);
+      return record && new View(tableBytes(this.file, record), `"${tag}" table`, this.file.budget);
     });
+  }
+
+  /** The bytes of one record of the directory, which `table` shares. */
+  bytesOf(record: TableRecord): Uint8Array {
+    return record === this.record(record.tag) ? this.table(record.tag)!.bytes(0, record.length) : tableBytes(this.file, record);
   }
 
   get head() {

@@ -1,5 +1,6 @@
 // 'fvar': axes and named instances of a variable font (OpenType specification, "fvar — Font Variations Table").
-import { readLayout } from "./layout.ts";
+import { ProblemError } from "../problem.ts";
+import { layoutBytes, readLayout } from "./layout.ts";
 import type { View } from "./view.ts";
 
 const header = [
@@ -41,8 +42,17 @@ export interface Fvar {
   instances: InstanceRecord[];
 }
 
+const damaged = (): ProblemError =>
+  new ProblemError(
+    "fvar-damaged",
+    "Its table of variable styles is damaged.",
+    "Download it again; if it stays like this, ask whoever made it for a mended copy.",
+  );
+
 export function readFvar(view: View): Fvar {
   const head = readLayout(view, header);
+  // "axisSize", "instanceSize": 20 bytes an axis, 4 bytes and one number an axis for an instance, 2 more where it is named.
+  if (head.axisSize < layoutBytes(axisRecord) || (head.instanceCount > 0 && head.instanceSize < 4 + 4 * head.axisCount)) throw damaged();
   const axes: AxisRecord[] = [];
   for (let i = 0; i < head.axisCount; i++) {
     const axis = readLayout(view, axisRecord, head.axesArrayOffset + i * head.axisSize);

@@ -22,6 +22,8 @@ const HAS_TWO_BY_TWO = 0x0080;
 const DEEPEST = 6;
 /** Components of one glyph, counted through all depths. */
 const MOST_COMPONENTS = 256;
+/** Points of one glyph, those of its components each time they are used. The busiest glyphs of real fonts have some ten thousand. */
+const MOST_POINTS = 200_000;
 
 const damaged = (): ProblemError =>
   new ProblemError(
@@ -60,13 +62,14 @@ function contourOf(points: readonly Point[]): Contour | undefined {
   return { startX: start.x, startY: start.y, segments };
 }
 
-function simple(view: View, contours: number): Outline {
+function simple(view: View, contours: number, room: { points: number }): Outline {
   const ends: number[] = [];
   for (let i = 0; i < contours; i++) {
     ends.push(view.u16(10 + 2 * i));
     if (i > 0 && ends[i]! < ends[i - 1]!) throw damaged();
   }
   const count = (ends.at(-1) ?? -1) + 1;
+  if ((room.points -= count) < 0) throw damaged();
   let at = 12 + 2 * contours + view.u16(10 + 2 * contours);
   const flags: number[] = [];
   while (flags.length < count) {
@@ -112,6 +115,7 @@ function moved(outline: Outline, [xx, yx, xy, yy, dx, dy]: Matrix): Outline {
  */
 export function readGlyph(glyf: View, loca: Loca, glyph: number): Outline {
   let components = 0;
+  const room = { points: MOST_POINTS };
   const read = (number: number, depth: number): Outline => {
     if (number >= loca.glyphs || depth > DEEPEST || ++components > MOST_COMPONENTS) throw damaged();
     const [start, end] = [loca.start(number), loca.end(number)];
@@ -119,7 +123,7 @@ export function readGlyph(glyf: View, loca: Loca, glyph: number): Outline {
     if (end === start) return [];
     const view = glyf.part(start, end - start);
     const contours = view.i16(0);
-    if (contours >= 0) return simple(view, contours);
+    if (contours >= 0) return simple(view, contours, room);
     const outline: Outline = [];
     let flags: number;
     let at = 10;

@@ -10,19 +10,48 @@ export function shortBytes(where: string): ProblemError {
   );
 }
 
+/**
+ * How much reading one font file may cause. Tables point into one another and may overlap: a small file can promise endless work, and
+ * no table by itself shows it.
+ */
+export class ReadingBudget {
+  private left: number;
+  constructor(reads: number) {
+    this.left = reads;
+  }
+  /** For one file of so many bytes. Real fonts take less than a twentieth of it (`tests/hostile/limits.test.ts`). */
+  static for(fileBytes: number): ReadingBudget {
+    return new ReadingBudget(40_000_000 + 4 * fileBytes);
+  }
+  spend(reads: number): void {
+    if ((this.left -= reads) >= 0) return;
+    throw new ProblemError(
+      "font-work-limit",
+      "Reading this font takes more work than any font should (limit “Reading work”).",
+      "Leave it out, or ask whoever made it for a mended copy.",
+    );
+  }
+}
+
+/** Bytes read in one go that cost as much as one number. */
+const BYTES_A_READ = 4;
+
 /** Big-endian reads, as the OpenType specification stores every number. Offsets are bytes from the window's start. */
 export class View {
   readonly data: DataView;
   readonly where: string;
-  constructor(bytes: Uint8Array, where: string) {
+  readonly budget: ReadingBudget;
+  constructor(bytes: Uint8Array, where: string, budget = ReadingBudget.for(bytes.length)) {
     this.data = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     this.where = where;
+    this.budget = budget;
   }
   get length(): number {
     return this.data.byteLength;
   }
   private need(at: number, size: number): void {
     if (at < 0 || at + size > this.data.byteLength) throw shortBytes(this.where);
+    this.budget.spend(1);
   }
   u8(at: number): number {
     this.need(at, 1);
@@ -67,8 +96,13 @@ export class View {
     this.need(at, size);
     return new Uint8Array(this.data.buffer, this.data.byteOffset + at, size);
   }
+  /** The same, to be gone through byte by byte: that costs as much as reading them. */
+  copied(at: number, size: number): Uint8Array {
+    this.budget.spend(Math.ceil(size / BYTES_A_READ));
+    return this.bytes(at, size);
+  }
   /** A smaller window, `size` bytes from `at`; to this window's end when no size is given. */
   part(at: number, size = this.length - at, where = this.where): View {
-    return new View(this.bytes(at, size), where);
+    return new View(this.bytes(at, size), where, this.budget);
   }
 }

@@ -1,5 +1,8 @@
 // A font as a simulated program sees it: opened and named by HarfBuzz from the file's bytes, apart from core's own reader.
 import * as hb from "harfbuzzjs";
+import { browserRefusal } from "../../core/health/strict/strict.ts";
+import { openContainer } from "../../core/sfnt/container.ts";
+import { Face } from "../../core/sfnt/face.ts";
 
 export interface ProgramFont {
   bytes: Uint8Array;
@@ -66,6 +69,16 @@ interface Takes {
   formats: readonly ("ttf" | "otf")[];
   colour: boolean;
   symbols: boolean;
+  /** It hands fonts to a sanitizer first, as browsers do. */
+  strict: boolean;
+}
+/** The sanitizer is core's, which is held against the one browsers ship; there is none among packages. */
+function sanitized(bytes: Uint8Array, index: number): boolean {
+  try {
+    return browserRefusal(new Face(openContainer(bytes), index)) === undefined;
+  } catch {
+    return false;
+  }
 }
 const takes = (font: ProgramFont, traits: Takes): boolean =>
   traits.formats.includes(font.format) &&
@@ -81,7 +94,7 @@ export function openProgramFonts(bytes: Uint8Array, traits: Takes): ProgramFont[
   const found: ProgramFont[] = [];
   for (let index = 0; index < count; index++) {
     const font = openFace(bytes, index, undefined);
-    if (!font || !takes(font, traits)) continue;
+    if (!font || !takes(font, traits) || (traits.strict && !sanitized(bytes, index))) continue;
     const instances = font.variable && traits.variable === "instances" ? instancesOf(new hb.Face(new hb.Blob(bytes), index)) : [];
     if (instances.length === 0) found.push(font);
     for (const instance of instances) {

@@ -2,8 +2,11 @@
 import type { ErrorRequestHandler, RequestHandler, Request, Response } from "express";
 import { z, ZodError } from "zod";
 import type { ProblemDocument } from "../../contract/problem.ts";
+import { diskFault } from "../../core/disk/faults.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";
+import type { DiskWatch } from "../disk.ts";
 import { Fault } from "../fault.ts";
+import { TaskLost } from "../work/threads.ts";
 
 /** What routes further up leave for those below: waits until what a request changed can be seen. */
 interface Locals {
@@ -65,27 +68,62 @@ export const nothingHere: RequestHandler = () => {
   throw new Fault(404, { code: "not-found", message: "There is nothing at this address.", next: "Go back and look again." });
 };
 
-// Express knows an error handler by its four parameters.
-export const problems: ErrorRequestHandler = (error: unknown, request, response, next) => {
-  if (response.headersSent) return next(error);
-  if (error instanceof Fault) return send(response, error.status, error.problem);
-  if (error instanceof ProblemError) return send(response, 422, error.problem);
-  if (error instanceof ZodError) {
-    const where = error.issues[0]?.path.join(".") || "request";
-    return send(response, 400, {
-      code: "bad-request",
-      message: `The request's “${where}” is not what is expected.`,
-      next: "Reload the page and try again.",
-    });
-  }
-  const status = (error as { status?: unknown }).status;
-  if (status === 400 || status === 413) {
-    return send(response, status, {
-      code: "bad-request",
-      message: "The request could not be read.",
-      next: "Reload the page and try again.",
-    });
-  }
-  process.stderr.write(`${request.method} ${request.path}: ${error instanceof Error ? error.stack : String(error)}\n`);
-  send(response, 500, { code: "fault", message: "Something went wrong inside Buvano.", next: "Try again. What you had is unchanged." });
+/** Work that was handed to a thread and did not come to its end. */
+const LOST: Record<Exclude<TaskLost["why"], "died">, Problem> = {
+  overran: {
+    code: "work-overran",
+    message: "Reading this takes longer than any such file should, and was ended (limit “Time”).",
+    next: "Give a shorter one, or export it again.",
+  },
+  memory: {
+    code: "work-memory",
+    message: "Reading this takes more memory than any such file should, and was ended (limit “Memory”).",
+    next: "Give a shorter one, or export it again.",
+  },
+  closed: { code: "closing", message: "Buvano is being closed.", next: "Start it again, then try once more." },
 };
+
+/** Answers faults of the disk (RFC 4918, 11.5 "507 Insufficient Storage"; RFC 9110, 15.6.4 "503 Service Unavailable"). */
+function diskStatus(code: string): number {
+  return code === "disk-full" ? 507 : 503;
+}
+
+// Express knows an error handler by its four parameters.
+export const problems =
+  (disk?: DiskWatch): ErrorRequestHandler =>
+  (error: unknown, request, response, next) => {
+    if (response.headersSent) return next(error);
+    const fault = diskFault(error);
+    if (fault) {
+      disk?.report(error);
+      return send(response, diskStatus(fault.problem.code), fault.problem);
+    }
+    if (error instanceof TaskLost && error.why !== "died") return send(response, error.why === "closed" ? 503 : 422, LOST[error.why]);
+    if (error instanceof Fault) return send(response, error.status, error.problem);
+    if (error instanceof ProblemError) return send(response, 422, error.problem);
+    if (error instanceof ZodError) {
+      const where = error.issues[0]?.path.join(".") || "request";
+      return send(response, 400, {
+        code: "bad-request",
+        message: `The request's “${where}” is not what is expected.`,
+        next: "Reload the page and try again.",
+      });
+    }
+    const status = (error as { status?: unknown }).status;
+    if (status === 415) {
+      return send(response, 415, {
+        code: "bad-request",
+        message: "The request is written in a way that is not read here.",
+        next: "Reload the page and try again.",
+      });
+    }
+    if (status === 400 || status === 413) {
+      return send(response, status, {
+        code: "bad-request",
+        message: "The request could not be read.",
+        next: "Reload the page and try again.",
+      });
+    }
+    process.stderr.write(`${request.method} ${request.path}: ${error instanceof Error ? error.stack : String(error)}\n`);
+    send(response, 500, { code: "fault", message: "Something went wrong inside Buvano.", next: "Try again. What you had is unchanged." });
+  };

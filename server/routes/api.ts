@@ -14,6 +14,7 @@ import {
   ShelveResult,
   UnwrapRequest,
 } from "../../contract/parcel.ts";
+import { LibraryState } from "../../contract/library.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
 import { Board, BoardQuery, Cell, Diagnosis, LookRequest, PictureResult, Sighting } from "../../contract/sighting.ts";
@@ -22,6 +23,7 @@ import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
 import { parcelName } from "../../core/archive/arrival.ts";
 import { limitsFrom } from "../../core/archive/limits.ts";
+import { fontEnding, placedFileName } from "../../core/placing/files.ts";
 import { PROFILE_MEDIA_TYPE } from "../../core/placing/profile.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
@@ -47,7 +49,10 @@ const mediaTypes: Record<string, string> = {
   wOF2: "font/woff2",
 };
 
-export function api(parts: Pick<Parts, "events" | "settings" | "incoming" | "files" | "library" | "devices">, services: Services): Router {
+export function api(
+  parts: Pick<Parts, "events" | "settings" | "incoming" | "files" | "library" | "devices" | "disk">,
+  services: Services,
+): Router {
   const { parcels, families, sightings, evidence, practice, papers, watch } = services;
   const router = Router();
   router.use(express.json({ limit: "1mb" }));
@@ -64,6 +69,10 @@ export function api(parts: Pick<Parts, "events" | "settings" | "incoming" | "fil
   router.post(
     "/history/:id/undo",
     answer(Done, async (request) => done(await services.history.undo(idOf(request)))),
+  );
+  router.get(
+    "/library",
+    answer(LibraryState, () => ({ problem: parts.disk.problem })),
   );
   router.get(
     "/today",
@@ -170,7 +179,8 @@ export function api(parts: Pick<Parts, "events" | "settings" | "incoming" | "fil
   router.get("/styles/:id/file", async (request, response) => {
     const style = parts.library.style(idOf(request));
     if (!style) throw notFound("style");
-    response.attachment(style.fileName.split(/[\\/]/).at(-1)!).type("application/octet-stream");
+    const { fullName: name, postScriptName } = style.record;
+    response.attachment(placedFileName({ name, postScriptName, ending: fontEnding(style.record) })).type("application/octet-stream");
     response.send(Buffer.from(await readStored(style.sha256)));
   });
 

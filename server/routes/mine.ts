@@ -5,29 +5,36 @@ import { MyAnswers, MyDevice, PairRequest } from "../../contract/pairing.ts";
 import { fileStem } from "../../core/words/file-names.ts";
 import { PROFILE_ENDING, PROFILE_MEDIA_TYPE } from "../../core/placing/profile.ts";
 import type { DeviceRow } from "../store/devices.ts";
+import { PAIRED_MS } from "../services/pairing.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, nothingHere, queryOf, shownFirst } from "./answer.ts";
 
-const COOKIE = "buvano_device";
-const A_YEAR_MS = 365 * 86_400_000;
 const SubjectQuery = z.object({ subject: z.string().max(300) });
 
-function tokenOf(request: Request): string | undefined {
+function tokenOf(request: Request, cookie: string): string | undefined {
   for (const part of (request.headers.cookie ?? "").split(";")) {
     const [name, value] = part.trim().split("=");
-    if (name === COOKIE) return value;
+    if (name === cookie) return value;
   }
   return undefined;
 }
 
 export function mineRoutes({ pairing, renewal }: Pick<Services, "pairing" | "renewal">): Router {
   const router = Router();
-  const whose = (request: Request): DeviceRow => pairing.whose(tokenOf(request));
+  const whose = (request: Request): DeviceRow => {
+    const token = tokenOf(request, pairing.cookie);
+    const device = pairing.whose(token);
+    if (token !== undefined) keep(request, token);
+    return device;
+  };
+  /** Using it renews it. */
+  const keep = (request: Request, token: string) =>
+    request.res?.cookie(pairing.cookie, token, { httpOnly: true, sameSite: "strict", path: "/api", maxAge: PAIRED_MS });
   router.use(express.json({ limit: "100kb" }), shownFirst(renewal));
 
   router.post("/pair", (request, response) => {
-    const { token } = pairing.pair(bodyOf(PairRequest, request));
-    response.cookie(COOKIE, token, { httpOnly: true, sameSite: "strict", path: "/", maxAge: A_YEAR_MS });
+    const { token } = pairing.pair(bodyOf(PairRequest, request), request.socket.remoteAddress ?? "");
+    keep(request, token);
     response.json(MyDevice.parse(pairing.mine(pairing.whose(token))));
   });
   router.get(

@@ -6,7 +6,9 @@ import { join } from "node:path";
 import { pipeline } from "node:stream/promises";
 import busboy from "busboy";
 import type { Request } from "express";
+import { diskFault } from "../../core/disk/faults.ts";
 import { syncFile } from "../../core/disk/whole.ts";
+import { plainName } from "../../core/words/plain.ts";
 import { sizeWords } from "../../core/words/words.ts";
 import { Fault } from "../fault.ts";
 
@@ -16,10 +18,36 @@ export interface Upload {
   bytes: number;
 }
 
+/** A path as it was sent, with names of one line each. */
+const plainPath = (path: string | undefined): string =>
+  (path ?? "")
+    .split("/")
+    .map((part) => plainName(part))
+    .filter(Boolean)
+    .join("/") || "unnamed";
+
 const BROKEN: [status: number, problem: { code: string; message: string; next: string }] = [
   400,
   { code: "upload-broken", message: "The upload broke off.", next: "Drop it again." },
 ];
+
+/** Resolves once a form has taken a request in. After a fault the rest of the request is passed over, so that it can be answered. */
+function taken(request: Request, form: busboy.Busboy): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const fail = (error: Error) => {
+      request.unpipe(form);
+      request.resume();
+      reject(error);
+    };
+    form.on("close", resolve);
+    form.on("error", (error) => fail(error as Error));
+    request.on("error", fail);
+    request.on("close", () => {
+      if (!request.complete) fail(new Error("The request broke off."));
+    });
+    request.pipe(form);
+  });
+}
 
 /**
  * Streams every file of a multipart request into `dir`. Rejects with a `Fault` and leaves nothing behind when the
@@ -37,7 +65,7 @@ export async function receiveFiles(request: Request, dir: string, limits: { byte
       limits: { files: limits.files, fileSize: limits.bytes, fields: 20 },
     });
     form.on("file", (_field, stream, info) => {
-      const upload: Upload = { name: info.filename || "unnamed", stored_as: randomUUID(), bytes: 0 };
+      const upload: Upload = { name: plainPath(info.filename), stored_as: randomUUID(), bytes: 0 };
       uploads.push(upload);
       stream.on("data", (chunk: Buffer) => (upload.bytes += chunk.length));
       stream.on("limit", () => {
@@ -48,7 +76,10 @@ export async function receiveFiles(request: Request, dir: string, limits: { byte
         });
       });
       const path = join(dir, upload.stored_as);
-      writing.push(pipeline(stream, createWriteStream(path)).then(() => syncFile(path)));
+      const written = pipeline(stream, createWriteStream(path)).then(() => syncFile(path));
+      // What the disk refuses ends the whole upload; nobody else waits for this promise yet.
+      written.catch((error: Error) => form.destroy(error));
+      writing.push(written);
     });
     form.on("filesLimit", () => {
       fault ??= new Fault(413, {
@@ -57,7 +88,7 @@ export async function receiveFiles(request: Request, dir: string, limits: { byte
         next: "Drop fewer at a time.",
       });
     });
-    await pipeline(request, form);
+    await taken(request, form);
     await Promise.all(writing);
     if (fault) throw fault;
     if (uploads.length === 0)
@@ -66,6 +97,7 @@ export async function receiveFiles(request: Request, dir: string, limits: { byte
   } catch (error) {
     await Promise.allSettled(writing);
     for (const upload of uploads) await rm(join(dir, upload.stored_as), { force: true });
-    throw error instanceof Fault ? error : new Fault(...BROKEN);
+    if (error instanceof Fault || diskFault(error)) throw error;
+    throw new Fault(...BROKEN);
   }
 }

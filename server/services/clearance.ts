@@ -121,6 +121,9 @@ export const termView = (state: TermState): TermView => ({
   last: state.state === "not-begun" ? null : state.last,
 });
 
+/** Statements shown for one use; those that decide come first. */
+const MOST_SHOWN = 30;
+
 export function clearanceView(clearance: Clearance): ClearanceView {
   const uses = clearance.uses.map((one): UseClearance => ({
     use: one.use,
@@ -130,7 +133,8 @@ export function clearanceView(clearance: Clearance): ClearanceView {
     conflict: one.conflict,
     reading: one.reading,
     note: one.correction?.note ?? "",
-    evidence: one.evidence.map(({ answers, sentence, source, licence }) => ({
+    more: Math.max(0, one.evidence.length - MOST_SHOWN),
+    evidence: one.evidence.slice(0, MOST_SHOWN).map(({ answers, sentence, source, licence }) => ({
       answer: answers[one.use]!,
       sentence,
       where: whereWords(source),

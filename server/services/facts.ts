@@ -4,6 +4,7 @@ import type { StatedLicence } from "../../core/inspect.ts";
 import type { Problem } from "../../core/problem.ts";
 import { othersFirst } from "../../core/turns.ts";
 import type { Parts } from "../parts.ts";
+import { patiently } from "../patience.ts";
 import { derived } from "../store/database.ts";
 import type { FaceFacts } from "../store/faces.ts";
 import type { Unread } from "../store/readings.ts";
@@ -13,11 +14,15 @@ import { TaskLost } from "../work/threads.ts";
 
 const SLICE_MS = 5;
 /** Short texts read together. */
-const TOGETHER = 24;
+const TOGETHER = 64;
 /** A text that took its thread along so often is given up. */
 const MOST_ATTEMPTS = 2;
 /** One that was begun so often and neither came to an end nor failed may have ended Buvano itself; it is not begun again. */
 const MOST_BEGUN = 3;
+/** After a fault of the disk texts are read again so much later. */
+const AGAIN_MS = 3000;
+/** How often it is looked whether the disk works again. */
+const WELL_MS = 500;
 /** Files looked at anew together. */
 const FILES_TOGETHER = 8;
 
@@ -26,6 +31,8 @@ export class FactWriter {
   private readonly uses: Pick<Parts, "db" | "library">;
   private readonly queue: FaceFacts[] = [];
   private writing: Promise<void> | undefined;
+  /** Why what was put last could not be stored. */
+  private fault: unknown;
   constructor(uses: Pick<Parts, "db" | "library">) {
     this.uses = uses;
   }
@@ -34,23 +41,37 @@ export class FactWriter {
     this.queue.push(...facts);
     this.writing ??= this.write().finally(() => (this.writing = undefined));
   }
-  /** Resolves once everything put so far is stored. */
+  /** Resolves once everything put so far is stored; rejects when some of it could not be. */
   async stored(): Promise<void> {
     while (this.writing) await this.writing;
+    if (this.fault !== undefined) throw this.fault;
   }
 
   private async write(): Promise<void> {
     while (this.queue.length > 0) {
       await othersFirst();
-      const until = performance.now() + SLICE_MS;
-      derived(this.uses.db, () => {
-        while (this.queue.length > 0 && performance.now() < until) this.uses.library.putFaces(this.queue.splice(0, 4));
-      });
+      try {
+        await patiently(() => this.slice());
+        this.fault = undefined;
+      } catch (error) {
+        // Whoever brought them fails, and can be tried again; nobody else waits for these.
+        this.fault = error;
+        this.queue.length = 0;
+      }
     }
+  }
+  private slice(): void {
+    const until = performance.now() + SLICE_MS;
+    let stored = 0;
+    derived(this.uses.db, () => {
+      for (; stored < this.queue.length && performance.now() < until; stored += 4)
+        this.uses.library.putFaces(this.queue.slice(stored, stored + 4));
+    });
+    this.queue.splice(0, stored);
   }
 }
 
-type Uses = Pick<Parts, "readings" | "library" | "files" | "db" | "events">;
+type Uses = Pick<Parts, "readings" | "library" | "files" | "db" | "events" | "disk">;
 
 const gaveUp = (why: TaskLost["why"]): Problem => ({
   code: "paper-unreadable",
@@ -82,9 +103,14 @@ export class TextReader {
   poke(): void {
     for (const lane of ["short", "long"] as const) {
       if (this.running[lane] || this.closed || this.uses.readings.next(lane === "long", 1).length === 0) continue;
-      this.running[lane] = this.work(lane).finally(() => {
-        this.running[lane] = undefined;
-      });
+      this.running[lane] = this.work(lane)
+        .catch((error: unknown) => {
+          if (!this.uses.disk.report(error)) process.stderr.write(`Reading texts stopped: ${String(error)}\n`);
+          setTimeout(() => this.poke(), AGAIN_MS).unref();
+        })
+        .finally(() => {
+          this.running[lane] = undefined;
+        });
     }
   }
   /** Resolves once all short texts are read; with `long`, all. */
@@ -92,7 +118,8 @@ export class TextReader {
     for (;;) {
       this.poke();
       const waits = this.running.short ?? (long ? this.running.long : undefined);
-      if (!waits) return;
+      // On a disk that cannot be written to nothing is read: whoever waits would wait for ever.
+      if (!waits || this.uses.disk.problem) return;
       await waits;
     }
   }
@@ -100,6 +127,8 @@ export class TextReader {
   private async work(lane: "short" | "long"): Promise<void> {
     const long = lane === "long";
     for (;;) {
+      // Nothing is tried, and counted as tried, on a disk that cannot be written to.
+      while (this.uses.disk.problem && !this.closed) await wait(WELL_MS);
       // Long ones are for when nobody waits for anything else.
       while (long && !this.closed && (this.running.short || !this.pool.quiet)) await (this.running.short ?? wait(50));
       if (this.closed) return;
@@ -126,9 +155,13 @@ export class TextReader {
     } catch (error) {
       // Nobody is to blame when Buvano is closed meanwhile.
       if (this.closed || (error instanceof TaskLost && error.why === "closed")) return readings.countAttempt(ids, -1);
-      // Together they did not come to an end: the next round takes one of them alone. Alone and again, it is given up.
-      if (texts.length > 1 || texts[0]!.attempts + 1 < MOST_ATTEMPTS) return;
+      // Nor when the disk took nothing: what was read is read again.
+      if (this.uses.disk.report(error)) return this.uses.disk.attempt(() => readings.countAttempt(ids, -1));
+      // Together they did not come to an end: the next round takes one of them alone. Alone and again, it is given up; so is one that
+      // computed for longer than it may, which it would do again.
       const [text] = texts as [Unread];
+      const overran = error instanceof TaskLost && error.why === "overran";
+      if (texts.length > 1 || (!overran && text.attempts + 1 < MOST_ATTEMPTS)) return;
       if (!(error instanceof TaskLost)) process.stderr.write(`Reading ${text.kind} ${text.key} failed: ${String(error)}\n`);
       await this.giveUp(text, error instanceof TaskLost ? error.why : "died");
     }

@@ -1,7 +1,7 @@
 // Plans for devices where a person carries the steps out: which profiles they come to, and what the person does.
-import { extname, join } from "node:path";
+import { join } from "node:path";
 import type { PlanWanted } from "../../contract/plan.ts";
-import { placedFileName } from "../../core/placing/files.ts";
+import { fontEnding, placedFileName } from "../../core/placing/files.ts";
 import { changes } from "../../core/placing/plan.ts";
 import type { PracticeRoom } from "../../practice/room.ts";
 import type { Parts } from "../parts.ts";
@@ -64,10 +64,10 @@ export class Handing {
     return by === "style" || !face ? step.styleName : face.brief.family;
   }
 
-  private file(sha256: string, fileName: string): ProfileFile | undefined {
+  private file(sha256: string): ProfileFile | undefined {
     const [face] = this.uses.library.facesBrief(sha256);
     if (!face) return undefined;
-    return { fullName: face.brief.fullName, postScriptName: face.brief.postScriptName, ending: extname(fileName) || ".ttf", sha256 };
+    return { fullName: face.brief.fullName, postScriptName: face.brief.postScriptName, ending: fontEnding(face.brief), sha256 };
   }
 
   /** The profiles a plan comes to: each holds what it held already, with what is placed and without what is taken off. */
@@ -82,7 +82,7 @@ export class Handing {
         (row) => !removed.has(row.sha256) && this.subjectOf({ ...row, styleName: nameIn(this.uses.library, row.sha256) }, by) === subject,
       );
       const added = own.filter((step) => step.op === "copy");
-      const files = new Map([...kept, ...added].map(({ sha256, fileName }) => [sha256, this.file(sha256, fileName)]));
+      const files = new Map([...kept, ...added].map(({ sha256 }) => [sha256, this.file(sha256)]));
       const fonts = [...files.values()].filter((font) => font !== undefined);
       return { subject, name: profileName(subject, fonts.length), fonts };
     });

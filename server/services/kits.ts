@@ -1,10 +1,10 @@
 // Kits: everything a machine without a connection needs for some families, as one zip.
 import { randomUUID } from "node:crypto";
-import { extname, join } from "node:path";
+import { join } from "node:path";
 import { menuFont } from "../../core/family/brief.ts";
 import { compareStyles } from "../../core/family/group.ts";
 import { preferredTwin, twinGroups } from "../../core/family/kinship.ts";
-import { freeName, INSTALLABLE, placedFileName } from "../../core/placing/files.ts";
+import { fontEnding, freeName, INSTALLABLE, placedFileName } from "../../core/placing/files.ts";
 import type { KitFont, KitInput } from "../../core/placing/kit.ts";
 import { fileStem, plainFileName } from "../../core/words/file-names.ts";
 import { PROFILE_ENDING } from "../../core/placing/profile.ts";
@@ -18,6 +18,8 @@ import type { WorkPool } from "../work/pool.ts";
 import type { TabletService } from "./tablets.ts";
 
 type Uses = Pick<Parts, "config" | "library" | "files" | "parcels" | "settings" | "now">;
+
+const PAPER_ENDING = /\.(txt|md|markdown|rtf|html?|pdf|docx?|odt)$/i;
 
 export class KitService {
   private readonly uses: Uses;
@@ -46,7 +48,7 @@ export class KitService {
       await othersFirst();
       for (const style of this.choose(family.id, left)) {
         const { brief, sha256 } = style;
-        const ending = extname(style.fileName) || ".ttf";
+        const ending = fontEnding(brief);
         const fileName = freeName(placedFileName({ name: brief.fullName, postScriptName: brief.postScriptName, ending }), taken);
         taken.add(fileName.toLowerCase());
         fonts.push({ fileName, sha256, menu: menuFont(brief, sha256, style.face) });
@@ -109,7 +111,8 @@ export class KitService {
       for (const { path, sha256 } of this.uses.parcels.papersOf(id)) {
         if (!(await this.uses.files.has(sha256))) continue;
         const plain = plainFileName(path, "paper");
-        const name = freeName(plain.includes(".") ? plain : `${plain}.txt`, taken);
+        // Whatever a paper was called, it is opened as a text and never run.
+        const name = freeName(PAPER_ENDING.test(plain) ? plain : `${plain}.txt`, taken);
         taken.add(name.toLowerCase());
         found.push({ path: name, sha256 });
       }

@@ -13,10 +13,15 @@ import type { Handing, PlannedProfile } from "./handing.ts";
 import type { Observer } from "./observer.ts";
 
 export const CODE_MS = 5 * 60_000;
+/** Wrong codes from one address before it is shut out for a while. */
 export const CODE_TRIES = 5;
-/** Wrong codes from everywhere together before pairing is shut for a while. */
-const MOST_WRONG = 20;
+/** Wrong codes from everywhere together that one invitation outlives: a few hands may mistype it, nobody can guess it. */
+const INVITATION_TRIES = 40;
+/** Addresses remembered for having been wrong. */
+const MOST_ADDRESSES = 1000;
 const WRONG_MS = 10 * 60_000;
+/** A device that is not used for so long has to be paired again; using it renews that. */
+export const PAIRED_MS = 60 * 86_400_000;
 
 const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
 
@@ -36,7 +41,8 @@ export class PairingService {
   private readonly evidence: EvidenceService;
   private invitation: { code: string; expiresAt: number; triesLeft: number } | undefined;
   private lastPaired: string | null = null;
-  private wrongAt: number[] = [];
+  /** When wrong codes were tried lately, by the address they came from. */
+  private readonly wrongAt = new Map<string, number[]>();
   private readonly door: Door;
 
   constructor(uses: Uses, observer: Observer, handing: Handing, evidence: EvidenceService, door: Door) {
@@ -45,6 +51,10 @@ export class PairingService {
     this.uses = uses;
     this.observer = observer;
     this.handing = handing;
+  }
+  /** Cookies do not go by ports: this library's door has a name of its own, so that no other server of this machine takes it for its own. */
+  get cookie(): string {
+    return `buvano_device_${digest(this.uses.settings.libraryId()).slice(0, 8)}`;
   }
   private nowMs(): number {
     return this.uses.config.now().getTime();
@@ -88,27 +98,44 @@ export class PairingService {
         next: "Open it first, then invite a device.",
       });
     }
-    this.invitation = { code: String(randomInt(1_000_000)).padStart(6, "0"), expiresAt: this.nowMs() + CODE_MS, triesLeft: CODE_TRIES };
+    this.invitation = {
+      code: String(randomInt(1_000_000)).padStart(6, "0"),
+      expiresAt: this.nowMs() + CODE_MS,
+      triesLeft: INVITATION_TRIES,
+    };
     this.lastPaired = null;
     this.uses.events.changed("pairing");
     return this.view();
   }
 
-  /** Takes a code, once. Returns the device's token; Buvano itself keeps only its digest. */
-  pair({ code, name, kind }: PairRequest): { token: string } {
-    this.wrongAt = this.wrongAt.filter((at) => at > this.nowMs() - WRONG_MS);
-    if (this.wrongAt.length >= MOST_WRONG) {
+  /** How often an address was wrong lately. */
+  private wrong(address: string): number[] {
+    return (this.wrongAt.get(address) ?? []).filter((at) => at > this.nowMs() - WRONG_MS);
+  }
+  private countWrong(address: string): void {
+    const wrong = [...this.wrong(address), this.nowMs()];
+    this.wrongAt.delete(address);
+    if (this.wrongAt.size >= MOST_ADDRESSES) this.wrongAt.delete(this.wrongAt.keys().next().value!);
+    this.wrongAt.set(address, wrong);
+  }
+
+  /** Takes a code, once. Returns the device's token; Buvano itself keeps only its digest. `address` is where the request came from. */
+  pair({ code, name, kind }: PairRequest, address: string): { token: string } {
+    if (this.wrong(address).length >= CODE_TRIES) {
       throw new Fault(429, {
         code: "pairing-shut",
-        message: "Too many wrong codes were tried.",
-        next: "Pairing opens again in ten minutes.",
+        message: "Too many wrong codes were tried from this device.",
+        next: "Try again in ten minutes. Other devices can be paired meanwhile.",
       });
     }
     const invitation = this.valid();
     const typed = digest(code.replace(/\D/g, ""));
     if (!invitation || !timingSafeEqual(Buffer.from(typed), Buffer.from(digest(invitation.code)))) {
-      this.wrongAt.push(this.nowMs());
-      if (invitation) invitation.triesLeft--;
+      // Without an invitation there is nothing to guess, and nobody to shut out.
+      if (invitation) {
+        this.countWrong(address);
+        invitation.triesLeft--;
+      }
       if (!this.valid()) this.uses.events.changed("pairing");
       throw new Fault(403, {
         code: "pairing-code",
@@ -118,6 +145,7 @@ export class PairingService {
     }
     // Used up before anything else happens: a code is good for one device.
     this.invitation = undefined;
+    this.wrongAt.delete(address);
     const token = randomBytes(32).toString("base64url");
     const at = this.uses.now();
     this.uses.db.transaction(() => {
@@ -127,6 +155,8 @@ export class PairingService {
         ...USUAL_TRAITS.browser,
         reads: ["me" as const, "everyone" as const, "profile" as const],
         readsWhen: "start" as const,
+        // What is installed on a device it draws as other programs do.
+        strict: false,
       };
       this.uses.devices.putProgram({ deviceId: id, name: "Its own browser", kind: "browser", traits: browser }, DEVICE_BROWSER);
     })();
@@ -155,7 +185,8 @@ export class PairingService {
 
   /** The device a token belongs to. Throws a `Fault` for every other token. */
   whose(token: string | undefined): DeviceRow {
-    const id = token === undefined ? undefined : this.uses.pairings.deviceOf(digest(token));
+    const since = new Date(this.nowMs() - PAIRED_MS).toISOString();
+    const id = token === undefined ? undefined : this.uses.pairings.deviceOf(digest(token), since);
     const device = id === undefined ? undefined : this.uses.devices.device(id);
     if (!device) {
       throw new Fault(401, {

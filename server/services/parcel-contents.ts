@@ -78,6 +78,8 @@ export class ParcelContents {
     const company = new Company(faces.map(kinOf));
     const groups = groupFamilies(faces.map((face) => ({ ...face.brief, listed: face })));
     const names = groups.map((group) => group.family);
+    const papers = entries.filter((entry) => entry.kind === "paper" && entry.sha256 !== "");
+    const known = new Map<string, EntryRow[]>();
     const drawers = groups.map(({ family, faces: members }) => {
       const kin = members.map((member) => kinOf(member.listed));
       return {
@@ -85,7 +87,7 @@ export class ParcelContents {
         notes: familyNotes(kin, company),
         remarks: examineFamily(kin),
         alike: this.alike(family, names),
-        clearance: this.cleared(family, kin, entries),
+        clearance: this.cleared(family, kin, papers, known),
         styles: members.map(({ listed }) => this.style(row, listed, listing, records.get(listed)!.findings, true)),
       };
     });
@@ -97,12 +99,17 @@ export class ParcelContents {
     return { ...summary, drawers, entries: shown, hasTwins: listing.left.size > 0 };
   }
 
-  private cleared(family: string, faces: readonly (Inspection & { listed: Listed })[], entries: readonly EntryRow[]): ClearanceView {
-    const papers = entries.filter((entry) => entry.kind === "paper" && entry.sha256 !== "");
-    const near = papersFor(
-      faces.map((face) => face.listed.path),
-      papers,
-    );
+  private cleared(
+    family: string,
+    faces: readonly (Inspection & { listed: Listed })[],
+    papers: readonly EntryRow[],
+    known: Map<string, EntryRow[]>,
+  ): ClearanceView {
+    const paths = faces.map((face) => face.listed.path);
+    // Families that lie in the same folders have the same papers.
+    const folders = [...new Set(paths.map((path) => path.slice(0, path.lastIndexOf("/") + 1)))].sort().join("\n");
+    let near = known.get(folders);
+    if (!near) known.set(folders, (near = papersFor(paths, papers)));
     const keys = faces.flatMap(({ listed }) => this.uses.library.statedKey(listed.sha256, listed.face) ?? []);
     return this.clearance.view(this.clearing.read(keys, near, [family], faces[0]!.stated.copyright));
   }

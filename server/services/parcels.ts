@@ -1,14 +1,18 @@
 // Parcels: received, taken apart in a worker, shelved, removed.
+import { rmSync } from "node:fs";
 import { readdir, rm } from "node:fs/promises";
 import { basename, extname, join } from "node:path";
 import type { EarlyStyle, ParcelDetail, ParcelProgress, ParcelStyle, ParcelSummary, ShelveResult } from "../../contract/parcel.ts";
 import { limitsFrom } from "../../core/archive/limits.ts";
 import type { UnpackedEntry } from "../../core/archive/unpack.ts";
-import type { Problem } from "../../core/problem.ts";
+import { diskFault } from "../../core/disk/faults.ts";
+import { ProblemError, type Problem } from "../../core/problem.ts";
+import { plainName } from "../../core/words/plain.ts";
 import { count } from "../../core/words/words.ts";
 import { othersFirst } from "../../core/turns.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
+import { patiently } from "../patience.ts";
 import { derived } from "../store/database.ts";
 import type { EntryRow, ParcelFileRow, ParcelRow } from "../store/parcels.ts";
 import type { Renewal } from "../views/renewal.ts";
@@ -19,7 +23,7 @@ import { type ParcelContents, shelvable, whole } from "./parcel-contents.ts";
 
 type Uses = Pick<
   Parts,
-  "config" | "db" | "library" | "parcels" | "views" | "history" | "files" | "settings" | "events" | "incoming" | "now"
+  "config" | "db" | "library" | "parcels" | "views" | "history" | "files" | "settings" | "events" | "incoming" | "disk" | "now"
 >;
 
 const notReady = (): Fault =>
@@ -42,6 +46,11 @@ const LOST: Record<Exclude<TaskLost["why"], "closed">, Problem> = {
     next: "Check where it comes from. Unpack the part you need yourself and drop that.",
   },
   died: UNFORESEEN,
+};
+const INTERRUPTED: Problem = {
+  code: "unpack-interrupted",
+  message: "Buvano ended while this was being unpacked.",
+  next: "Try it again. If Buvano ends once more, leave it out and ask where it comes from.",
 };
 
 /** Entries stored between two pauses. */
@@ -71,20 +80,38 @@ export class ParcelService {
     this.renewal = renewal;
   }
 
-  /** Forgets uploads no parcel holds, and unpacks again what a stop interrupted. */
+  /**
+   * Forgets uploads no parcel holds, and unpacks what waits. What was being unpacked when Buvano ended without being stopped may be why it
+   * ended: somebody has to try that again.
+   */
   async resume(): Promise<void> {
     const known = new Set(this.uses.parcels.storedFiles());
     for (const name of await readdir(this.uses.incoming)) {
       if (!known.has(name)) await rm(join(this.uses.incoming, name), { force: true });
     }
-    for (const id of this.uses.parcels.unfinished()) this.enqueue(id);
+    for (const { id, attempts } of this.uses.parcels.unfinished()) {
+      if (attempts > 0) this.settle(id, INTERRUPTED);
+      else this.enqueue(id);
+    }
   }
 
-  /** Takes in files that lie whole in the incoming folder. */
+  /** Takes in files that lie whole in the incoming folder; those of a parcel that cannot be noted are removed. */
   receive(name: string, files: ParcelFileRow[]): number {
-    const id = this.uses.parcels.add(name, files, this.uses.now());
+    let id: number;
+    try {
+      id = this.uses.parcels.add(plainName(name) || "parcel", files, this.uses.now());
+    } catch (error) {
+      for (const { stored_as } of files) rmSync(join(this.uses.incoming, stored_as), { force: true });
+      throw error;
+    }
     this.enqueue(id);
     return id;
+  }
+  /** Notes that a parcel failed; on a disk that cannot be written to, once it can. */
+  private settle(id: number, problem: Problem): void {
+    this.uses.disk.attempt(() => {
+      if (!this.closed) this.uses.parcels.setState(id, "failed", problem);
+    });
   }
 
   /** Unpacks a failed parcel again; a password is used and not kept. */
@@ -139,8 +166,9 @@ export class ParcelService {
       if (this.closed || (error instanceof TaskLost && error.why === "closed")) return;
       if (!(error instanceof TaskLost) || error.why === "died")
         process.stderr.write(`Unpacking parcel ${id} failed: ${error instanceof Error ? error.stack : String(error)}\n`);
-      const problem = error instanceof TaskLost ? LOST[error.why as keyof typeof LOST] : UNFORESEEN;
-      this.uses.parcels.setState(id, "failed", problem);
+      this.uses.disk.report(error);
+      const fault = diskFault(error);
+      this.settle(id, error instanceof TaskLost ? LOST[error.why as keyof typeof LOST] : (fault?.problem ?? UNFORESEEN));
     } finally {
       this.running.delete(id);
       this.passwords.delete(id);
@@ -152,7 +180,7 @@ export class ParcelService {
     const { parcels, events, config, incoming, db } = this.uses;
     if (!this.wanted(id)) return;
     // Lost with the power it would be waiting still.
-    derived(db, () => parcels.setState(id, "unpacking"));
+    await patiently(() => derived(db, () => parcels.begin(id)));
     const found: EarlyStyle[] = [];
     const early = new Map<string, string>();
     this.running.set(id, { progress: { entriesDone: 0, entriesTotal: null, bytesDone: 0, found }, files: early });
@@ -180,17 +208,23 @@ export class ParcelService {
       },
     );
     if (this.closed || !this.wanted(id)) return;
-    if (!outcome.ok) return parcels.setState(id, "failed", outcome.problem);
+    if (!outcome.ok) {
+      const { code, message, next } = outcome.problem;
+      this.uses.disk.report(new ProblemError(code, message, next));
+      return this.settle(id, outcome.problem);
+    }
     // Faces are facts, whoever holds them; entries come in pieces, and the parcel is ready once all are there. A stop in between leaves it
     // unfinished, and it is taken apart again.
     await this.writer.stored();
     for (let i = 0; i < outcome.entries.length; i += ENTRIES_TOGETHER) {
       const piece = outcome.entries.slice(i, i + ENTRIES_TOGETHER);
-      db.transaction(() => {
-        if (i === 0) parcels.removeEntries(id);
-        for (const entry of piece) parcels.addEntry(id, toRow(entry));
-        if (i + ENTRIES_TOGETHER >= outcome.entries.length) parcels.setState(id, "ready");
-      })();
+      await patiently(
+        db.transaction(() => {
+          if (i === 0) parcels.removeEntries(id);
+          for (const entry of piece) parcels.addEntry(id, toRow(entry));
+          if (i + ENTRIES_TOGETHER >= outcome.entries.length) parcels.setState(id, "ready");
+        }),
+      );
       await othersFirst();
       if (this.closed || !this.wanted(id)) return;
     }
@@ -357,6 +391,8 @@ export class ParcelService {
 
   close(): void {
     this.closed = true;
+    // Whoever stops Buvano in good order is not to blame for what was under way, nor is that.
+    this.uses.disk.attempt(() => this.uses.parcels.interrupt());
   }
 }
 

@@ -124,7 +124,17 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
   });
   const families = new FamilyService(parts, renewal, sightings, jobs, history);
 
-  const tidy = () => parcels.tidy(new Date(config.now().getTime() - KEPT_MS).toISOString());
+  const { disk } = parts;
+  disk.onChange = () => events.changed("library");
+  /** Work in the background that a disk may refuse: it is told, and done at another time. */
+  const calmly = async (what: string, work: () => unknown): Promise<void> => {
+    try {
+      await work();
+    } catch (error) {
+      if (!disk.report(error)) process.stderr.write(`${what} failed: ${error instanceof Error ? error.stack : String(error)}\n`);
+    }
+  };
+  const tidy = () => calmly("Tidying", () => parcels.tidy(new Date(config.now().getTime() - KEPT_MS).toISOString()));
   const tidying = setInterval(() => void tidy(), HOUR_MS);
   tidying.unref();
   // Licences end with days.
@@ -132,7 +142,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
   const newDay = (): boolean => {
     if (clearing.today() === day) return false;
     day = clearing.today();
-    parts.clearance.markTimed();
+    disk.attempt(() => parts.clearance.markTimed());
     events.changed("clearance", "sightings", "devices");
     return true;
   };
@@ -152,13 +162,14 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
   const writingBack = setInterval(() => void writeBack(), WRITE_BACK_MS);
   writingBack.unref();
 
-  await tidy();
-  parts.readings.sweep();
+  // What nobody holds any more goes first: it may be what fills the disk.
   const held = [parts.parcels.heldFiles(), parts.library.shelvedFiles(), parts.clearance.receipts(), parts.plans.heldFiles()];
-  await parts.files.sweep(new Set(held.flat()));
-  devices.prepare(config.builtInFonts !== undefined);
-  await plans.recover();
-  await parcels.resume();
+  await calmly("Sweeping files", () => parts.files.sweep(new Set(held.flat())));
+  await tidy();
+  disk.attempt(() => parts.readings.sweep());
+  disk.attempt(() => devices.prepare(config.builtInFonts !== undefined));
+  await calmly("Recovering plans", () => plans.recover());
+  await calmly("Going on with parcels", () => parcels.resume());
   newDay();
   renewal.poke();
   reader.poke();
@@ -169,7 +180,8 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     await faces.run();
   })();
   begun.catch((error: unknown) => {
-    if (!(error instanceof TaskLost && error.why === "closed")) process.stderr.write(`Looking around failed: ${String(error)}\n`);
+    if (!disk.report(error) && !(error instanceof TaskLost && error.why === "closed"))
+      process.stderr.write(`Looking around failed: ${String(error)}\n`);
   });
 
   return {

@@ -55,10 +55,13 @@ function boughtWords(clearance: FamilyClearance): string {
     .join("; ");
 }
 
-/** A field as RFC 4180 writes it. A leading =, +, - or @ would be run by table programs, so an apostrophe goes before it. */
+/**
+ * A field as RFC 4180 writes it. One that begins with a sign of calculation would be run by table programs, by some in its full-width form
+ * too, so an apostrophe goes before it (OWASP, "CSV Injection"); one that holds another separator is quoted, so that no program parts it there.
+ */
 function csvField(value: string): string {
-  const safe = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value;
-  return /[",\r\n]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
+  const safe = /^[\s"']*[=+\-@]/.test(value.normalize("NFKC")) || /^[\t\r]/.test(value) ? `'${value}` : value;
+  return /[",;|\t\r\n]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe;
 }
 
 const COLUMNS: readonly (readonly [key: keyof SheetRow, title: string])[] = [

@@ -1,10 +1,9 @@
 // Families on their way to a tablet: the configuration profile, what it holds, and the steps the tablet asks for.
-import { extname } from "node:path";
 import type { TabletView } from "../../contract/tablet.ts";
 import { compareStyles } from "../../core/family/group.ts";
 import { preferredTwin, twinGroups } from "../../core/family/kinship.ts";
 import { fileStem } from "../../core/words/file-names.ts";
-import { placedFileName } from "../../core/placing/files.ts";
+import { fontEnding, placedFileName } from "../../core/placing/files.ts";
 import { PROFILE_ENDING } from "../../core/placing/profile.ts";
 import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
@@ -97,8 +96,8 @@ export class TabletService {
   }
 }
 
-const fileOf = ({ brief, fileName, sha256 }: StyleBrief): ProfileFile => ({
-  ...{ fullName: brief.fullName, postScriptName: brief.postScriptName, ending: extname(fileName) || ".ttf", sha256 },
+const fileOf = ({ brief, sha256 }: StyleBrief): ProfileFile => ({
+  ...{ fullName: brief.fullName, postScriptName: brief.postScriptName, ending: fontEnding(brief), sha256 },
 });
 const fileNameOf = (style: StyleBrief): string => {
   const { fullName: name, postScriptName, ending } = fileOf(style);

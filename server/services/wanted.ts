@@ -1,7 +1,6 @@
 // Styles as plans want them, from the shelf, from a job, or from another device.
-import { extname } from "node:path";
 import type { PlanWanted } from "../../contract/plan.ts";
-import { isSlot, type PlacedFile, type Slot, type WantedStyle } from "../../core/placing/files.ts";
+import { fontEnding, isSlot, type PlacedFile, type Slot, type WantedStyle } from "../../core/placing/files.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { StyleBrief } from "../store/library.ts";
@@ -14,7 +13,7 @@ function wantedStyle(library: Parts["library"], style: StyleBrief, held: WantedS
   const { brief, sha256, bytes } = style;
   return {
     ...{ styleId: style.id, name: brief.fullName, postScriptName: brief.postScriptName, sha256, bytes, held },
-    ending: extname(style.fileName) || ".ttf",
+    ending: fontEnding(brief),
     refused: brief.verdict === "refused",
     claim: library.claimsOf(sha256)[style.face]!,
   };
@@ -69,7 +68,7 @@ export class Wanting {
     const { brief, sha256, bytes } = face;
     return {
       ...{ styleId: null, name: brief.fullName, postScriptName: brief.postScriptName, sha256, bytes },
-      ending: extname(file.fileName) || ".ttf",
+      ending: fontEnding(brief),
       refused: brief.verdict === "refused",
       claim: file.claims[0]!,
     };

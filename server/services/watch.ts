@@ -1,6 +1,6 @@
 // The watched folder: downloads that arrive there become parcels. Files are copied, never moved or changed.
 import { constants, watch as watchFolder, type FSWatcher } from "node:fs";
-import { access, copyFile, readdir, stat } from "node:fs/promises";
+import { access, copyFile, readdir, rm, stat } from "node:fs/promises";
 import { randomUUID } from "node:crypto";
 import { homedir } from "node:os";
 import { isAbsolute, join } from "node:path";
@@ -21,7 +21,7 @@ const UNFINISHED = /\.(part|partial|crdownload|download|tmp|opdownload)$|^\./i;
 const wantedName = (name: string): boolean =>
   !UNFINISHED.test(name) && (isFontName(name) || sortEntry(name, new Uint8Array()).kind === "archive");
 
-type Uses = Pick<Parts, "settings" | "watched" | "files" | "incoming" | "db" | "events" | "now">;
+type Uses = Pick<Parts, "settings" | "watched" | "files" | "incoming" | "db" | "events" | "disk" | "now">;
 
 export class WatchService {
   private readonly uses: Uses;
@@ -142,13 +142,26 @@ export class WatchService {
     }
     const stored = randomUUID();
     const target = join(this.uses.incoming, stored);
-    await copyFile(path, target, constants.COPYFILE_FICLONE);
-    await syncFile(target);
+    try {
+      await copyFile(path, target, constants.COPYFILE_FICLONE);
+      await syncFile(target);
+    } catch (error) {
+      await rm(target, { force: true });
+      // Where the library cannot be written to it is taken in at a later look.
+      if (/^(ENOSPC|EDQUOT|EROFS)$/.test((error as NodeJS.ErrnoException).code ?? "")) return void this.uses.disk.report(error);
+      throw error;
+    }
     // Noted and received together: a stop between the two would bring the file twice or never.
-    this.uses.db.transaction(() => {
+    const noted = this.uses.db.transaction(() => {
       this.uses.watched.put(row, this.uses.now());
       this.parcels.receive(name, [{ name, stored_as: stored, bytes: about.size }]);
-    })();
+    });
+    try {
+      noted();
+    } catch (error) {
+      await rm(target, { force: true });
+      throw error;
+    }
   }
 
   /** Why a file is not taken in; undefined when it holds a font, or is locked or damaged, which its parcel then says. */

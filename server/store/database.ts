@@ -7,13 +7,16 @@ import devices from "./migrations/005-devices.sql";
 import sightings from "./migrations/006-sightings.sql";
 import deviceEvidence from "./migrations/007-device-evidence.sql";
 import keptFacts from "./migrations/008-kept-facts.sql";
+import attempts from "./migrations/009-attempts.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
-import { renewBriefs } from "./faces.ts";
 
 export type Db = Database.Database;
 
 /** In order; a released migration is never edited. */
-const migrations: readonly string[] = [first, settings, parcelsInFull, clearance, devices, sightings, deviceEvidence, keptFacts];
+const migrations: readonly string[] = [first, settings, parcelsInFull, clearance, devices, sightings, deviceEvidence, keptFacts, attempts];
+
+/** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */
+const WAIT_MS = 60;
 
 /** Prepares each statement once: the same few are run thousands of times. A text is plucked everywhere or nowhere. */
 function keepPrepared(db: Db): void {
@@ -26,9 +29,9 @@ function keepPrepared(db: Db): void {
   }) as typeof db.prepare;
 }
 
-/** Opens (and makes) the database file. Throws when a newer program wrote it. */
+/** Opens (and makes) the database file. Throws when a newer program wrote it. What it keeps of faces may be made by an older one: `renewBriefs`. */
 export function openDatabase(path: string): Db {
-  const db = new Database(path);
+  const db = new Database(path, { timeout: WAIT_MS });
   // Looked at before anything is set: a newer library is not touched.
   const version = db.pragma("user_version", { simple: true }) as number;
   if (version > migrations.length) {
@@ -47,7 +50,6 @@ export function openDatabase(path: string): Db {
       db.pragma(`user_version = ${next + 1}`);
     })();
   }
-  renewBriefs(db);
   return db;
 }
 

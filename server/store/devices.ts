@@ -44,7 +44,12 @@ export type SurpriseRow = Pick<Surprise, "id" | "how" | "folder" | "fileName" | 
 const PROGRAM_COLUMNS = `p.id, p.device_id AS deviceId, d.name AS deviceName, p.slug, p.name, p.kind, p.traits, p.opened_at AS openedAt, p.updated_at AS updatedAt, p.own
   FROM programs p JOIN devices d ON d.id = p.device_id`;
 type RawProgram = Omit<ProgramRow, "traits" | "own"> & { traits: string; own: number };
-const program = (row: RawProgram): ProgramRow => ({ ...row, own: row.own === 1, traits: ProgramTraits.parse(JSON.parse(row.traits)) });
+function program(row: RawProgram): ProgramRow {
+  const traits = JSON.parse(row.traits) as z.input<typeof ProgramTraits>;
+  // Browsers described before it was asked: files loaded into one are held to more than fonts installed beside it.
+  const strict = row.kind === "browser" && traits.readsWhen === "by-hand";
+  return { ...row, own: row.own === 1, traits: ProgramTraits.parse({ strict, ...traits }) };
+}
 
 const OBSERVED_COLUMNS = `SELECT device_id AS deviceId, folder, file_name AS fileName, sha256, is_on AS "on", is_visible AS visible, since, bytes
   FROM observed_fonts`;

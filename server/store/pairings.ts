@@ -24,10 +24,12 @@ export class PairingStore {
       .prepare("INSERT INTO pairings (device_id, token_sha256, paired_at, seen_at) VALUES (?, ?, ?, ?)")
       .run(deviceId, tokenSha256, at, at);
   }
-  /** The device a token belongs to; undefined when it was revoked or never given. */
-  deviceOf(tokenSha256: string): number | undefined {
-    return this.db.prepare("SELECT device_id FROM pairings WHERE token_sha256 = ? AND revoked_at IS NULL").pluck().get(tokenSha256) as
-      number | undefined;
+  /** The device a token belongs to; undefined when it was revoked, never given, or not used since `since`. */
+  deviceOf(tokenSha256: string, since: string): number | undefined {
+    return this.db
+      .prepare("SELECT device_id FROM pairings WHERE token_sha256 = ? AND revoked_at IS NULL AND seen_at >= ?")
+      .pluck()
+      .get(tokenSha256, since) as number | undefined;
   }
   seen(deviceId: number, at: string): void {
     this.db.prepare("UPDATE pairings SET seen_at = ? WHERE device_id = ?").run(at, deviceId);

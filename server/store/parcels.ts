@@ -9,6 +9,8 @@ export interface ParcelRow {
   bytes: number;
   state: ParcelState;
   problem: string | null;
+  /** How often it was begun since it last came to an end. */
+  attempts: number;
   arrived_at: string;
   cleared_at: string | null;
   removed_at: string | null;
@@ -61,12 +63,42 @@ export class ParcelStore {
       .prepare("SELECT path, kind, reason, bytes, sha256, problem FROM parcel_entries WHERE parcel_id = ? ORDER BY id")
       .all(id) as EntryRow[];
   }
-  /** Parcels that were being unpacked, or waiting, when the server last stopped. */
-  unfinished(): number[] {
-    return this.db
-      .prepare("SELECT id FROM parcels WHERE state IN ('waiting', 'unpacking') AND removed_at IS NULL ORDER BY id")
+  /** What lists say of a parcel's entries, without each of them. */
+  entryCounts(id: number): { counts: Record<string, number>; troubles: number; beingRead: number } {
+    const rows = this.db
+      .prepare("SELECT kind, count(*) AS entries, count(problem) AS troubles FROM parcel_entries WHERE parcel_id = ? GROUP BY kind")
+      .all(id) as { kind: string; entries: number; troubles: number }[];
+    const beingRead = this.db
+      .prepare(
+        `SELECT count(*) FROM parcel_entries e LEFT JOIN readings r ON r.key = e.sha256
+         WHERE e.parcel_id = ? AND e.kind = 'paper' AND e.sha256 <> '' AND r.reading IS NULL`,
+      )
       .pluck()
-      .all() as number[];
+      .get(id) as number;
+    const counts = Object.fromEntries(rows.map(({ kind, entries }) => [kind, entries]));
+    return { counts, troubles: rows.reduce((sum, row) => sum + row.troubles, 0), beingRead };
+  }
+  /** Entries that are fonts. */
+  fontEntries(id: number): EntryRow[] {
+    return this.db
+      .prepare(
+        "SELECT path, kind, reason, bytes, sha256, problem FROM parcel_entries WHERE parcel_id = ? AND kind IN ('font', 'web font') ORDER BY id",
+      )
+      .all(id) as EntryRow[];
+  }
+  /** Parcels that were being unpacked, or waiting, when the server last stopped; with how often each was begun. */
+  unfinished(): { id: number; attempts: number }[] {
+    return this.db
+      .prepare("SELECT id, attempts FROM parcels WHERE state IN ('waiting', 'unpacking') AND removed_at IS NULL ORDER BY id")
+      .all() as { id: number; attempts: number }[];
+  }
+  /** Before the work: whoever does not survive it has tried. */
+  begin(id: number): void {
+    this.db.prepare("UPDATE parcels SET state = 'unpacking', problem = NULL, attempts = attempts + 1 WHERE id = ?").run(id);
+  }
+  /** What was being unpacked when Buvano was stopped in good order goes on when it starts again. */
+  interrupt(): void {
+    this.db.prepare("UPDATE parcels SET state = 'waiting', attempts = 0 WHERE state = 'unpacking'").run();
   }
   storedFiles(): string[] {
     return this.db.prepare("SELECT stored_as FROM parcel_files").pluck().all() as string[];
@@ -98,7 +130,9 @@ export class ParcelStore {
   }
 
   setState(id: number, state: ParcelState, problem: Problem | null = null): void {
-    this.db.prepare("UPDATE parcels SET state = ?, problem = ? WHERE id = ?").run(state, problem && JSON.stringify(problem), id);
+    this.db
+      .prepare("UPDATE parcels SET state = ?, problem = ?, attempts = 0 WHERE id = ?")
+      .run(state, problem && JSON.stringify(problem), id);
   }
 
   removeEntries(id: number): void {

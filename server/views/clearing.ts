@@ -3,6 +3,7 @@ import { weigh, type Clearance } from "../../core/clearance/clearance.ts";
 import { papersFor } from "../../core/clearance/papers.ts";
 import { gather, type Reading, type ReadText } from "../../core/clearance/read.ts";
 import { dayAt, termState, type Day } from "../../core/clearance/terms.ts";
+import { count } from "../../core/words/words.ts";
 import { creditLine, reasonWords, summaryWords } from "../../core/clearance/words.ts";
 import type { Parts } from "../parts.ts";
 import type { ClearanceBrief } from "../store/views.ts";
@@ -20,6 +21,8 @@ interface PaperRef {
   sha256: string;
 }
 
+/** Papers that are read for one family; those nearest to its fonts come first. */
+const MOST_PAPERS = 100;
 const MINUTE_MS = 60_000;
 
 export class Clearing {
@@ -49,7 +52,9 @@ export class Clearing {
       if (facts) texts.push({ facts });
       else waiting.add(key);
     }
-    for (const { path, sha256 } of papers) {
+    const more = papers.length - MOST_PAPERS;
+    if (more > 0) unread.push(`${count(more, "paper")} more than are read for one family ${more === 1 ? "lies" : "lie"} with it.`);
+    for (const { path, sha256 } of papers.slice(0, MOST_PAPERS)) {
       const facts = readings.facts(sha256);
       if (!facts) {
         waiting.add(sha256);

@@ -87,15 +87,13 @@ const problemOf = (text: string | null): Problem | null => (text === null ? null
 
 /** What lists show of a parcel; `progress` is added by whoever knows it. */
 export function* summarise(uses: Uses, row: ParcelRow): Generator<void, ParcelSummary> {
-  const entries = uses.parcels.entries(row.id);
-  const counts: Partial<Record<EntryKind, number>> = {};
-  for (const entry of entries) counts[entry.kind as EntryKind] = (counts[entry.kind as EntryKind] ?? 0) + 1;
-  const faces = yield* listFaces(uses, entries);
+  const { counts, troubles, beingRead } = uses.parcels.entryCounts(row.id);
+  const faces = yield* listFaces(uses, uses.parcels.fontEntries(row.id));
   yield;
   const left = leftForTwins(faces, uses.settings.get().twinFormat);
   yield;
   const web = faces.filter((face) => isWeb(face.brief.container));
-  const unwrap = web.length > 0 && mayUnwrap(uses, entries, faces).allowed;
+  const unwrap = web.length > 0 && mayUnwrap(uses, uses.parcels.entries(row.id), faces).allowed;
   const shelved = new Set(faces.filter((face) => uses.library.isShelved(face.sha256, face.face)));
   return {
     id: row.id,
@@ -105,15 +103,15 @@ export function* summarise(uses: Uses, row: ParcelRow): Generator<void, ParcelSu
     progress: null satisfies ParcelProgress | null,
     problem: problemOf(row.problem),
     arrivedAt: row.arrived_at,
-    counts,
+    counts: counts as Partial<Record<EntryKind, number>>,
     families: new Set(faces.map((face) => familyKey(face.brief.family))).size,
     styles: faces.length,
     shelvedStyles: shelved.size,
     shelvableStyles: faces.filter((face) => !shelved.has(face) && whole(face.brief) && !left.has(face)).length,
     unwrappableStyles: unwrap ? web.filter((face) => !left.has(face) && face.brief.verdict !== "refused").length : 0,
-    troubles: entries.filter((entry) => entry.problem !== null).length + faces.filter((face) => face.brief.verdict === "refused").length,
+    troubles: troubles + faces.filter((face) => face.brief.verdict === "refused").length,
     cleared: row.cleared_at !== null,
-    beingRead: entries.filter((entry) => entry.kind === "paper" && entry.sha256 !== "" && !uses.readings.facts(entry.sha256)).length,
+    beingRead,
   };
 }
 

@@ -1,5 +1,6 @@
 // Renews stale rows of views, a few milliseconds at a time, so that the server answers in between. Whoever changed something may wait
 // until what it changed is fresh.
+import { diskFault } from "../../core/disk/faults.ts";
 import type { Parts } from "../parts.ts";
 import { derived } from "../store/database.ts";
 import type { FamilyView } from "../store/views.ts";
@@ -9,6 +10,8 @@ import type { ParcelViews } from "./parcels.ts";
 
 /** So long one slice of work may hold the thread. */
 const SLICE_MS = 6;
+/** After a fault of the disk it is tried again so much later. */
+const AGAIN_MS = 500;
 
 /** One row being renewed, and how its mark is taken away when that fails. */
 interface Work {
@@ -17,7 +20,7 @@ interface Work {
 }
 
 export class Renewal {
-  private readonly uses: Pick<Parts, "db" | "views">;
+  private readonly uses: Pick<Parts, "db" | "views" | "disk">;
   private readonly families: FamilyViews;
   private readonly parcels: ParcelViews;
   private readonly devices: DeviceViews;
@@ -27,7 +30,7 @@ export class Renewal {
   private waiting: (() => void)[] = [];
   private readonly faults = new Set<string>();
 
-  constructor(uses: Pick<Parts, "db" | "views">, families: FamilyViews, parcels: ParcelViews, devices: DeviceViews) {
+  constructor(uses: Pick<Parts, "db" | "views" | "disk">, families: FamilyViews, parcels: ParcelViews, devices: DeviceViews) {
     this.uses = uses;
     this.families = families;
     this.parcels = parcels;
@@ -58,13 +61,22 @@ export class Renewal {
     this.scheduled = false;
     if (this.closed) return;
     const until = performance.now() + SLICE_MS;
-    derived(this.uses.db, () => {
-      do {
-        this.current ??= this.next();
-        if (!this.current) return;
-        if (this.step(this.current)) this.current = undefined;
-      } while (performance.now() < until);
-    });
+    try {
+      derived(this.uses.db, () => {
+        do {
+          this.current ??= this.next();
+          if (!this.current) return;
+          if (this.step(this.current)) this.current = undefined;
+        } while (performance.now() < until);
+      });
+    } catch (error) {
+      if (!this.uses.disk.report(error)) throw error;
+      // What this slice wrote is undone; its row is begun anew. Whoever waits sees what is there.
+      this.current = undefined;
+      this.done();
+      setTimeout(() => this.poke(), AGAIN_MS).unref();
+      return;
+    }
     this.poke();
   }
   /** Goes on with a piece of work; whether it is at its end. A row that cannot be renewed must not stop the others. */
@@ -72,6 +84,7 @@ export class Renewal {
     try {
       return steps.next().done === true;
     } catch (error) {
+      if (diskFault(error)) throw error;
       // One fault may concern thousands of rows; it is told once.
       const words = error instanceof Error ? (error.stack ?? error.message) : String(error);
       if (!this.faults.has(words)) process.stderr.write(`A row could not be renewed: ${words}\n`);
@@ -103,7 +116,13 @@ export class Renewal {
     const family = what === "family" ? views.staleFamily(id) : undefined;
     const parcel = what === "parcel" ? views.staleParcel(id) : undefined;
     const work = family ? this.families.renew(family) : parcel ? this.parcels.renew(parcel) : undefined;
-    if (work) derived(this.uses.db, () => void [...work]);
+    if (!work) return;
+    try {
+      derived(this.uses.db, () => void [...work]);
+    } catch (error) {
+      // Where nothing can be written the row is read as it stands.
+      if (!this.uses.disk.report(error)) throw error;
+    }
   }
 
   /** One family's row, fresh; undefined when it has none. */

@@ -1,14 +1,15 @@
 // Runs in a worker thread: takes one parcel apart, stores its files and inspects its fonts; or looks whether an archive holds any font.
 import { createHash } from "node:crypto";
 import { createReadStream } from "node:fs";
-import { stat } from "node:fs/promises";
+import { rm, stat } from "node:fs/promises";
 import { basename, extname } from "node:path";
 import type { EarlyStyle, ParcelProgress } from "../../contract/parcel.ts";
 import { isFontName, sortEntry, type EntryKind } from "../../core/archive/kinds.ts";
-import type { Limits } from "../../core/archive/limits.ts";
+import { Room, type Limits } from "../../core/archive/limits.ts";
 import { safeName } from "../../core/archive/names.ts";
 import { openArchive } from "../../core/archive/open.ts";
 import { unpackArchive, type Sink, type UnpackedEntry, type UnpackProgress } from "../../core/archive/unpack.ts";
+import { diskFault } from "../../core/disk/faults.ts";
 import { isRightToLeftOnly, ownSample } from "../../core/coverage/text.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";
@@ -149,6 +150,15 @@ class Unpacking {
   }
 }
 
+const CUT: Problem = {
+  code: "archive-truncated",
+  message: "The archive is cut off or damaged, and no font of it could be read.",
+  next: "Download it again.",
+};
+
+const isCut = (entries: readonly UnpackedEntry[]): boolean =>
+  entries.some((entry) => entry.problem && /^(archive|entry)-(rebuilt|no-end|truncated)$/.test(entry.problem.code));
+
 async function unpack(job: UnpackTask, tell: (told: ParcelTold) => void): Promise<ParcelOutcome> {
   const batch = new FileStore(job.filesDir).batch();
   const unpacking = new Unpacking(batch, tell);
@@ -162,25 +172,34 @@ async function unpack(job: UnpackTask, tell: (told: ParcelTold) => void): Promis
   };
   const entries: UnpackedEntry[] = [];
   try {
+    let arrived = 0;
+    for (const { path } of job.files) arrived += (await stat(path)).size;
+    const room = new Room(job.limits, arrived);
     for (const file of job.files) {
       const alone = job.files.length === 1 && !isFont(sortEntry(file.name, await firstBytes(file.path)).kind);
       if (isArchive(file.name) || alone) {
         const prefix = job.files.length === 1 ? "" : `${file.name}/`;
-        const inside = await unpackArchive(file.path, file.name, { ...job, sink: unpacking.sink, onProgress });
+        const inside = await unpackArchive(file.path, file.name, { ...job, room, sink: unpacking.sink, onProgress });
         for (const entry of inside) entries.push(unpacking.judged({ ...entry, path: prefix + entry.path }));
       } else entries.push(unpacking.judged(await unpacking.loose(file)));
     }
-    if (entries.some((entry) => isFont(entry.kind))) {
+    const fonts = entries.filter((entry) => isFont(entry.kind));
+    // Of a cut archive something has to have come through; of others, what was left out and why is worth a look.
+    if (fonts.length > 0 && (!isCut(entries) || fonts.some((entry) => entry.sha256 !== ""))) {
       unpacking.tellFacts();
       await batch.commit();
       return { ok: true, entries };
     }
   } catch (error) {
-    if (!(error instanceof ProblemError)) throw error;
-    return { ok: false, problem: error.problem };
+    const known = error instanceof ProblemError ? error : diskFault(error);
+    if (!known) throw error;
+    return { ok: false, problem: known.problem };
   } finally {
     await batch.drop();
+    await rm(job.staging, { recursive: true, force: true });
   }
+  // Where the archive itself is in trouble, that is why there is nothing in it.
+  if (isCut(entries)) return { ok: false, problem: CUT };
   const message = entries.length === 0 ? "There is nothing in it." : "There is no font in it.";
   return {
     ok: false,
@@ -190,7 +209,8 @@ async function unpack(job: UnpackTask, tell: (told: ParcelTold) => void): Promis
 
 async function probe({ path, name, staging, limits }: ProbeTask): Promise<ProbeOutcome> {
   try {
-    const reader = await openArchive(path, name, { staging, limits });
+    const room = new Room(limits, (await stat(path)).size);
+    const reader = await openArchive(path, name, { staging, limits, room });
     try {
       let seen = 0;
       for await (const entry of reader.entries()) {

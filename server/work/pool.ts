@@ -31,11 +31,11 @@ export class WorkPool {
     // Started at once and kept: the first parcel does not wait for a thread to load its code.
     this.parcels = new Threads({ file: file("parcel"), most: PARCEL_THREADS, kept: 2, memoryMib: 512 });
     this.papers = {
-      short: new Threads({ file: file("paper"), most: 1, memoryMib: 384 }),
-      long: new Threads({ file: file("paper"), most: 1, memoryMib: 512 }),
+      short: new Threads({ file: file("paper"), most: 1, memoryMib: 256, besideMib: 600 }),
+      long: new Threads({ file: file("paper"), most: 1, memoryMib: 384, besideMib: 800 }),
     };
     this.fonts = new Threads({ file: file("font"), most: 2, memoryMib: 512 });
-    this.evidence = new Threads({ file: file("evidence"), most: 1, memoryMib: 1024, idleMs: 60 * SECOND });
+    this.evidence = new Threads({ file: file("evidence"), most: 1, memoryMib: 512, besideMib: 900, idleMs: 60 * SECOND });
     this.kits = new Threads({ file: file("kit"), most: 1, memoryMib: 384 });
     this.places = new Threads({ file: file("places"), most: 1, memoryMib: 512, idleMs: 120 * SECOND });
     this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64 });
@@ -43,9 +43,7 @@ export class WorkPool {
 
   /** Takes a parcel apart, telling how far it is and what was found. */
   async unpack(task: Omit<UnpackTask, "kind">, onTold: (told: ParcelTold) => void): Promise<ParcelOutcome> {
-    let bytes = 0;
-    for (const { path } of task.files) bytes += (await stat(path).catch(() => ({ size: 0 }))).size;
-    const deadlineMs = 120 * SECOND + (bytes / MIB) * SECOND;
+    const deadlineMs = 10 * SECOND + 2 * SECOND * ((await bytesOf(task.files.map(({ path }) => path))) / MIB);
     return (await this.parcels.run(
       { ...task, kind: "unpack" },
       { deadlineMs, onTold: (told) => onTold(told as ParcelTold) },
@@ -53,20 +51,28 @@ export class WorkPool {
   }
   /** Why an archive is passed over; null when it is worth taking in. */
   async probe(task: Omit<ProbeTask, "kind">): Promise<ProbeOutcome> {
-    return (await this.parcels.run({ ...task, kind: "probe" }, { deadlineMs: 60 * SECOND })) as ProbeOutcome;
+    return (await this.parcels.run(
+      { ...task, kind: "probe" },
+      { deadlineMs: 5 * SECOND + SECOND * ((await bytesOf([task.path])) / MIB) },
+    )) as ProbeOutcome;
   }
-  readPapers(tasks: PaperTask[], long: boolean): Promise<PaperOutcome[]> {
-    return this.papers[long ? "long" : "short"].run(tasks, { deadlineMs: (long ? 60 : 30) * SECOND });
+  /** A short paper may take two seconds, a long one longer by its size. */
+  async readPapers(tasks: PaperTask[], long: boolean): Promise<PaperOutcome[]> {
+    const bytes = await bytesOf(tasks.flatMap((task) => (task.kind === "paper" ? [task.at] : [])));
+    const deadlineMs = Math.min(60 * SECOND, 2 * SECOND + (tasks.length - 1) * 200 + (bytes / PAPER_BYTES_A_SECOND) * SECOND);
+    return this.papers[long ? "long" : "short"].run(tasks, { deadlineMs });
   }
   async font<T extends FontTask>(task: T): Promise<FontOutcome<T>> {
     const transfer = task.kind === "inspect" ? task.fonts.flatMap(({ source }) => ("bytes" in source ? [buffer(source.bytes)] : [])) : [];
-    return (await this.fonts.run(task, { deadlineMs: 120 * SECOND, transfer })) as FontOutcome<T>;
+    return (await this.fonts.run(task, { deadlineMs: fontDeadline(task), transfer })) as FontOutcome<T>;
   }
   /** Reads an exported file or a picture. */
   async read<T extends EvidenceTask>(task: T): Promise<EvidenceOutcome<T>> {
     const candidates = task.kind === "picture" ? task.candidates : [];
     const held = new Set(candidates.flatMap((one) => ("bytes" in one ? [buffer(one.bytes)] : [])));
-    return (await this.evidence.run(task, { deadlineMs: 180 * SECOND, transfer: [...held] })) as EvidenceOutcome<T>;
+    const deadlineMs =
+      task.kind === "picture" ? PICTURE_MS : 4 * SECOND + ((await bytesOf([task.path])) / EVIDENCE_BYTES_A_SECOND) * SECOND;
+    return (await this.evidence.run(task, { deadlineMs, transfer: [...held] })) as EvidenceOutcome<T>;
   }
   async makeKit(task: KitTask): Promise<void> {
     await this.kits.run(task, { deadlineMs: 600 * SECOND });
@@ -87,6 +93,23 @@ export class WorkPool {
     const { parcels, papers, fonts, evidence, kits, places, checkpoints } = this;
     await Promise.all([parcels, papers.short, papers.long, fonts, evidence, kits, places, checkpoints].map((threads) => threads.close()));
   }
+}
+
+/** How many bytes of a paper are read in a second at the slowest: PDFs of many pages. */
+const PAPER_BYTES_A_SECOND = 100_000;
+const EVIDENCE_BYTES_A_SECOND = 3 * MIB;
+/** A picture is small once read; comparing it with many fonts takes its time. */
+const PICTURE_MS = 30 * SECOND;
+
+/** Single files are bounded by what reading them may take; profiles and comparisons are of files that were read before. */
+const fontDeadline = (task: FontTask): number => {
+  if (task.kind === "inspect") return (4 + 2 * task.fonts.length) * SECOND;
+  return (task.kind === "unwrap" ? 10 : 60) * SECOND;
+};
+
+async function bytesOf(paths: readonly string[]): Promise<number> {
+  const sizes = await Promise.all(paths.map((path) => stat(path).catch(() => ({ size: 0 }))));
+  return sizes.reduce((sum, { size }) => sum + size, 0);
 }
 
 const buffer = (bytes: Uint8Array): ArrayBuffer => bytes.buffer as ArrayBuffer;

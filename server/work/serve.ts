@@ -1,5 +1,7 @@
 // The thread's side of threads.ts: takes tasks one after another and answers each.
+import { readlinkSync } from "node:fs";
 import { setPriority } from "node:os";
+import { basename } from "node:path";
 import { parentPort } from "node:worker_threads";
 import type { Ask, Reply } from "./threads.ts";
 
@@ -21,5 +23,5 @@ export function serve<Task, Outcome, Told = never>(work: (task: Task, tell: (tol
       },
     );
   });
-  reply({ kind: "ready" });
+  reply({ kind: "ready", ...(process.platform === "linux" ? { thread: basename(readlinkSync("/proc/thread-self")) } : {}) });
 }

@@ -54,6 +54,22 @@ test.each<[Odd["do"], string, number]>([
   await pool.close();
 });
 
+test("waiting is no computing: only many times the deadline ends it", async () => {
+  const pool = threads(1);
+  expect(await pool.run({ do: "give", give: 2, ms: 900 }, { deadlineMs: 300 })).toBe(2);
+  expect(await why(pool.run({ do: "give", give: 3, ms: 20_000 }, { deadlineMs: 100 }))).toBe("overran");
+  await pool.close();
+});
+
+test("a thread that threw is given nothing more, though it has not ended yet", async () => {
+  const pool = threads(1);
+  for (let give = 1; give <= 5; give++) {
+    expect(await why(pool.run({ do: "throw" }, options))).toBe("died");
+    expect(await pool.run({ do: "give", give }, options)).toBe(give);
+  }
+  await pool.close();
+});
+
 test("what a task tells is heard while it works; one that is called off ends", async () => {
   const pool = threads(1);
   const told: unknown[] = [];

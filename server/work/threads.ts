@@ -1,5 +1,6 @@
 // Worker threads that do one kind of work: one task a thread, each with a deadline. A thread that dies or overruns takes only its own task
 // along, and another takes its place.
+import { readFileSync } from "node:fs";
 import { Worker, type TransferListItem } from "node:worker_threads";
 
 export interface ThreadOptions {
@@ -11,10 +12,16 @@ export interface ThreadOptions {
   kept?: number;
   /** Memory of its own a thread may take, in MiB. */
   memoryMib: number;
+  /**
+   * What may be taken beside that while a task runs, in MiB: buffers and WebAssembly, which the limit above does not see. The whole process
+   * is looked at, so that another's hunger may be taken for this task's: what is ended must bear being done again.
+   */
+  besideMib?: number;
   idleMs?: number;
 }
 
 export interface TaskOptions {
+  /** How long the thread may compute for it. Where that cannot be told, and for waiting, so many times longer passes by the clock. */
   deadlineMs: number;
   /** What the task tells on its way. */
   onTold?: (told: unknown) => void;
@@ -37,7 +44,8 @@ export interface Ask {
   task: unknown;
 }
 export type Reply =
-  | { kind: "ready" }
+  /** `thread` is what the system knows the thread by, where it says so. */
+  | { kind: "ready"; thread?: string }
   | { kind: "told"; id: number; told: unknown }
   | { kind: "done"; id: number; outcome: unknown }
   | { kind: "failed"; id: number; message: string; stack: string };
@@ -52,6 +60,26 @@ interface Waiting {
 /** Much of what threads make is thrown away at once. */
 const YOUNG_MIB = 48;
 
+/** A thread that computes for its deadline is ended; one that waits, or is given little of the processor, only after so many times that. */
+const CLOCK_TIMES = 8;
+const LOOK_EVERY_MS = 100;
+/** A thread that has not loaded its code by then will not. */
+const LOADING_MS = 60_000;
+/** Ticks a second in which Linux counts (proc(5), "utime", "stime"; sysconf(_SC_CLK_TCK) is 100 on every Linux of today, from memory). */
+const TICKS_A_SECOND = 100;
+
+/** How long a thread has computed, in milliseconds; undefined where the system does not say. */
+function computedMs(thread: string | undefined): number | undefined {
+  if (thread === undefined) return undefined;
+  try {
+    // The name before the numbers may hold anything but a closing bracket at its end.
+    const fields = readFileSync(`/proc/self/task/${thread}/stat`, "latin1").split(") ").at(-1)!.split(" ");
+    return ((Number(fields[11]) + Number(fields[12])) * 1000) / TICKS_A_SECOND;
+  } catch {
+    return undefined;
+  }
+}
+
 /** One thread. It is only ended once it is ready: ending it while it loads its code has brought the whole process down. */
 class Thread {
   private readonly worker: Worker;
@@ -59,6 +87,8 @@ class Thread {
   private current: (Waiting & { id: number; timer: NodeJS.Timeout; stopListening: () => void }) | undefined;
   private tasks = 0;
   private ending = false;
+  private readonly besideMib: number | undefined;
+  private thread: string | undefined;
   idleTimer: NodeJS.Timeout | undefined;
 
   constructor(options: ThreadOptions, onFree: (thread: Thread) => void, onGone: (thread: Thread) => void) {
@@ -66,10 +96,14 @@ class Thread {
       resourceLimits: { maxOldGenerationSizeMb: options.memoryMib, maxYoungGenerationSizeMb: YOUNG_MIB },
       stdin: false,
     });
+    this.besideMib = options.besideMib;
     let tellReady: () => void;
     this.ready = new Promise((resolve) => (tellReady = resolve));
     this.worker.on("message", (reply: Reply) => {
-      if (reply.kind === "ready") return tellReady();
+      if (reply.kind === "ready") {
+        this.thread = reply.thread;
+        return tellReady();
+      }
       const { current } = this;
       if (!current || reply.id !== current.id) return;
       if (reply.kind === "told") return current.options.onTold?.(reply.told);
@@ -78,13 +112,15 @@ class Thread {
       else current.reject(Object.assign(new Error(reply.message), { stack: reply.stack }));
       onFree(this);
     });
-    this.worker.on("error", (error: NodeJS.ErrnoException) =>
+    this.worker.on("error", (error: NodeJS.ErrnoException) => {
+      // It has not ended yet, and is good for nothing more.
+      this.ending = true;
       this.lose(
         error.code === "ERR_WORKER_OUT_OF_MEMORY"
           ? new TaskLost("memory", "The work took more memory than it may.")
           : new TaskLost("died", `A worker thread died: ${error.message}`),
-      ),
-    );
+      );
+    });
     this.worker.on("exit", () => {
       this.lose(new TaskLost("died", "A worker thread ended unexpectedly."));
       tellReady();
@@ -110,12 +146,33 @@ class Thread {
     };
     options.signal?.addEventListener("abort", calledOff, { once: true });
     const stopListening = () => options.signal?.removeEventListener("abort", calledOff);
-    this.current = { ...waiting, id, timer: setTimeout(overran, options.deadlineMs), stopListening };
+    const asked = performance.now();
+    const most = this.besideMib === undefined ? Infinity : process.memoryUsage.rss() + this.besideMib * 1024 * 1024;
+    // The time a thread takes to load is not the task's.
+    let begun: number | undefined;
+    let before: number | undefined;
+    void this.ready.then(() => {
+      begun = performance.now();
+      before = computedMs(this.thread);
+    });
+    const look = () => {
+      if (process.memoryUsage.rss() > most) {
+        this.lose(new TaskLost("memory", "The work took more memory than it may."));
+        return void this.end();
+      }
+      const now = performance.now();
+      if (begun === undefined) return now - asked < LOADING_MS ? undefined : overran();
+      const computed = computedMs(this.thread);
+      const computedFor = computed === undefined || before === undefined ? 0 : computed - before;
+      if (computedFor >= options.deadlineMs || now - begun >= CLOCK_TIMES * options.deadlineMs) overran();
+    };
+    const timer = setInterval(look, Math.min(LOOK_EVERY_MS, options.deadlineMs));
+    this.current = { ...waiting, id, timer, stopListening };
     this.worker.ref();
     this.worker.postMessage({ id, task } satisfies Ask, [...(options.transfer ?? [])]);
   }
   private forget(): void {
-    clearTimeout(this.current?.timer);
+    clearInterval(this.current?.timer);
     this.current?.stopListening();
     this.current = undefined;
     this.worker.unref();

@@ -9,9 +9,18 @@ export const ROOT = process.cwd();
 export class TestServer {
   readonly dataDir: string;
   address = "";
+  /** What it complained of, all runs together; an error nobody foresaw among it. */
+  complaints = "";
   private child: ChildProcess | undefined;
   private constructor(dataDir: string) {
     this.dataDir = dataDir;
+  }
+
+  get pid(): number {
+    return this.child?.pid ?? 0;
+  }
+  get running(): boolean {
+    return this.child !== undefined && this.child.exitCode === null && this.child.signalCode === null;
   }
 
   static async start(): Promise<TestServer> {
@@ -24,9 +33,13 @@ export class TestServer {
   async run(clockDays = 0): Promise<void> {
     const child = spawn(process.execPath, [join(ROOT, "build", "node", "main.mjs")], {
       env: { ...process.env, BUVANO_DATA: this.dataDir, PORT: "0", BUVANO_CLOCK_DAYS: String(clockDays) },
-      stdio: ["ignore", "pipe", "inherit"],
+      stdio: ["ignore", "pipe", "pipe"],
     });
     this.child = child;
+    child.stderr!.on("data", (chunk: Buffer) => {
+      this.complaints += chunk.toString();
+      process.stderr.write(chunk);
+    });
     this.address = await new Promise<string>((resolve, reject) => {
       let said = "";
       child.stdout!.on("data", (chunk: Buffer) => {

@@ -8,6 +8,7 @@ import * as fc from "fast-check";
 import { DEFAULT_LIMITS } from "../../core/archive/limits.ts";
 import { unpackArchive } from "../../core/archive/unpack.ts";
 import { ProblemError } from "../../core/problem.ts";
+import { runSeed } from "../hostile/mutation.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-fuzz-archives-"));
 afterAll(() => rmSync(dir, { recursive: true }));
@@ -23,8 +24,7 @@ const made = (name: string, command: string, args: string[]): [string, Uint8Arra
 const quick = [made("a.zip", "zip", ["-qr"]), made("a.tar", "bsdtar", ["-cf"]), made("a.tar.gz", "bsdtar", ["-czf"])];
 const slow = [made("a.7z", "7z", ["a"]), made("a.tar.xz", "bsdtar", ["-cJf"]), made("b.zip", "7z", ["a", "-tzip", "-mm=Deflate64"])];
 
-/** Printed with every failure; another one is tried with FUZZ_SEED=… */
-const seed = Number(process.env["FUZZ_SEED"] ?? 20260321);
+const seed = runSeed();
 
 const damage = (archives: number) =>
   fc.record({

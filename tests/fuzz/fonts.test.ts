@@ -7,6 +7,7 @@ import { afterAll, expect, test } from "@jest/globals";
 import * as fc from "fast-check";
 import { inspectFont } from "../../core/inspect.ts";
 import { loadWoff2 } from "../../core/sfnt/woff2.ts";
+import { runSeed } from "../hostile/mutation.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-fuzz-"));
 afterAll(() => rmSync(dir, { recursive: true }));
@@ -28,8 +29,7 @@ const whole = [
 });
 test("there are whole fonts to damage", () => expect(whole.length).toBeGreaterThanOrEqual(5));
 
-/** Printed with every failure; another one is tried with FUZZ_SEED=… */
-const seed = Number(process.env["FUZZ_SEED"] ?? 20260321);
+const seed = runSeed();
 
 /** A cut, and up to eight bytes set, half of them in the first 2 kB where the directories are. */
 const damage = fc.record({

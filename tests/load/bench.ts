@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { fileURLToPath, URL } from "node:url";
 import { benchArrival } from "./arrival.ts";
 import { benchBringing } from "./bringing.ts";
+import { benchBrowsers } from "./browsers.ts";
 import { corpusFonts, corpusZips } from "./corpus.ts";
 import { benchDevices } from "./devices.ts";
 import { realDownloads } from "./downloads.ts";
@@ -33,6 +34,7 @@ const parts: Record<string, () => Promise<unknown>> = {
     const { zips, fonts } = realDownloads(downloads);
     return benchLoop(here, zips, fonts, print);
   },
+  browsers: async () => benchBrowsers(realDownloads(downloads).fonts, print),
   touch: () => benchTouch(here, print),
   "first-screen": () => benchFirstScreen(here, compress, print),
   arrival: () =>

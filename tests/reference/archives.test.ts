@@ -116,6 +116,22 @@ function storedRar4(files: Record<string, Buffer>): Buffer {
 }
 
 const at = (name: string): string => join(dir, name);
+/** A tar packed piece by piece. */
+function inPieces(path: string, packer: string): void {
+  make("sh", [
+    "-c",
+    `tar -cf in.tar Cabin && split -b 100000 in.tar piece. && for one in piece.*; do ${packer} -c $one; done > ${path}; rm in.tar piece.*`,
+  ]);
+}
+/** A tar by GNU tar that leaves the holes of a file out. */
+function withHoles(path: string, args: readonly string[]): void {
+  const holed = join(src, "holed.otf");
+  copyFileSync(join(src, "Cabin", "Cabin-Bold.otf"), holed);
+  make("truncate", ["-s", "2M", holed]);
+  make("dd", [`if=${join(src, "Cabin", "Cabin-Regular.otf")}`, `of=${holed}`, "bs=64k", "seek=16", "conv=notrunc"]);
+  make("tar", [...args, "-S", "-cf", path, "holed.otf", "Cabin/empty.txt"]);
+  rmSync(holed);
+}
 const variants: [name: string, make: (path: string) => void][] = [
   ["stored.zip", (path) => make("zip", ["-qr0", path, "Cabin"])],
   ["deflated.zip", (path) => make("zip", ["-qr9", path, "Cabin"])],
@@ -145,6 +161,24 @@ const variants: [name: string, make: (path: string) => void][] = [
   ["x.tar.xz", (path) => make("bsdtar", ["-cJf", path, "Cabin"])],
   ["solid.7z", (path) => make("7z", ["a", "-ms=on", path, "Cabin"])],
   ["ppmd.7z", (path) => make("7z", ["a", "-ms=off", "-m0=PPMd", path, "Cabin"])],
+  // As parallel compressors write: members one after another.
+  ["parallel.tar.gz", (path) => inPieces(path, "gzip")],
+  ["parallel.tar.bz2", (path) => inPieces(path, "bzip2")],
+  ["parallel.tar.xz", (path) => inPieces(path, "xz")],
+  // With a program before it, which unpacks it where it runs; and filled up behind, as some servers do.
+  [
+    "runs.zip",
+    (path) =>
+      make("sh", ["-c", `zip -qr in.zip Cabin && (printf '#!/bin/sh\n'; head -c 90000 /dev/zero; cat in.zip) > ${path}; rm in.zip`]),
+  ],
+  ["padded.zip", (path) => make("sh", ["-c", `zip -qr in.zip Cabin && (cat in.zip; head -c 70000 /dev/zero) > ${path}; rm in.zip`])],
+  ["holes.gnu.tar", (path) => withHoles(path, ["--format=gnu"])],
+  ["holes-0.1.tar", (path) => withHoles(path, ["--format=pax", "--sparse-version=0.1"])],
+  ["holes-1.0.tar", (path) => withHoles(path, ["--format=pax", "--sparse-version=1.0"])],
+  [
+    "linked.tar",
+    (path) => make("sh", ["-c", `ln -f Cabin/Cabin-Bold.otf Twin.otf && tar -cf ${path} Cabin/Cabin-Bold.otf Twin.otf; rm Twin.otf`]),
+  ],
   [
     "stored4.rar",
     (path) =>
@@ -170,6 +204,35 @@ describe.each(variants)("%s", (name, write) => {
     expect(entries.map((entry) => entry.problem)).toEqual(entries.map(() => undefined));
     expect(listing(entries)).toEqual(judged(at(name)));
   });
+});
+
+test("a zip without its list of contents is read by its entries, and says so", async () => {
+  make("zip", ["-qr", at("whole.zip"), "Cabin"]);
+  const whole = readFileSync(at("whole.zip"));
+  writeFileSync(at("listless.zip"), whole.subarray(0, whole.indexOf("PK\x01\x02", 0, "latin1")));
+  const entries = await unpack(at("listless.zip"));
+  const [rest, told] = [entries.filter((entry) => entry.problem === undefined), entries.filter((entry) => entry.problem !== undefined)];
+  expect(listing(rest)).toEqual(judged(at("whole.zip")));
+  expect(told.map((entry) => entry.problem!.code)).toEqual(["archive-rebuilt"]);
+});
+
+test("a 7z some of whose entries are locked gives the others", async () => {
+  make("7z", ["a", at("mixed.7z"), "Cabin/Cabin-Bold.otf"]);
+  make("7z", ["a", "-psecret", at("mixed.7z"), "Cabin/Cabin-Regular.otf"]);
+  const entries = await unpack(at("mixed.7z"));
+  expect(entries.map((entry) => [basename(entry.path), entry.bytes, entry.problem?.code])).toEqual([
+    ["Cabin-Bold.otf", readFileSync(join(src, "Cabin", "Cabin-Bold.otf")).length, undefined],
+    ["Cabin-Regular.otf", expect.any(Number), "entry-locked"],
+  ]);
+});
+
+test("a 7z sees nothing of what lies beside it", async () => {
+  make("7z", ["a", at("lonely.7z"), "Cabin/empty.txt", "Cabin/Cabin-Bold.otf"]);
+  mkdirSync(join(dir, "alone"));
+  copyFileSync(at("lonely.7z"), join(dir, "alone", "lonely.7z"));
+  writeFileSync(join(dir, "alone", "lonely.7z.001"), "another's");
+  writeFileSync(join(dir, "alone", "neighbour.ttf"), "another's");
+  expect(listing(await unpack(join(dir, "alone", "lonely.7z")))).toEqual(judged(at("lonely.7z")));
 });
 
 describe("passwords", () => {

@@ -65,6 +65,7 @@ const faults: [code: string, verdict: string, path: string, change: (tables: Tab
   ["loca", "refused", TRUETYPE, (tables) => tables.set("loca", tables.get("loca")!.slice(0, 40))],
   ["loca", "refused", TRUETYPE, (tables) => tables.delete("loca")],
   ["cmap-unreadable", "refused", TRUETYPE, (_, at) => at("cmap").setUint16(4, 9)],
+  ["browser-refused", "usable", TRUETYPE, (_, at) => wrongSearchRange(at("cmap"))],
   ["cmap-wild", "usable", CFF, (_, at) => wildGlyph(at("cmap"))],
   ["style-flags", "usable", TRUETYPE, (_, at) => at("OS/2").setUint16(62, 0x41)],
   ["style-flags-differ", "usable", TRUETYPE, (_, at) => at("head").setUint16(44, 1)],
@@ -103,6 +104,13 @@ function wildGlyph(cmap: DataView): void {
       const offset = at + 16 + 2 * segments * 3 + 2 * segment;
       if (cmap.getUint16(offset) === 0) cmap.setUint16(at + 16 + 2 * segments * 2 + 2 * segment, 60000);
     }
+  }
+}
+/** Doubles searchRange of every format 4 subtable. */
+function wrongSearchRange(cmap: DataView): void {
+  for (let i = 0; i < cmap.getUint16(2); i++) {
+    const at = cmap.getUint32(4 + 8 * i + 4);
+    if (cmap.getUint16(at) === 4) cmap.setUint16(at + 8, 2 * cmap.getUint16(at + 8));
   }
 }
 function zeroAdvances(hmtx: DataView): void {

@@ -14,6 +14,7 @@ const touched: Record<Exclude<ServerEvent["topic"], "progress" | "plan">, string
   clearance: ["/history", "/families", "/jobs", "/today", "/board", "/cells", "/plans"],
   jobs: ["/history", "/jobs", "/families", "/today", "/plans"],
   pairing: ["/pairing"],
+  library: ["/library", "/parcels"],
 };
 
 /** `listens` is false on pages that are told nothing, such as those of paired devices. */

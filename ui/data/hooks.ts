@@ -6,6 +6,7 @@ import { Comparison, DeviceDetail, DeviceFonts, DeviceSummary, DuplicateGroup, T
 import { FamilyDetail, FamilyPage, HistoryEvent, type FamilyQuery } from "../../contract/family.ts";
 import { JobDetail, JobSummary, Language } from "../../contract/job.ts";
 import { ParcelDetail, ParcelPage } from "../../contract/parcel.ts";
+import { LibraryState } from "../../contract/library.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PairingView } from "../../contract/pairing.ts";
 import { PlanView } from "../../contract/plan.ts";
@@ -32,6 +33,7 @@ const Duplicates = z.array(DuplicateGroup);
 export const useSettings = () => useResource("/settings", Settings);
 export const useWatchReport = () => useResource("/settings/watch", WatchReport);
 export const usePaper = (sha256: string) => useResource(`/papers/${sha256}`, PaperText);
+export const useLibraryState = () => useResource("/library", LibraryState);
 export const useToday = () => useResource("/today", Today);
 /** Parcels that wait for somebody, or those that do not, the latest first. */
 export const useParcels = (waits: boolean, limit: number) =>

@@ -11,6 +11,7 @@ const use = (change: Partial<UseClearance>): UseClearance => ({
   conflict: false,
   reading: false,
   evidence: [{ answer: "no", sentence: "Not for sold work.", where: "a.txt, line 3", paperSha256: "a", line: 3, licence: null }],
+  more: 0,
   note: "",
   ...change,
 });

@@ -76,6 +76,7 @@ export function ClearanceTable({ uses, more }: TableProps) {
                 <Body className="mb-2">{one.reason}</Body>
               ) : null}
               <Evidence evidence={one.evidence} />
+              {one.more > 0 ? <Small>{`${one.more} more statements of its papers speak of this use.`}</Small> : null}
               {more?.(one)}
             </View>
           ) : null}

@@ -3,6 +3,7 @@ import { Link, usePathname } from "expo-router";
 import { Eye, FlaskConical, LibraryBig, MonitorSmartphone, Sprout, type LucideIcon } from "./icons.ts";
 import type { ReactNode } from "react";
 import { Text, View } from "react-native";
+import { useLibraryState } from "../data/hooks.ts";
 import { usePalette } from "../theme/theme.ts";
 import { UndoBar } from "./UndoBar.tsx";
 import { useWide } from "./useWide.ts";
@@ -64,6 +65,19 @@ export const Alone = ({ children }: { children: ReactNode }) => (
   </View>
 );
 
+/** What is wrong with the library itself stands above every screen until it is mended. */
+function LibraryTrouble() {
+  const { data } = useLibraryState();
+  if (!data?.problem) return null;
+  const { message, next } = data.problem;
+  return (
+    <View role="alert" testID="library-trouble" className="border-b-2 border-b-persimmon bg-drawer px-4 py-3">
+      <Text className="font-strong text-base text-ink">{message}</Text>
+      <Text className="font-text text-base text-ink">{next} What you have can be read; nothing new is kept meanwhile.</Text>
+    </View>
+  );
+}
+
 export function Shell({ children }: { children: ReactNode }) {
   const wide = useWide();
   const path = usePathname();
@@ -76,6 +90,7 @@ export function Shell({ children }: { children: ReactNode }) {
           {tabs}
         </View>
         <View className="min-w-0 flex-1">
+          <LibraryTrouble />
           <View role="main" className="min-h-0 flex-1">
             {children}
           </View>
@@ -86,6 +101,7 @@ export function Shell({ children }: { children: ReactNode }) {
   }
   return (
     <View className="h-full flex-1 bg-paper">
+      <LibraryTrouble />
       <View role="main" className="min-h-0 flex-1">
         {children}
       </View>

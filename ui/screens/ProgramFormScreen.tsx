@@ -46,13 +46,14 @@ const VARIABLE: Record<ProgramTraits["variable"], string> = {
 const OTHERS: Record<ProgramTraits["otherScripts"], string> = { among: "Among the others, by name", after: "After all Latin ones" };
 const FORMATS: Record<ProgramTraits["formats"][number], string> = { ttf: "It takes .ttf files", otf: "It takes .otf files" };
 const FLAGS: readonly {
-  key: "collections" | "colour" | "symbols" | "fakesStyles" | "shapes" | "fallsBack" | "embeds" | "keeps";
+  key: "collections" | "colour" | "symbols" | "strict" | "fakesStyles" | "shapes" | "fallsBack" | "embeds" | "keeps";
   label: string;
   note: string;
 }[] = [
   { key: "collections", label: "It takes collections", note: "Files that end in .ttc or .otc." },
   { key: "colour", label: "It takes coloured fonts", note: "Letters that bring their own colours." },
   { key: "symbols", label: "It lists fonts of symbols", note: "Fonts without an alphabet." },
+  { key: "strict", label: "It draws as a browser does", note: "It refuses fonts that browsers refuse, over faults others pass over." },
   { key: "fakesStyles", label: "It fakes bold and italic", note: "It thickens or slants letters when a family has no such style." },
   { key: "shapes", label: "It sets right-to-left and joined scripts", note: "Hebrew from the right, Arabic letters joined." },
   { key: "fallsBack", label: "It borrows letters a font lacks", note: "Otherwise they are empty boxes." },

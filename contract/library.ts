@@ -1,0 +1,9 @@
+// How the library itself is: what is wrong with where it is kept, for every screen.
+import { z } from "zod";
+import { Problem } from "./problem.ts";
+
+export const LibraryState = z.object({
+  /** Why it cannot be written to at the moment; null when it can. */
+  problem: Problem.nullable(),
+});
+export type LibraryState = z.infer<typeof LibraryState>;

@@ -1,0 +1,109 @@
+// A server in a process of its own, watched while it is attacked: whether it lives, how long others wait for it, what memory it takes.
+import { readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { ParcelDetail, ParcelPage } from "../../contract/parcel.ts";
+import { TestServer } from "../e2e/server.ts";
+import type { Hostile } from "./inputs.ts";
+
+/** What one attack did. */
+export interface Seen {
+  /** Until it was refused or taken in, and every paper of it was read. */
+  ms: number;
+  /** How long another request waited at most, and how often longer than a tenth of a second. */
+  longestWaitMs: number;
+  longWaits: number;
+  /** Resident memory beyond what was taken before (proc(5), VmHWM), in MiB. */
+  growthMib: number;
+  /** How it ended: a code of a problem, or the state it came to. */
+  outcome: string;
+}
+
+const MIB = 1024 * 1024;
+const OTHERS_MS = 100;
+
+export class Watched {
+  readonly server: TestServer;
+  private readonly pid: number;
+  private constructor(server: TestServer) {
+    this.server = server;
+    this.pid = server.pid;
+  }
+  static async start(): Promise<Watched> {
+    return new Watched(await TestServer.start());
+  }
+
+  private memory(field: "VmHWM" | "VmRSS"): number {
+    return Number(new RegExp(`${field}:\\s+(\\d+)`).exec(readFileSync(`/proc/${this.pid}/status`, "utf8"))![1]) / 1024;
+  }
+  get alive(): boolean {
+    return this.server.pid === this.pid && this.server.running;
+  }
+  /** Half-written files that nobody writes any more. */
+  leftovers(): string[] {
+    return readdirSync(join(this.server.dataDir, "files", "unfinished"));
+  }
+
+  /** Asks for something light again and again until `work` is done. */
+  private async beside<T>(work: Promise<T>): Promise<{ result: T; longestWaitMs: number; longWaits: number }> {
+    let [longestWaitMs, longWaits, done] = [0, 0, false];
+    const asking = (async () => {
+      while (!done) {
+        const begun = performance.now();
+        await fetch(`${this.server.address}/api/library`).then((response) => response.text());
+        const waited = performance.now() - begun;
+        longestWaitMs = Math.max(longestWaitMs, waited);
+        if (waited > OTHERS_MS) longWaits++;
+        await new Promise((resolve) => setTimeout(resolve, 20));
+      }
+    })();
+    try {
+      return { result: await work, longestWaitMs, longWaits };
+    } finally {
+      done = true;
+      await asking;
+    }
+  }
+  private async watched(work: () => Promise<string>, ownBytes: number): Promise<Seen> {
+    // From here on the peak is counted anew (proc(5), clear_refs).
+    writeFileSync(`/proc/${this.pid}/clear_refs`, "5");
+    const before = this.memory("VmRSS");
+    const begun = performance.now();
+    const { result, longestWaitMs, longWaits } = await this.beside(work());
+    const ms = performance.now() - begun;
+    return { ms, longestWaitMs, longWaits, growthMib: this.memory("VmHWM") - before - ownBytes / MIB, outcome: result };
+  }
+
+  private async send(path: string, { fileName, bytes }: Hostile): Promise<{ status: number; body: unknown }> {
+    const form = new FormData();
+    form.append("file", new Blob([new Uint8Array(bytes)]), fileName);
+    const response = await fetch(`${this.server.address}/api${path}`, { method: "POST", body: form });
+    return { status: response.status, body: await response.json() };
+  }
+
+  /** Drops a file as a parcel and waits until it was taken apart and its papers are read. */
+  parcel(input: Hostile): Promise<Seen> {
+    return this.watched(async () => {
+      const sent = await this.send("/parcels", input);
+      if (sent.status !== 200) return (sent.body as { code: string }).code;
+      const { id } = sent.body as { id: number };
+      for (;;) {
+        const { parcels } = ParcelPage.parse(await (await fetch(`${this.server.address}/api/parcels?limit=200`)).json());
+        const listed = parcels.find((one) => one.id === id)!;
+        if (listed.state === "failed") return listed.problem!.code;
+        if (listed.state === "ready" && listed.beingRead === 0) {
+          const parcel = ParcelDetail.parse(await (await fetch(`${this.server.address}/api/parcels/${id}`)).json());
+          const problems = parcel.entries.flatMap(({ problem }) => problem?.code ?? []);
+          return ["ready", ...new Set(problems)].join(", ");
+        }
+        await new Promise((resolve) => setTimeout(resolve, 25));
+      }
+    }, input.bytes.length);
+  }
+  /** Gives a file as evidence, or as a picture of words, of a style in a program. */
+  evidence(input: Hostile, cell: string, picture: boolean): Promise<Seen> {
+    return this.watched(async () => {
+      const { status, body } = await this.send(`${cell}/${picture ? "picture?words=hamburgefonstiv" : "evidence"}`, input);
+      return status === 200 ? "taken" : (body as { code: string }).code;
+    }, input.bytes.length);
+  }
+}
