@@ -1,11 +1,26 @@
-// The command line: `buvano inspect …`, `buvano unpack …`. Results go to standard output, words to standard error.
+// The command line: `buvano inspect …`, `buvano evidence …`. Results go to standard output, words to standard error.
 import { bring } from "./bring.ts";
+import { evidence } from "./evidence.ts";
 import { inspect } from "./inspect.ts";
 import { unpack } from "./unpack.ts";
 
 const usage = `buvano inspect [--json] PATH…            what each font file holds
 buvano unpack ARCHIVE --to DIR [--json]  take an archive apart into DIR
-buvano bring PATH… --data DIR [--json]   take archives, fonts and folders into the library in DIR`;
+buvano bring PATH… --data DIR [--json]   take archives, fonts and folders into the library in DIR
+buvano evidence FILE --font FONT [--words TEXT] [--json]
+                                         what a file shows of a font: drawn, asked for, or neither`;
+
+/** Words that are paths, and those that follow an option's name. */
+function parted(words: readonly string[], names: readonly string[]): { paths: string[]; options: Map<string, string> } {
+  const options = new Map<string, string>();
+  const paths: string[] = [];
+  for (let i = 0; i < words.length; i++) {
+    const word = words[i]!;
+    if (names.includes(word) && words[i + 1] !== undefined) options.set(word, words[++i]!);
+    else paths.push(word);
+  }
+  return { paths, options };
+}
 
 async function main(args: string[]): Promise<number> {
   const [command, ...rest] = args;
@@ -23,6 +38,11 @@ async function main(args: string[]): Promise<number> {
     const dir = words[at + 1];
     const paths = words.filter((_, i) => i !== at && i !== at + 1);
     if (at >= 0 && dir && paths.length > 0) return bring(paths, dir, json);
+  }
+  if (command === "evidence") {
+    const { paths, options } = parted(words, ["--font", "--words"]);
+    const font = options.get("--font");
+    if (paths.length === 1 && font !== undefined) return evidence({ file: paths[0]!, font, words: options.get("--words") ?? "", json });
   }
   process.stderr.write(`${usage}\n`);
   return 2;

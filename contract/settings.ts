@@ -23,6 +23,9 @@ export const Settings = z.object({
   thisComputer: z.boolean().default(false),
   /** Whether devices on the network can reach Buvano, to be paired. */
   network: z.boolean().default(false),
+  /** Whether files given as evidence are kept, and how much of them: the oldest go first. */
+  keepEvidence: z.boolean().default(true),
+  evidenceMib: z.number().int().min(1).max(65_536).default(500),
 });
 export type Settings = z.infer<typeof Settings>;
 export const SettingsChange = Settings.partial();

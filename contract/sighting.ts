@@ -1,5 +1,6 @@
 // Predictions of where a style will be listed, and evidence of what was seen.
 import { z } from "zod";
+import { EVIDENCE_STATES } from "../core/evidence/verdict.ts";
 import { SIGHTING_STATES } from "../core/menu/state.ts";
 import { ProgramTraits } from "./program.ts";
 
@@ -45,6 +46,9 @@ export const EvidenceFont = z.object({
 });
 export type EvidenceFont = z.infer<typeof EvidenceFont>;
 
+export const SightingResult = z.enum(["seen", "swapped", "faked", "asked-for", "not-there"]);
+export type SightingResult = z.infer<typeof SightingResult>;
+
 export const Sighting = z.object({
   id: z.number().int(),
   styleId: z.number().int(),
@@ -52,7 +56,7 @@ export const Sighting = z.object({
   programId: z.number().int(),
   programName: z.string(),
   deviceName: z.string(),
-  result: z.enum(["seen", "swapped", "not-there"]),
+  result: SightingResult,
   /** From a file the program wrote or a picture of it, by somebody's eye, or from the device itself. */
   means: z.enum(["file", "eye", "device"]),
   who: z.string(),
@@ -61,8 +65,34 @@ export const Sighting = z.object({
   fileName: z.string(),
   fonts: z.array(EvidenceFont),
   at: z.iso.datetime(),
+  /** What wrote the file, as the file says; empty when it does not. */
+  madeBy: z.string(),
+  /** Letters of the style that show, and the pages they stand on, from 1. */
+  letters: z.number().int(),
+  pages: z.array(z.number().int()),
+  /** The file is kept and can be opened. */
+  kept: z.boolean(),
 });
 export type Sighting = z.infer<typeof Sighting>;
+
+/** What an exported file says of a style in a program. */
+export const EvidenceAnswer = z.object({
+  styleId: z.number().int(),
+  styleName: z.string(),
+  state: z.enum(EVIDENCE_STATES),
+  reason: z.string(),
+  /** What to do, where something is open; empty otherwise. */
+  next: z.string(),
+  instead: z.array(z.string()),
+  fonts: z.array(EvidenceFont),
+  /** What has to be answered before it is recorded; empty when nothing has. */
+  question: z.string(),
+  /** What was recorded; null when it does not tell, or was not recorded yet. */
+  sighting: Sighting.nullable(),
+});
+export type EvidenceAnswer = z.infer<typeof EvidenceAnswer>;
+/** `sure`: record it though it may not belong here. */
+export const EvidenceQuery = z.object({ words: z.string().trim().max(200).default(""), sure: z.enum(["0", "1"]).default("0") });
 
 /** One style in one program, with what to know before it is used. */
 export const Cell = Prediction.extend({
@@ -92,6 +122,10 @@ export const PictureResult = z.object({
   overlay: z.string(),
 });
 export type PictureResult = z.infer<typeof PictureResult>;
+
+/** Takes a sighting back, or puts it back. */
+export const TakeBackRequest = z.object({ back: z.boolean() });
+export type TakeBackRequest = z.infer<typeof TakeBackRequest>;
 
 /** What somebody saw: not listed, listed and drawn as it should be, or drawn wrongly. */
 export const LookRequest = z.object({ saw: z.enum(["there", "not-there", "wrong"]), who: z.string().trim().max(60).default("") });

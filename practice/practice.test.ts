@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
 import { unzipSync } from "fflate";
-import { readPdf } from "../core/evidence/pdf.ts";
+import { readEvidence } from "../core/evidence/read.ts";
 import { assembleSfnt } from "../core/sfnt/assemble.ts";
 import { openContainer, tableBytes } from "../core/sfnt/container.ts";
 import { writeProfile } from "../core/placing/profile.ts";
@@ -178,8 +178,11 @@ test.each([
   await put("me", "x.ttf", fromZip(zip, name));
   const program = await start("Letter Desk");
   const family = (await labels(program)).find((label) => /Trellis|Fernhollow/.test(label))!;
-  const read = await readPdf(await program.exportPdf(typed(family, "Opening", { bold: true })));
-  expect(read).toMatchObject({ ok: true, value: { pages: 1, fonts: [{ name: postScriptName, embedded: true, subset: true, type }] } });
+  const read = await readEvidence("a.pdf", await program.exportPdf(typed(family, "Opening", { bold: true })));
+  expect(read).toMatchObject({
+    ok: true,
+    value: { drawn: { pages: 1 }, fonts: [{ name: postScriptName, embedded: true, subset: true, type }] },
+  });
 });
 
 describe("a device", () => {

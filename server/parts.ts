@@ -60,6 +60,8 @@ export interface Parts {
   readings: ReadingStore;
   views: ViewStore;
   files: FileStore;
+  /** Files given as evidence. */
+  evidenceFiles: FileStore;
   events: EventHub;
   lock: LibraryLock;
   disk: DiskWatch;
@@ -95,8 +97,10 @@ export async function makeParts(config: Config): Promise<Parts> {
 async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Promise<Parts> {
   const incoming = join(config.dataDir, "incoming");
   const files = new FileStore(join(config.dataDir, "files"));
+  const evidenceFiles = new FileStore(join(config.dataDir, "evidence"));
   // What was left half-written goes before anything is written: the disk may be full of it.
   await files.prepare();
+  await evidenceFiles.prepare();
   await mkdir(incoming, { recursive: true });
   const db = openLibrary(join(config.dataDir, "library.db"), disk);
   disk.attempt(() => void renewBriefs(db));
@@ -111,6 +115,7 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
   return {
     config,
     db,
+    evidenceFiles,
     parcels: new ParcelStore(db),
     library: new LibraryStore(db),
     devices: new DeviceStore(db),

@@ -2,12 +2,14 @@
 import { execFileSync } from "node:child_process";
 import { copyFileSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { unzipSync, zipSync } from "fflate";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
 import { DeviceDetail } from "../contract/device.ts";
 import { FamilyDetail } from "../contract/family.ts";
 import { PlanView, type PlanRequest } from "../contract/plan.ts";
 import { ProgramSummary, USUAL_TRAITS, type ProgramRequest } from "../contract/program.ts";
 import { Board, Cell, Diagnosis, Sighting } from "../contract/sighting.ts";
+import { makeProbe } from "../core/evidence/probe.ts";
 import { readEvidence } from "../core/evidence/read.ts";
 import type { StyleRow } from "./store/library.ts";
 import { builtInFont, Trial } from "./trial.ts";
@@ -130,17 +132,80 @@ describe("evidence of other kinds", () => {
           })
           .expect(200)
       ).body as Buffer;
-    const give = async (bytes: Buffer, name: string, status = 200) =>
-      (await trial.api().post(`/api/cells/${styleId}/${POSTER}/evidence`).attach("file", bytes, name).expect(status)).body as {
-        result?: string;
+    const give = async (bytes: Buffer, name: string, query = "", status = 200) =>
+      (await trial.api().post(`/api/cells/${styleId}/${POSTER}/evidence${query}`).attach("file", bytes, name).expect(status)).body as {
+        state?: string;
         code?: string;
+        question?: string;
+        sighting?: Sighting | null;
       };
-    expect((await give(await svg("Trellis Fair"), "a.svg")).result).toBe("seen");
-    expect(await give(await svg("Nowhere"), "a.svg")).toMatchObject({ result: "swapped", instead: ["Aster Plain"] });
-    expect((await give(Buffer.from("<!doctype html><p style='font-family: Trellis Fair'>x"), "a.html", 422)).code).toBe(
-      "evidence-named-only",
-    );
-    expect((await give(Buffer.from("<svg><path d='M0 0'/></svg>"), "a.svg", 422)).code).toBe("svg-outlines");
+    const seen = await give(await svg("Trellis Fair"), "a.svg");
+    expect([seen.state, seen.sighting?.result, seen.sighting?.kept]).toEqual(["seen", "seen", true]);
+    // What shows none of it is not recorded before somebody was asked.
+    const other = await give(await svg("Nowhere"), "a.svg");
+    expect([other.state, other.sighting, other.question]).toEqual(["not-in-it", null, expect.stringContaining("or is it another file?")]);
+    expect((await cell(POSTER)).state).toBe("seen");
+    const sure = await give(await svg("Nowhere"), "a.svg", "?sure=1");
+    expect([sure.sighting?.result, sure.sighting?.instead]).toEqual(["swapped", ["Aster Plain"]]);
+    expect((await cell(POSTER)).state).toBe("swapped");
+    const asked = await give(Buffer.from("<!doctype html><p style='font-family: Trellis Fair'>x"), "a.html");
+    expect([asked.state, asked.sighting?.result]).toEqual(["asked-for", "asked-for"]);
+    // Asking for it takes nothing from what was shown.
+    expect((await cell(POSTER)).state).toBe("swapped");
+    expect((await give(Buffer.from("<svg><path d='M0 0'/></svg>"), "a.svg", "", 422)).code).toBe("svg-outlines");
+  });
+  test("a sighting is taken back, and what was seen before counts again; its file can be had", async () => {
+    await place({ deviceId: 1 });
+    const page = Buffer.from("<!doctype html><p style='font-family: Trellis Fair'>x");
+    const { body } = await trial.api().post(`/api/cells/${styleId}/${POSTER}/evidence`).attach("file", page, "page.html").expect(200);
+    const { sighting } = body as { sighting: Sighting };
+    const file = await trial.api().get(`/api/sightings/${sighting.id}/file`).buffer(true).expect(200);
+    expect([file.headers["content-disposition"], file.headers["content-type"]]).toEqual([
+      "attachment; filename=page.html",
+      "application/octet-stream",
+    ]);
+    expect(Buffer.compare(file.body as Buffer, page)).toBe(0);
+    const { id } = (await trial.api().post(`/api/cells/${styleId}/${POSTER}/look`).send({ saw: "wrong", who: "Mara" }).expect(200))
+      .body as Sighting;
+    expect((await cell(POSTER)).state).toBe("swapped");
+    await trial.api().post(`/api/sightings/${id}/take-back`).send({ back: true }).expect(200);
+    const after = await cell(POSTER);
+    expect([after.state, after.earlier.map((one) => one.result)]).toEqual(["due", ["asked-for"]]);
+    expect(after.reason).toContain("asks for it");
+    await trial.api().post(`/api/sightings/${id}/take-back`).send({ back: false }).expect(200);
+    expect((await cell(POSTER)).state).toBe("swapped");
+    await trial.api().post("/api/sightings/9999/take-back").send({ back: true }).expect(404);
+    // What settings do not leave room for goes.
+    await trial.api().post("/api/settings").send({ keepEvidence: false }).expect(200);
+    const unkept = await trial
+      .api()
+      .post(`/api/cells/${styleId}/${POSTER}/evidence`)
+      .attach("file", Buffer.concat([page, page]), "b.html");
+    expect((unkept.body as { sighting: Sighting }).sighting.kept).toBe(false);
+  });
+  test("a file from before the font was placed, or from another program, is asked about first", async () => {
+    const html = (creator: string) =>
+      Buffer.from(`<!doctype html><meta name=generator content="${creator}"><p style='font-family: Trellis Fair'>x`);
+    const own = (
+      await trial
+        .api()
+        .post("/api/programs")
+        .send({ deviceId: 1, name: "Meadow Press", kind: "design", traits: USUAL_TRAITS.design })
+        .expect(200)
+    ).body as { id: number };
+    await place({ deviceId: 1 });
+    const give = async (bytes: Buffer) =>
+      (await trial.api().post(`/api/cells/${styleId}/${own.id}/evidence`).attach("file", bytes, "a.html").expect(200)).body as {
+        question: string;
+      };
+    expect((await give(html("Meadow Press 4"))).question).toBe("");
+    expect((await give(html("Meadow Press 5"))).question).toBe("");
+    expect((await give(html("Vale Writer"))).question).toContain("made by Vale Writer");
+    const style = { menuName: "Trellis Fair", bold: false, italic: false, fullName: "Trellis Fair", words: "Wild", rightToLeft: false };
+    const meta = "<office:document-meta><meta:creation-date>2020-01-01T00:00:00</meta:creation-date></office:document-meta>";
+    const old = zipSync({ ...unzipSync(makeProbe("odt", "Old", [style])), "meta.xml": new TextEncoder().encode(meta) });
+    const { body } = await trial.api().post(`/api/cells/${styleId}/${own.id}/evidence`).attach("file", Buffer.from(old), "a.odt");
+    expect(body).toMatchObject({ state: "asked-for", question: expect.stringContaining("before Trellis Fair was placed"), sighting: null });
   });
 });
 

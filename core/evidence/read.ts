@@ -1,27 +1,27 @@
-// Evidence of any kind a program writes: told apart by its bytes, read for the fonts its text is set in.
+// Evidence of any kind a program writes: told apart by its bytes, read for what it draws or asks for.
 import { SmallZipFault, unpackSmallZip } from "../archive/small-zip.ts";
 import { attempt, fail, ok, ProblemError, type Result } from "../problem.ts";
-import {
-  all,
-  elementsOf,
-  fontOf,
-  hasText,
-  localName,
-  parseMarkup,
-  readSheet,
-  readStyle,
-  textOf,
-  type Element,
-  type SheetFonts,
-} from "./markup.ts";
-import { asFonts, readOfficeOpenXml, readOpenDocument, type Files } from "./office.ts";
-import type { PdfFont } from "./pdf.ts";
+import { readOdf } from "./asked/odf.ts";
+import { readOoxml } from "./asked/ooxml.ts";
+import { readCss, readEpub, readHtml, readSvg } from "./asked/pages.ts";
+import { readSubtitles } from "./asked/subtitles.ts";
+import { GENERIC, type AskedDocument } from "./asked/text.ts";
+import type { PdfDrawing, PdfFont } from "./drawing/document.ts";
+import type { WantedFont } from "./drawing/programs.ts";
+import { judgeAsked, settingName, type WantedStyle } from "./judge-asked.ts";
+import { judgePdf } from "./judge-pdf.ts";
+import { plainly } from "./names.ts";
+import type { Origin } from "./origin.ts";
+import type { Verdict } from "./verdict.ts";
 
-export interface Evidence {
+/** A PDF shows what was drawn; every other document what is asked for. */
+export type Evidence = {
   /** What kind of file it is, in words. */
   kind: string;
+  /** Fonts its letters are set in, hidden ones too. */
   fonts: PdfFont[];
-}
+  origin: Origin;
+} & ({ drawn: PdfDrawing; asked?: undefined } | { asked: AskedDocument; drawn?: undefined });
 
 const MOST_UNPACKED_BYTES = 64 * 1024 * 1024;
 const MOST_ENTRIES = 5000;
@@ -29,7 +29,7 @@ const AGAIN = "Export it again from the program.";
 
 const latin = (bytes: Uint8Array): string => new TextDecoder("latin1").decode(bytes.subarray(0, 4096));
 
-function unpack(bytes: Uint8Array): Files {
+function unpack(bytes: Uint8Array): Readonly<Record<string, Uint8Array>> {
   try {
     return unpackSmallZip(bytes, { entries: MOST_ENTRIES, bytes: MOST_UNPACKED_BYTES });
   } catch (error) {
@@ -43,142 +43,45 @@ function unpack(bytes: Uint8Array): Files {
   }
 }
 
-/** Fonts of pages and drawings: families the sheets and attributes name; held ones have their bytes in the document. */
-function styled(sheets: readonly SheetFonts[], attributes: SheetFonts["used"], held: (source: string) => boolean, type: string): PdfFont[] {
-  const here = new Set(
-    sheets.flatMap((sheet) => sheet.held.filter((one) => one.sources.some(held)).map((one) => one.family.toLowerCase())),
-  );
-  return asFonts([...sheets.flatMap((sheet) => sheet.used), ...attributes], here, type);
-}
-const inside = (source: string): boolean => source.startsWith("data:");
-
-/** Attributes that set a font on elements that hold text (SVG 1.1, "font-family" as a presentation attribute). */
-function attributeFonts(root: Element): SheetFonts["used"] {
-  return [...elementsOf(root)].flatMap((element) => {
-    if (!hasText(element) || localName(element) === "style") return [];
-    const declarations = readStyle(element.attributes["style"] ?? "");
-    for (const name of ["font-family", "font-weight", "font-style"]) {
-      const value = element.attributes[name];
-      if (value !== undefined && !declarations.has(name)) declarations.set(name, value);
-    }
-    if (localName(element) === "font" && element.attributes["face"]) declarations.set("font-family", element.attributes["face"]);
-    return fontOf(declarations) ?? [];
-  });
-}
-
-function readSvg(bytes: Uint8Array): Evidence {
-  const root = parseMarkup(bytes);
-  const text = all(root, "text").filter(hasText);
-  if (text.length === 0) {
-    throw new ProblemError(
-      "svg-outlines",
-      "This drawing holds no text: its letters were turned into outlines.",
-      "Export it again with text kept as text.",
-    );
-  }
-  const sheets = all(root, "style").map((style) => readSheet(textOf(style)));
-  return { kind: "SVG", fonts: styled(sheets, attributeFonts(root), inside, "SVG") };
-}
-function readHtml(bytes: Uint8Array): Evidence {
-  const root = parseMarkup(bytes, true);
-  const sheets = all(root, "style").map((style) => readSheet(textOf(style)));
-  return { kind: "HTML", fonts: styled(sheets, attributeFonts(root), inside, "HTML") };
-}
-
-/** EPUB 3: style sheets and pages of the package; fonts lie beside them. */
-function readEpub(files: Files): Evidence {
-  const names = Object.keys(files);
-  const sheets: SheetFonts[] = [];
-  const attributes: SheetFonts["used"] = [];
-  for (const name of names) {
-    if (/\.css$/i.test(name)) sheets.push(readSheet(new TextDecoder().decode(files[name])));
-    if (/\.x?html?$/i.test(name)) {
-      const root = parseMarkup(files[name]!);
-      sheets.push(...all(root, "style").map((style) => readSheet(textOf(style))));
-      attributes.push(...attributeFonts(root));
-    }
-  }
-  const held = (source: string) =>
-    inside(source) || names.some((name) => name.endsWith(source.replace(/^(\.\.?\/)+/, "").split(/[?#]/)[0]!));
-  return { kind: "EPUB", fonts: styled(sheets, attributes, held, "EPUB") };
-}
-
-/** Subtitle files that name fonts in styles and in the lines themselves ("\fn"), and may carry them in a [Fonts] part; from memory. */
-function readSubtitles(text: string): Evidence {
-  const lines = text.split(/\r?\n/);
-  const section = (name: string): string[] => {
-    const start = lines.findIndex((line) => line.trim().toLowerCase() === `[${name.toLowerCase()}]`);
-    if (start < 0) return [];
-    const end = lines.findIndex((line, i) => i > start && line.startsWith("["));
-    return lines.slice(start + 1, end < 0 ? undefined : end);
-  };
-  const styles = [...section("V4+ Styles"), ...section("V4 Styles")];
-  const columns = (styles.find((line) => /^Format:/i.test(line)) ?? "")
-    .replace(/^Format:/i, "")
-    .split(",")
-    .map((one) => one.trim().toLowerCase());
-  const value = (cells: readonly string[], column: string) => cells[columns.indexOf(column)]?.trim() ?? "";
-  const named = new Map<string, SheetFonts["used"][number]>();
-  for (const line of styles.filter((one) => /^Style:/i.test(one))) {
-    const cells = line.replace(/^Style:/i, "").split(",");
-    const flag = (column: string) => Number(value(cells, column)) !== 0 && value(cells, column) !== "";
-    named.set(value(cells, "name"), { family: value(cells, "fontname").replace(/^@/, ""), bold: flag("bold"), italic: flag("italic") });
-  }
-  const held = new Set(
-    section("Fonts").flatMap((line) => {
-      const [, name] = /^fontname:(.+)\.\w+$/i.exec(line.trim()) ?? [];
-      return (
-        name
-          ?.trim()
-          .replace(/_[BI0-9]+$/i, "")
-          .toLowerCase() ?? []
-      );
-    }),
-  );
-  const spoken = section("Events")
-    .filter((line) => /^Dialogue:/i.test(line))
-    .flatMap((line) => {
-      const cells = line.replace(/^Dialogue:/i, "").split(",");
-      const own = named.get(cells[3]?.trim() ?? "");
-      const inLine = [...line.matchAll(/\\fn([^\\}]+)/g)].map((match) => ({ family: match[1]!.trim(), bold: false, italic: false }));
-      return [...(own ? [own] : []), ...inLine];
-    });
-  return {
-    kind: "subtitles",
-    fonts: asFonts(
-      spoken.filter((one) => one.family !== ""),
-      held,
-      "subtitles",
-    ),
-  };
-}
-
-function readZip(bytes: Uint8Array): Evidence {
+function readZip(bytes: Uint8Array): AskedDocument {
   const files = unpack(bytes);
   const type = new TextDecoder().decode(files["mimetype"] ?? new Uint8Array()).trim();
   if (type.startsWith("application/vnd.oasis.opendocument")) {
     if (files["META-INF/manifest.xml"] && /encryption-data/.test(new TextDecoder().decode(files["META-INF/manifest.xml"])))
       throw new ProblemError("evidence-locked", "This document is locked with a password.", "Save it again without a password.");
-    return { kind: "OpenDocument", fonts: readOpenDocument(files).fonts };
+    return readOdf(files);
   }
   if (type === "application/epub+zip" || files["META-INF/container.xml"]) return readEpub(files);
-  if (files["[Content_Types].xml"]) return { kind: "Office Open XML", fonts: readOfficeOpenXml(files).fonts };
+  if (files["[Content_Types].xml"]) return readOoxml(files);
   throw new ProblemError("evidence-unknown", "This archive is no document that can be read.", "Give a PDF, an SVG, or an office document.");
+}
+
+/** Each font asked for once; its name with the style that is asked of it. */
+function askedFonts({ texts, held, kind }: AskedDocument): PdfFont[] {
+  const found = new Map<string, PdfFont>();
+  for (const text of texts) {
+    const family = text.families.find((one) => !GENERIC.test(one));
+    if (family === undefined) continue;
+    const name = settingName(family, text);
+    const embedded = held.some((one) => plainly(one.family) === plainly(family) && one.bytes !== null && one.bytes.length > 0);
+    found.set(name, { name, embedded, subset: false, type: kind });
+  }
+  return [...found.values()];
 }
 
 const UNREADABLE = { code: "evidence-damaged", message: "This file is damaged and cannot be read.", next: AGAIN };
 
 /**
- * Reads which fonts a file's text is set in. Problems: those of PDF, "svg-outlines", "evidence-damaged", "evidence-locked",
- * "evidence-too-large", "evidence-no-fonts", "evidence-unknown".
+ * Reads what a file draws or asks for. Problems: those of PDF, "svg-outlines", "evidence-damaged", "evidence-locked", "evidence-too-large",
+ * "evidence-unknown".
  */
 export async function readEvidence(fileName: string, bytes: Uint8Array): Promise<Result<Evidence>> {
   const head = latin(bytes);
   if (head.slice(0, 1024).includes("%PDF-")) {
     // Loaded when first wanted: reading PDF is a lot of code.
-    const { readPdf } = await import("./pdf.ts");
-    const read = await readPdf(bytes);
-    return read.ok ? ok({ kind: "PDF", fonts: read.value.fonts }) : read;
+    const { drawPdf } = await import("./drawing/document.ts");
+    const drawn = await drawPdf(bytes);
+    return drawn.ok ? ok({ kind: "PDF", fonts: drawnFonts(drawn.value), origin: drawn.value.origin, drawn: drawn.value }) : drawn;
   }
   // Office documents with a password are no zip but a compound file ([MS-CFB], its signature).
   if (head.startsWith("\xd0\xcf\x11\xe0"))
@@ -189,10 +92,10 @@ export async function readEvidence(fileName: string, bytes: Uint8Array): Promise
     );
   const read = attempt(() => {
     if (head.startsWith("PK")) return readZip(bytes);
-    if (/<svg[\s>]/i.test(head)) return readSvg(bytes);
+    if (/<svg[\s>]/i.test(head) && !/<html[\s>]/i.test(head)) return readSvg(bytes);
     if (/^\s*(\uFEFF|ï»¿)?\[Script Info\]/i.test(head)) return readSubtitles(new TextDecoder().decode(bytes));
     if (/<(!doctype html|html|head|body|p|div|span|style)[\s>]/i.test(head)) return readHtml(bytes);
-    if (/\.css$/i.test(fileName)) return { kind: "CSS", fonts: styled([readSheet(new TextDecoder().decode(bytes))], [], inside, "CSS") };
+    if (/\.css$/i.test(fileName)) return readCss(bytes);
     if (/\.pdf$/i.test(fileName))
       throw new ProblemError("not-a-pdf", "This file is not a PDF.", "Export a PDF from the program and give that.");
     throw new ProblemError(
@@ -202,12 +105,23 @@ export async function readEvidence(fileName: string, bytes: Uint8Array): Promise
     );
   }, UNREADABLE);
   if (!read.ok) return read;
-  if (read.value.fonts.length === 0) {
-    return fail(
-      "evidence-no-fonts",
-      "This file sets no text in a font it names.",
-      "Choose the font in the program, type something, and export again.",
-    );
+  const asked = read.value;
+  return ok({ kind: asked.kind, fonts: askedFonts(asked), origin: asked.origin, asked });
+}
+
+/** Fonts with letters on the pages; several keys of one font are one. */
+function drawnFonts({ fonts, letters }: PdfDrawing): PdfFont[] {
+  const used = new Set(letters.filter(({ why }) => why !== "blank").map(({ font }) => font));
+  const found = new Map<string, PdfFont>();
+  for (const { key, name, embedded, subset, type } of fonts) {
+    const id = `${name}|${type}|${embedded}`;
+    if (used.has(key)) found.set(id, { name, embedded, subset: subset || (found.get(id)?.subset ?? false), type });
   }
-  return read;
+  return [...found.values()];
+}
+
+/** What evidence says of one style; `words` are known to be set in it, or empty. */
+export async function judgeEvidence(evidence: Evidence, style: WantedStyle, wanted: WantedFont, words = ""): Promise<Verdict> {
+  if (evidence.drawn) return judgePdf(evidence.drawn, style, wanted, words);
+  return judgeAsked(evidence.asked, style, wanted, words);
 }

@@ -12,7 +12,9 @@ export interface CellFacts {
   /** Copies on the device that it would not. */
   elsewhere: number;
   /** The latest evidence; milliseconds since 1970. */
-  sighting: { result: "seen" | "swapped" | "not-there"; at: number; instead: readonly string[] } | undefined;
+  sighting: { result: "seen" | "swapped" | "faked" | "not-there"; at: number; instead: readonly string[] } | undefined;
+  /** When a document from it last asked for the style without showing it. */
+  askedAt?: number;
   /** The licence under which it could be used has ended. */
   lapsed?: boolean;
   /** When the program was last known to start; undefined when nobody said. */
@@ -72,6 +74,8 @@ export function cellState(facts: CellFacts): CellState {
   const counts = facts.sighting !== undefined && facts.sighting.at >= Math.max(since, facts.updatedAt ?? 0, facts.rivalSince ?? 0);
   const missed = counts && facts.sighting?.result === "not-there";
   if (facts.sighting && counts && !missed) {
+    if (facts.sighting.result === "faked")
+      return { state: "swapped", reason: `${program} drew another style in its place, made bold or slanted by itself.` };
     return facts.sighting.result === "seen"
       ? { state: "seen", reason: `Evidence shows ${program} drawing it.` }
       : { state: "swapped", reason: `${program} drew ${facts.sighting.instead.join(", ") || "another font"} instead.` };
@@ -96,5 +100,7 @@ export function cellState(facts: CellFacts): CellState {
     return { state: "due", reason: `It was seen in ${program} before ${program} was updated; it has to be looked for anew.` };
   if (facts.sighting?.result === "seen")
     return { state: "due", reason: `It was seen in ${program} before it was placed again; it has to be looked for anew.` };
+  if (facts.askedAt !== undefined && facts.askedAt >= since)
+    return { state: "due", reason: `A document from ${program} asks for it; whether it was drawn is open.` };
   return { state: "due", reason: `It should be in ${program} by now; nobody has looked yet.` };
 }

@@ -17,7 +17,18 @@ import {
 import { LibraryState } from "../../contract/library.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
-import { Board, BoardQuery, Cell, Diagnosis, LookRequest, PictureResult, Sighting } from "../../contract/sighting.ts";
+import {
+  Board,
+  BoardQuery,
+  Cell,
+  Diagnosis,
+  EvidenceAnswer,
+  EvidenceQuery,
+  LookRequest,
+  PictureResult,
+  Sighting,
+  TakeBackRequest,
+} from "../../contract/sighting.ts";
 import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
 import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
@@ -256,15 +267,29 @@ export function api(
   );
   router.post(
     "/cells/:styleId/:programId/evidence",
-    answer(Sighting, async (request) => {
+    answer(EvidenceAnswer, async (request) => {
+      const { words, sure } = queryOf(EvidenceQuery, request);
       const [file] = await receiveFiles(request, parts.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 });
       const path = join(parts.incoming, file!.stored_as);
+      const given = { fileName: file!.name, path, words, sure: sure === "1" };
       try {
-        return await evidence.give(idOf(request, "styleId"), idOf(request, "programId"), file!.name, path);
+        return await evidence.give(idOf(request, "styleId"), idOf(request, "programId"), given);
       } finally {
         await rm(path, { force: true });
       }
     }),
+  );
+  router.get("/sightings/:id/file", async (request, response) => {
+    const { path, name } = await evidence.file(idOf(request));
+    // Whatever it is, it is saved and never shown from here.
+    response
+      .attachment(name)
+      .type("application/octet-stream")
+      .send(await readFile(path));
+  });
+  router.post(
+    "/sightings/:id/take-back",
+    answer(Sighting, (request) => evidence.takeBack(idOf(request), bodyOf(TakeBackRequest, request).back)),
   );
 
   router.get(

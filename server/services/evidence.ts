@@ -1,22 +1,50 @@
 // Evidence of what programs drew: exported files, pictures of known words, what somebody saw, what a device found out for itself.
-import type { LookRequest, PictureResult, Sighting } from "../../contract/sighting.ts";
-import { judgeFonts } from "../../core/evidence/judge.ts";
+import { copyFile, rm, stat } from "node:fs/promises";
+import { join } from "node:path";
+import { randomUUID } from "node:crypto";
+import type { EvidenceAnswer, LookRequest, PictureResult, Sighting, SightingResult } from "../../contract/sighting.ts";
+import type { Verdict } from "../../core/evidence/verdict.ts";
+import { foreign, olderThan } from "../../core/evidence/belonging.ts";
 import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
 import type { StyleRow } from "../store/library.ts";
 import type { SightingRow } from "../store/sightings.ts";
-import type { PictureCandidate } from "../work/evidence.worker.ts";
+import { reads } from "../views/cells.ts";
+import type { DocumentRead, PictureCandidate } from "../work/evidence.worker.ts";
 import type { WorkPool } from "../work/pool.ts";
 import type { Observer } from "./observer.ts";
 import { sightingView, type SightingService } from "./sightings.ts";
 
 /** Fonts a picture is compared with at most. */
 const MOST_CANDIDATES = 80;
+/** A single file larger than this is not kept. */
+const MOST_KEPT_BYTES = 64 * 1024 * 1024;
+const MIB = 1024 * 1024;
 
-type Found = Pick<SightingRow, "result" | "sentence" | "means"> & Partial<Pick<SightingRow, "instead" | "fileName" | "fonts" | "who">>;
+type Found = Pick<SightingRow, "result" | "sentence" | "means"> &
+  Partial<Pick<SightingRow, "instead" | "fileName" | "fileSha256" | "fonts" | "who" | "madeBy" | "letters" | "pages">>;
 
-type Uses = Pick<Parts, "library" | "devices" | "sightings" | "history" | "files" | "db" | "events" | "now">;
+type Uses = Pick<
+  Parts,
+  "library" | "devices" | "sightings" | "history" | "files" | "evidenceFiles" | "settings" | "disk" | "db" | "events" | "now"
+>;
+
+export interface Given {
+  fileName: string;
+  path: string;
+  /** Words that are known to be set in it; empty when none are. */
+  words: string;
+  /** Record it though it may not belong here. */
+  sure: boolean;
+}
+
+const RECORDED: Partial<Record<Verdict["state"], SightingResult>> = {
+  seen: "seen",
+  swapped: "swapped",
+  faked: "faked",
+  "asked-for": "asked-for",
+};
 
 export class EvidenceService {
   private readonly uses: Uses;
@@ -37,24 +65,40 @@ export class EvidenceService {
     return { style, program };
   }
 
-  private record(style: StyleRow, program: ProgramRow, found: Found, fileSha256 = ""): Sighting {
+  private record(style: StyleRow, program: ProgramRow, found: Found): Sighting {
     const row = {
-      instead: [],
-      fileName: "",
-      fonts: [],
-      who: "",
+      ...{ instead: [], fileName: "", fileSha256: "", fonts: [], who: "", madeBy: "", letters: 0, pages: [] },
       ...found,
-      styleId: style.id,
-      programId: program.id,
-      at: this.uses.now(),
+      ...{ styleId: style.id, programId: program.id, at: this.uses.now() },
     };
     const where = `${style.record.fullName} in ${program.name} on ${program.deviceName}`;
     const id = this.uses.db.transaction(() => {
-      this.uses.history.add(row.at, row.result, `${where}: ${row.sentence}`, [style.familyId]);
-      return this.uses.sightings.add({ ...row, fileSha256 });
+      const added = this.uses.sightings.add(row);
+      this.uses.history.add(row.at, row.result, `${where}: ${row.sentence}`, [style.familyId], { kind: "sighting", id: added });
+      return added;
     })();
     this.uses.events.changed("sightings", "families");
-    return sightingView(this.uses, { id, ...row });
+    return sightingView(this.uses, this.uses.sightings.get(id)!);
+  }
+
+  /** Takes a sighting back, or puts it back: what was seen before counts again. */
+  takeBack(id: number, back: boolean): Sighting {
+    const row = this.uses.sightings.get(id);
+    if (!row) throw notFound("sighting");
+    if (this.uses.sightings.takenBack(id) !== back) {
+      const view = sightingView(this.uses, row);
+      const where = `${view.styleName} in ${view.programName} on ${view.deviceName}`;
+      const familyId = this.uses.library.styleBrief(row.styleId)?.familyId;
+      this.uses.db.transaction(() => {
+        const at = this.uses.now();
+        this.uses.sightings.takeBack(id, back ? at : null);
+        const sentence = back ? `${where}: a sighting was taken back.` : `${where}: a sighting counts again.`;
+        const undo = { kind: back ? "sighting-back" : "sighting", id } as const;
+        this.uses.history.add(at, "taken-back", sentence, familyId === undefined ? [] : [familyId], undo);
+      })();
+      this.uses.events.changed("sightings", "families");
+    }
+    return sightingView(this.uses, row);
   }
 
   /** What was seen of a style in a program, latest first. */
@@ -62,14 +106,126 @@ export class EvidenceService {
     return this.uses.sightings.ofCell(styleId, programId).map((row) => sightingView(this.uses, row));
   }
 
-  /** Takes an exported file as evidence for one style in one program. Throws a `Fault` when it tells nothing. */
-  async give(styleId: number, programId: number, fileName: string, path: string): Promise<Sighting> {
+  /** Takes an exported file as evidence for one style in one program. Throws a `Fault` when it cannot be read. */
+  async give(styleId: number, programId: number, given: Given): Promise<EvidenceAnswer> {
     const { style, program } = this.cell(styleId, programId);
-    const read = await this.pool.read({ kind: "document", fileName, path });
+    const [answer] = await this.judge(program, [style], given);
+    return answer!;
+  }
+
+  /** One file for several styles of a program: what each of them is told of it. */
+  async giveFor(programId: number, styleIds: readonly number[], given: Given): Promise<EvidenceAnswer[]> {
+    const styles = styleIds.map((id) => this.cell(id, programId).style);
+    const program = this.uses.devices.program(programId);
+    if (!program) throw notFound("program");
+    return this.judge(program, styles, given);
+  }
+
+  private async judge(program: ProgramRow, styles: readonly StyleRow[], given: Given): Promise<EvidenceAnswer[]> {
+    const { fileName, path, words } = given;
+    const read = await this.pool.read({
+      ...{ kind: "document", fileName, path, words },
+      styles: styles.map(({ record, sha256, face }) => ({ style: record, path: this.uses.files.path(sha256), face })),
+    });
     if (!read.ok) throw new Fault(422, read.problem);
-    const judged = judgeFonts(read.value.fonts, style.record);
-    if (!judged.ok) throw new Fault(422, judged.problem);
-    return this.record(style, program, { ...judged.value, means: "file", fileName, fonts: read.value.fonts }, read.value.sha256);
+    const answers = styles.map((style, i) => this.answer(style, program, read.value, read.value.verdicts[i]!, given));
+    if (answers.some(({ sighting }) => sighting !== null)) {
+      await this.keep(path, read.value);
+      return answers.map((one) =>
+        one.sighting ? { ...one, sighting: sightingView(this.uses, this.uses.sightings.get(one.sighting.id)!) } : one,
+      );
+    }
+    return answers;
+  }
+
+  private answer(style: StyleRow, program: ProgramRow, read: DocumentRead, verdict: Verdict, { fileName, sure }: Given): EvidenceAnswer {
+    const { state, reason, next, instead, by, letters, pages } = verdict;
+    const { fonts, sha256 } = read;
+    const view = { styleId: style.id, styleName: style.record.fullName, state, reason, next, instead, fonts, question: "", sighting: null };
+    const result = state === "not-in-it" && sure ? "swapped" : RECORDED[state];
+    const question =
+      state === "not-in-it"
+        ? `${reason} Record it as Swapped, or is it another file?`
+        : result === undefined
+          ? ""
+          : this.doubt(style, program, read, fileName, by);
+    if (question !== "" && !sure) return { ...view, question };
+    if (result === undefined) return view;
+    const found = {
+      result,
+      means: "file",
+      sentence: reason,
+      instead,
+      fileName,
+      fileSha256: sha256,
+      fonts,
+      madeBy: by,
+      letters,
+      pages,
+    } as const;
+    return { ...view, sighting: this.record(style, program, found) };
+  }
+
+  /** What speaks against a file being from this program, after the style was placed; empty when nothing does. */
+  private doubt(style: StyleRow, program: ProgramRow, read: DocumentRead, fileName: string, by: string): string {
+    const { devices, sightings } = this.uses;
+    const copies = devices.copiesOf(style.sha256).filter((row) => row.deviceId === program.deviceId && row.on && reads(program, row));
+    const since = copies.map((row) => row.since).sort()[0];
+    if (since !== undefined && olderThan(read.origin.at, since)) {
+      return `This file says it was made before ${style.record.fullName} was placed on ${program.deviceName}. Record it all the same, or is it another file?`;
+    }
+    const ending = /\.\w+$/.exec(fileName.toLowerCase())?.[0] ?? "";
+    const before = program.own ? sightings.lastMaker(program.id, ending) : read.kind === "PDF" ? program.name : undefined;
+    if (before !== undefined && foreign(by, before))
+      return `This file was made by ${by || "a program it does not name"}, others of ${program.name} by ${before}. Record it all the same, or is it another file?`;
+    return "";
+  }
+
+  /** Keeps a file that was recorded; the oldest go when there is too much. What cannot be kept is told by the sighting itself. */
+  private async keep(path: string, { sha256, bytes }: Pick<DocumentRead, "sha256" | "bytes">): Promise<void> {
+    const { settings, sightings, evidenceFiles, disk } = this.uses;
+    const { keepEvidence, evidenceMib } = settings.get();
+    if (!keepEvidence || bytes > MOST_KEPT_BYTES || bytes > evidenceMib * MIB) return;
+    try {
+      const target = evidenceFiles.path(sha256);
+      if (!(await evidenceFiles.has(sha256))) {
+        const fresh = join(evidenceFiles.unfinished, randomUUID());
+        await copyFile(path, fresh);
+        await evidenceFiles.intoPlace(fresh, target);
+      }
+      sightings.keepFile(sha256, bytes, this.uses.now());
+      await this.thin(evidenceMib * MIB);
+    } catch (error) {
+      if (!disk.report(error)) throw error;
+    }
+  }
+  private async thin(most: number): Promise<void> {
+    let sum = 0;
+    for (const { sha256, bytes } of this.uses.sightings.keptFiles()) {
+      sum += bytes;
+      if (sum <= most) continue;
+      this.uses.sightings.forgetFile(sha256);
+      await rm(this.uses.evidenceFiles.path(sha256), { force: true });
+    }
+  }
+  /** After a start: files nobody knows of go, and those beyond what settings leave. */
+  async tidy(): Promise<void> {
+    const { keepEvidence, evidenceMib } = this.uses.settings.get();
+    await this.thin(keepEvidence ? evidenceMib * MIB : 0);
+    await this.uses.evidenceFiles.sweep(new Set(this.uses.sightings.keptFiles().map(({ sha256 }) => sha256)));
+  }
+  /** A kept file, to be opened again. */
+  async file(id: number): Promise<{ path: string; name: string }> {
+    const row = this.uses.sightings.get(id);
+    if (!row) throw notFound("sighting");
+    const path = row.kept ? this.uses.evidenceFiles.path(row.fileSha256) : "";
+    if (path === "" || !(await stat(path).catch(() => undefined)))
+      throw new Fault(404, {
+        code: "evidence-not-kept",
+        message: "This file is not kept any more.",
+        next: "Export it again from the program.",
+      });
+    return { path, name: row.fileName };
   }
 
   /** Reads a picture of known words: the wanted style, its siblings and what the device has are compared with it. */
@@ -90,8 +246,12 @@ export class EvidenceService {
     const sentence = seen
       ? `The picture shows ${style.record.fullName}: ${percent(shown.score)} alike.`
       : `The picture shows ${shown.name} in its place: ${percent(shown.score)} alike.`;
-    const found: Found = { result: seen ? "seen" : "swapped", means: "file", sentence, instead: seen ? [] : [shown.name], fileName };
-    return { ...view, sighting: this.record(style, program, found, judged.value.sha256), sentence };
+    const { sha256 } = judged.value;
+    const instead = seen ? [] : [shown.name];
+    const found: Found = { result: seen ? "seen" : "swapped", means: "file", sentence, instead, fileName, fileSha256: sha256 };
+    const sighting = this.record(style, program, found);
+    await this.keep(path, { sha256, bytes: (await stat(path)).size });
+    return { ...view, sighting: sightingView(this.uses, this.uses.sightings.get(sighting.id)!), sentence };
   }
 
   /** Fonts a picture may show: the style, its family, and what the program would find; those whose bytes can be had. */

@@ -4,7 +4,7 @@ import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { HistoryRow, Undo } from "../store/sightings.ts";
 
-type Uses = Pick<Parts, "history" | "plans" | "clearance" | "devices" | "jobs" | "parcels" | "library" | "db">;
+type Uses = Pick<Parts, "history" | "plans" | "clearance" | "devices" | "jobs" | "parcels" | "library" | "sightings" | "db">;
 
 /** How each kind of thing is taken back, by whoever did it. */
 export type Undoing = { [K in Undo["kind"]]: (undo: Extract<Undo, { kind: K }>) => unknown };
@@ -22,7 +22,7 @@ export class HistoryService {
 
   /** Whether it can still be taken back: what it was done to is as it was left. */
   private possible(undo: Undo): boolean {
-    const { plans, clearance, devices, jobs, parcels, library } = this.uses;
+    const { plans, clearance, devices, jobs, parcels, library, sightings } = this.uses;
     switch (undo.kind) {
       case "plan": {
         const plan = plans.get(undo.id);
@@ -42,6 +42,10 @@ export class HistoryService {
         return parcels.get(undo.id)?.removed_at != null;
       case "archive-cleared":
         return parcels.get(undo.id)?.cleared_at != null && parcels.files(undo.id).length > 0;
+      case "sighting":
+        return sightings.get(undo.id) !== undefined && !sightings.takenBack(undo.id);
+      case "sighting-back":
+        return sightings.takenBack(undo.id);
       case "spelling":
         return library.spellings(undo.id).some((one) => one.key === undo.key);
     }

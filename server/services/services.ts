@@ -121,6 +121,8 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     "parcel-removed": ({ id }) => parcels.remove(id, false),
     "archive-cleared": ({ id }) => parcels.clear(id, false),
     spelling: ({ id, key }) => families.part(id, key),
+    sighting: ({ id }) => evidence.takeBack(id, true),
+    "sighting-back": ({ id }) => evidence.takeBack(id, false),
   });
   const families = new FamilyService(parts, renewal, sightings, jobs, history);
 
@@ -166,6 +168,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
   const held = [parts.parcels.heldFiles(), parts.library.shelvedFiles(), parts.clearance.receipts(), parts.plans.heldFiles()];
   await calmly("Sweeping files", () => parts.files.sweep(new Set(held.flat())));
   await tidy();
+  await calmly("Tidying evidence", () => evidence.tidy());
   disk.attempt(() => parts.readings.sweep());
   disk.attempt(() => devices.prepare(config.builtInFonts !== undefined));
   await calmly("Recovering plans", () => plans.recover());

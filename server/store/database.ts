@@ -4,6 +4,7 @@ import first from "./migrations/001-first.sql";
 import settings from "./migrations/002-settings.sql";
 import clearance from "./migrations/004-clearance.sql";
 import devices from "./migrations/005-devices.sql";
+import evidence from "./migrations/010-evidence.sql";
 import sightings from "./migrations/006-sightings.sql";
 import deviceEvidence from "./migrations/007-device-evidence.sql";
 import keptFacts from "./migrations/008-kept-facts.sql";
@@ -13,7 +14,18 @@ import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 export type Db = Database.Database;
 
 /** In order; a released migration is never edited. */
-const migrations: readonly string[] = [first, settings, parcelsInFull, clearance, devices, sightings, deviceEvidence, keptFacts, attempts];
+const migrations: readonly string[] = [
+  first,
+  settings,
+  parcelsInFull,
+  clearance,
+  devices,
+  sightings,
+  deviceEvidence,
+  keptFacts,
+  attempts,
+  evidence,
+];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */
 const WAIT_MS = 60;

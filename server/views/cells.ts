@@ -22,6 +22,8 @@ export interface StyleFacts {
   style: StyleBrief;
   copies: readonly ObservedRow[];
   latest: ReadonlyMap<number, SightingRow>;
+  /** The latest document of each program that asks for it. */
+  asked: ReadonlyMap<number, SightingRow>;
 }
 
 export class Cells {
@@ -34,10 +36,10 @@ export class Cells {
 
   facts(style: StyleBrief): StyleFacts {
     const copies = this.uses.devices.copiesOf(style.sha256).filter((row) => row.folder !== "built-in");
-    return { style, copies, latest: this.uses.sightings.latestOf(style.id) };
+    return { style, copies, latest: this.uses.sightings.latestOf(style.id), asked: this.uses.sightings.latestOf(style.id, true) };
   }
 
-  state({ style, copies, latest }: StyleFacts, program: ProgramRow): CellState {
+  state({ style, copies, latest, asked }: StyleFacts, program: ProgramRow): CellState {
     const here = copies.filter((row) => row.deviceId === program.deviceId);
     const readable = here.filter((row) => reads(program, row));
     const sighting = latest.get(program.id);
@@ -48,7 +50,12 @@ export class Cells {
       readsWhen: program.traits.readsWhen,
       readable: readable.map((row) => ({ on: row.on, visible: row.visible, since: Date.parse(row.since) })),
       elsewhere: here.length - readable.length,
-      sighting: sighting && { result: sighting.result, at: Date.parse(sighting.at), instead: sighting.instead },
+      ...(asked.has(program.id) ? { askedAt: Date.parse(asked.get(program.id)!.at) } : {}),
+      sighting: sighting && {
+        result: sighting.result as Exclude<SightingRow["result"], "asked-for">,
+        at: Date.parse(sighting.at),
+        instead: sighting.instead,
+      },
       openedAt: program.openedAt === null ? undefined : Date.parse(program.openedAt),
       updatedAt: program.updatedAt === null ? undefined : Date.parse(program.updatedAt),
       rivalSince: sighting && this.rivalSince(style, program),

@@ -191,7 +191,19 @@ function apply(one: Change): void {
     case "see": {
       const style = library.styleOfFace(face(one.n).sha256, 0);
       if (!style || !exists("programs", one.program + 1)) return;
-      const rest = { means: "eye" as const, who: "", instead: [], sentence: "", fileName: "", fileSha256: "", fonts: [], at };
+      const rest = {
+        means: "eye" as const,
+        who: "",
+        instead: [],
+        sentence: "",
+        fileName: "",
+        fileSha256: "",
+        madeBy: "",
+        letters: 0,
+        pages: [],
+        fonts: [],
+        at,
+      };
       sightings.add({ styleId: style.id, programId: one.program + 1, result: one.result as "seen", ...rest });
       return;
     }

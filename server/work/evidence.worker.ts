@@ -1,18 +1,39 @@
 // Runs in a worker thread: reads evidence, which may be large or hostile, and sums it, so that the server goes on answering meanwhile.
 import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
+import { WantedFont } from "../../core/evidence/drawing/programs.ts";
 import { readPicture } from "../../core/evidence/image.ts";
+import type { WantedStyle } from "../../core/evidence/judge-asked.ts";
+import type { Origin } from "../../core/evidence/origin.ts";
+import type { PdfFont } from "../../core/evidence/drawing/document.ts";
 import { judgePicture, type Candidate, type PictureJudgement } from "../../core/evidence/picture.ts";
-import { readEvidence, type Evidence } from "../../core/evidence/read.ts";
+import { judgeEvidence, readEvidence } from "../../core/evidence/read.ts";
+import type { Verdict } from "../../core/evidence/verdict.ts";
 import { ok, type Result } from "../../core/problem.ts";
 import { serve } from "./serve.ts";
 
 /** A font a picture may show: where its file lies, or its bytes. */
 export type PictureCandidate = Omit<Candidate, "bytes"> & ({ path: string } | { bytes: Uint8Array });
+/** A style that evidence is judged for, and its file. */
+export interface SoughtStyle {
+  style: WantedStyle;
+  path: string;
+  face: number;
+}
 export type EvidenceTask =
-  { kind: "document"; fileName: string; path: string } | { kind: "picture"; path: string; words: string; candidates: PictureCandidate[] };
+  | { kind: "document"; fileName: string; path: string; words: string; styles: readonly SoughtStyle[] }
+  | { kind: "picture"; path: string; words: string; candidates: PictureCandidate[] };
 /** `sha256` is the sum of the file given. */
-export type DocumentRead = Evidence & { sha256: string };
+export interface DocumentRead {
+  /** What kind of file it is, in words. */
+  kind: string;
+  fonts: PdfFont[];
+  origin: Origin;
+  /** One for each style, in their order. */
+  verdicts: Verdict[];
+  sha256: string;
+  bytes: number;
+}
 export type PictureRead = PictureJudgement & { width: number; height: number; sha256: string };
 export type EvidenceOutcome<T extends EvidenceTask> = T extends { kind: "document" } ? Result<DocumentRead> : Result<PictureRead>;
 
@@ -47,13 +68,31 @@ async function picture(
   return judged.ok ? ok({ ...judged.value, width, height }) : judged;
 }
 
+async function document(
+  bytes: Uint8Array,
+  { fileName, words, styles }: Extract<EvidenceTask, { kind: "document" }>,
+): Promise<Result<Omit<DocumentRead, "sha256">>> {
+  const read = await readEvidence(fileName, bytes);
+  if (!read.ok) return read;
+  const { kind, fonts, origin } = read.value;
+  const verdicts: Verdict[] = [];
+  for (const { style, path, face } of styles) {
+    const wanted = new WantedFont(
+      { bytes: await readFile(path), face },
+      style.instances?.map(({ at }) => at ?? {}),
+    );
+    verdicts.push(await judgeEvidence(read.value, style, wanted, words));
+  }
+  return ok({ kind, fonts, origin, verdicts, bytes: bytes.length });
+}
+
 // The reader of PDF tells the console what it steps over in damaged ones; whoever gave the file is told what matters of it.
 globalThis.console.warn = () => undefined;
 
 serve<EvidenceTask, Result<DocumentRead> | Result<PictureRead>>(async (task) => {
   const bytes = await readFile(task.path);
   const sha256 = createHash("sha256").update(bytes).digest("hex");
-  const read: Result<Evidence | Omit<PictureRead, "sha256">> =
-    task.kind === "document" ? await readEvidence(task.fileName, bytes) : await picture(bytes, task.words, task.candidates);
+  const read: Result<Omit<DocumentRead, "sha256"> | Omit<PictureRead, "sha256">> =
+    task.kind === "document" ? await document(bytes, task) : await picture(bytes, task.words, task.candidates);
   return (read.ok ? ok({ ...read.value, sha256 }) : read) as Result<DocumentRead> | Result<PictureRead>;
 });

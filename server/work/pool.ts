@@ -35,7 +35,7 @@ export class WorkPool {
       long: new Threads({ file: file("paper"), most: 1, memoryMib: 384, besideMib: 800 }),
     };
     this.fonts = new Threads({ file: file("font"), most: 2, memoryMib: 512 });
-    this.evidence = new Threads({ file: file("evidence"), most: 1, memoryMib: 512, besideMib: 900, idleMs: 60 * SECOND });
+    this.evidence = new Threads({ file: file("evidence"), most: 3, memoryMib: 512, besideMib: 900, idleMs: 60 * SECOND });
     this.kits = new Threads({ file: file("kit"), most: 1, memoryMib: 384 });
     this.places = new Threads({ file: file("places"), most: 1, memoryMib: 512, idleMs: 120 * SECOND });
     this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64 });

@@ -137,7 +137,18 @@ export async function fillDevices(parts: Parts, builtInFonts: string, font: stri
     const program = devices.programs().find((one) => one.deviceId === ids[0])!;
     for (let i = 0; i < placed; i += 40) {
       const style = parts.library.styleOfFace(sumOf(i), 0);
-      const rest = { instead: [], sentence: "Seen.", fileName: "", fileSha256: "", fonts: [], who: "", at: parts.now() };
+      const rest = {
+        instead: [],
+        sentence: "Seen.",
+        fileName: "",
+        fileSha256: "",
+        madeBy: "",
+        letters: 0,
+        pages: [],
+        fonts: [],
+        who: "",
+        at: parts.now(),
+      };
       if (style) parts.sightings.add({ styleId: style.id, programId: program.id, result: "seen", means: "eye", ...rest });
     }
   })();

@@ -3,7 +3,7 @@ import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { PDFDocument, StandardFonts } from "pdf-lib";
 import { readPicture } from "../../core/evidence/image.ts";
-import { readPdf } from "../../core/evidence/pdf.ts";
+import { drawPdf } from "../../core/evidence/drawing/document.ts";
 import { judgePicture } from "../../core/evidence/picture.ts";
 import { inspectFont } from "../../core/inspect.ts";
 import { linesOf, Menu, orderOf, type MenuFont, type MenuTraits } from "../../core/menu/menu.ts";
@@ -79,7 +79,7 @@ export async function benchSightings(print: (line: string) => void): Promise<voi
   pictures(print);
   const pdf = await longPdf();
   const start = performance.now();
-  const read = await readPdf(pdf);
+  const read = await drawPdf(pdf);
   if (!read.ok || read.value.pages !== PAGES) throw new Error("The PDF was not read.");
   print(`PDF of ${PAGES} pages read: ${(performance.now() - start).toFixed(0)} ms`);
 }

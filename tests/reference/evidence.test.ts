@@ -5,10 +5,9 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { basename, join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { readPicture } from "../../core/evidence/image.ts";
-import { judgeFonts } from "../../core/evidence/judge.ts";
-import { readPdf } from "../../core/evidence/pdf.ts";
+import { WantedFont } from "../../core/evidence/drawing/programs.ts";
 import { judgePicture, type Candidate } from "../../core/evidence/picture.ts";
-import { readEvidence } from "../../core/evidence/read.ts";
+import { judgeEvidence, readEvidence } from "../../core/evidence/read.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { FORTY } from "./forty.ts";
 import { makeHome, pdffonts, Printer, type Home } from "./chromium.ts";
@@ -42,21 +41,19 @@ const cssOf = (family: string, { weight, italic, width }: Inspection): string =>
   `font: 64px '${family}'; font-weight: ${weight}; font-style: ${italic ? "italic" : "normal"}; font-stretch: ${WIDTHS[width] ?? "normal"}`;
 
 /** Reads a PDF's fonts, which must be those pdffonts finds, and judges them for a style. */
-async function judged(home: Home, pdf: Uint8Array, { record }: Font) {
+async function judged(home: Home, pdf: Uint8Array, { record, path: font }: Font) {
   const path = join(home.path, "judged.pdf");
   writeFileSync(path, pdf);
-  const read = await readPdf(pdf);
+  const read = await readEvidence(path, pdf);
   if (!read.ok) throw new Error(read.problem.message);
   const judge = pdffonts(path);
   const named = (list: readonly { name: string; embedded: boolean }[]) =>
     [...new Set(list.map((one) => `${one.name} ${one.embedded}`))].sort();
-  // pdffonts gives Type 3 fonts no name, though their descriptors hold one; a font with many glyphs is written as several of them.
-  const nameless = judge.filter((one) => one.name === "[none]").length;
-  const drawn = read.value.fonts.filter((one) => one.type === "Type 3");
-  expect(named(read.value.fonts.filter((one) => one.type !== "Type 3"))).toEqual(named(judge.filter((one) => one.name !== "[none]")));
-  expect([drawn.length > 0, drawn.length <= nameless]).toEqual([nameless > 0, true]);
-  const verdict = judgeFonts(read.value.fonts, record);
-  return verdict.ok ? verdict.value.result : verdict.problem.code;
+  // pdffonts gives Type 3 fonts no name, though their descriptors may hold one.
+  const plain = read.value.fonts.filter((one) => one.type !== "Type 3");
+  expect(named(plain)).toEqual(named(judge.filter((one) => one.name !== "[none]")));
+  expect(read.value.fonts.length > plain.length).toBe(judge.some((one) => one.name === "[none]"));
+  return (await judgeEvidence(read.value, record, new WantedFont({ bytes: new Uint8Array(readFileSync(font)), face: 0 }), WORDS)).state;
 }
 
 // With every other one, siblings of the missing ones are there to stand in for them.

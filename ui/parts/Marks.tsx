@@ -78,8 +78,11 @@ export function StateMark({ state, words = STATE_WORDS[state] }: { state: Sighti
   );
 }
 /** What a sighting found: its mark is that of the state it speaks for. */
-export const ResultMark = ({ result }: { result: Sighting["result"] }) =>
-  result === "not-there" ? <StateMark state="not-here" words="Not there" /> : <StateMark state={result} />;
+export function ResultMark({ result }: { result: Sighting["result"] }) {
+  if (result === "not-there") return <StateMark state="not-here" words="Not there" />;
+  if (result === "asked-for") return <StateMark state="due" words="Asked for" />;
+  return result === "faked" ? <StateMark state="swapped" words="Faked" /> : <StateMark state={result} />;
+}
 
 export const STATION_WORDS: Record<Station["key"], string> = {
   in: "In",

@@ -1,10 +1,10 @@
 // How to find a style in one program, and giving evidence that it was drawn there.
 import { useRouter } from "expo-router";
-import { FileCheck } from "../parts/icons.ts";
+import { Download, FileCheck } from "../parts/icons.ts";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
-import { Sighting, type Prediction } from "../../contract/sighting.ts";
-import { upload } from "../data/api.ts";
+import { EvidenceAnswer, Sighting, type EvidenceFont, type Prediction } from "../../contract/sighting.ts";
+import { send, upload } from "../data/api.ts";
 import { useCell } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { count } from "../../core/words/words.ts";
@@ -12,6 +12,7 @@ import { when } from "../data/devices.ts";
 import { Button } from "../parts/Button.tsx";
 import { CopyButton } from "../parts/CopyButton.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { Field } from "../parts/Field.tsx";
 import { ResultMark, StateMark } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded, ProblemNote } from "../parts/Status.tsx";
@@ -20,6 +21,7 @@ import { LookDrawer, ProbeDrawer } from "./LookDrawer.tsx";
 import { PictureDrawer } from "./PictureDrawer.tsx";
 import { NotThere } from "./NotThere.tsx";
 import { DropArea } from "../web/DropArea.tsx";
+import { saveFrom } from "../web/download.ts";
 
 function Neighbours({ cell }: { cell: Prediction }) {
   return (
@@ -46,14 +48,48 @@ function Neighbours({ cell }: { cell: Prediction }) {
 }
 
 function Earlier({ sightings }: { sightings: readonly Sighting[] }) {
-  if (sightings.length === 0) return null;
+  const [taken, setTaken] = useState<number>();
+  const takeBack = useAction(
+    useCallback(async (id: number, back: boolean) => {
+      await send("POST", `/sightings/${id}/take-back`, Sighting, { back });
+      setTaken(back ? id : undefined);
+    }, []),
+  );
+  if (sightings.length === 0 && taken === undefined) return null;
   return (
     <Drawer label="Seen before" note={count(sightings.length, "sighting")} testID="earlier">
+      {takeBack.problem ? <ApiProblemNote problem={takeBack.problem} /> : null}
+      {taken === undefined ? null : (
+        <DrawerRow first>
+          <View role="status">
+            <Body>The sighting was taken back. What was seen before counts again.</Body>
+          </View>
+          <View className="mt-2 items-start">
+            <Button label="Undo" busy={takeBack.busy} onPress={() => takeBack.run(taken, false)} testID="undo-take-back" />
+          </View>
+        </DrawerRow>
+      )}
       {sightings.map((sighting, i) => (
-        <DrawerRow key={sighting.id} first={i === 0}>
+        <DrawerRow key={sighting.id} first={i === 0 && taken === undefined}>
           <ResultMark result={sighting.result} />
           <Body>{sighting.sentence}</Body>
-          <Small>{[when(sighting.at), sighting.fileName].filter(Boolean).join(", ")}</Small>
+          <Small>{[when(sighting.at), sighting.fileName, sighting.madeBy].filter(Boolean).join(", ")}</Small>
+          <View className="mt-2 flex-row flex-wrap gap-2">
+            {sighting.kept ? (
+              <Button
+                icon={Download}
+                label="Open the file again"
+                onPress={() => saveFrom(`/api/sightings/${sighting.id}/file`)}
+                testID={`open-file-${sighting.id}`}
+              />
+            ) : null}
+            <Button
+              label="Take it back"
+              busy={takeBack.busy}
+              onPress={() => takeBack.run(sighting.id, true)}
+              testID={`take-back-${sighting.id}`}
+            />
+          </View>
         </DrawerRow>
       ))}
     </Drawer>
@@ -66,6 +102,17 @@ const RESULT_LABELS: Record<Sighting["means"], string> = {
   device: "What the device found",
 };
 
+function Fonts({ fonts }: { fonts: readonly EvidenceFont[] }) {
+  return fonts.map((font) => (
+    <DrawerRow key={font.name + font.type}>
+      <Strong>{font.name || "A font without a name"}</Strong>
+      <Small>
+        {font.type}, {font.embedded ? (font.subset ? "embedded in part" : "embedded") : "only named, not embedded"}
+      </Small>
+    </DrawerRow>
+  ));
+}
+
 function Result({ sighting }: { sighting: Sighting }) {
   return (
     <Drawer label={RESULT_LABELS[sighting.means]} testID="evidence-result">
@@ -73,14 +120,37 @@ function Result({ sighting }: { sighting: Sighting }) {
         <ResultMark result={sighting.result} />
         <Body className="mt-2">{sighting.sentence}</Body>
       </DrawerRow>
-      {sighting.fonts.map((font) => (
-        <DrawerRow key={font.name + font.type}>
-          <Strong>{font.name || "A font without a name"}</Strong>
-          <Small>
-            {font.type}, {font.embedded ? (font.subset ? "embedded in part" : "embedded whole") : "only named, not embedded"}
-          </Small>
-        </DrawerRow>
-      ))}
+      <Fonts fonts={sighting.fonts} />
+    </Drawer>
+  );
+}
+
+const OPEN_WORDS = { "cannot-tell": "Cannot tell", "not-in-it": "Not in it" } as const;
+
+/** What a file says that was not recorded: it does not tell, or may not belong here. */
+function Doubt({ answer, busy, onSure, onAnother }: { answer: EvidenceAnswer; busy: boolean; onSure: () => void; onAnother: () => void }) {
+  const word = answer.state === "cannot-tell" || answer.state === "not-in-it" ? OPEN_WORDS[answer.state] : "Not recorded yet";
+  return (
+    <Drawer label="What the evidence shows" testID="evidence-doubt">
+      <DrawerRow first>
+        <StateMark state="due" words={word} />
+        <View role="status">
+          <Body className="mt-2">{answer.question || answer.reason}</Body>
+          {answer.next ? <Body className="mt-1">{answer.next}</Body> : null}
+        </View>
+        {answer.question ? (
+          <View className="mt-3 flex-row flex-wrap gap-2">
+            <Button
+              label={answer.state === "not-in-it" ? "Record as Swapped" : "Record it"}
+              busy={busy}
+              onPress={onSure}
+              testID="evidence-sure"
+            />
+            <Button label="It is another file" onPress={onAnother} testID="evidence-another" />
+          </View>
+        ) : null}
+      </DrawerRow>
+      <Fonts fonts={answer.fonts} />
     </Drawer>
   );
 }
@@ -89,22 +159,28 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
   const answer = useCell(styleId, programId);
   const router = useRouter();
   const [result, setResult] = useState<Sighting>();
+  const [doubt, setDoubt] = useState<{ answer: EvidenceAnswer; file: File }>();
+  const [words, setWords] = useState("");
   const [picture, setPicture] = useState<File>();
   const give = useAction(
     useCallback(
-      async (files: File[]) => {
+      async (files: File[], sure = false) => {
         const [file] = files;
         if (!file) return;
         setResult(undefined);
+        setDoubt(undefined);
         // Pictures are read another way; the words in them are asked for there.
         if (file.type.startsWith("image/") && !file.type.includes("svg")) return setPicture(file);
-        setResult(await upload(`/cells/${styleId}/${programId}/evidence`, [{ name: file.name, file }], Sighting));
+        const query = new URLSearchParams({ words, sure: sure ? "1" : "0" });
+        const answered = await upload(`/cells/${styleId}/${programId}/evidence?${query}`, [{ name: file.name, file }], EvidenceAnswer);
+        if (answered.sighting) setResult(answered.sighting);
+        else setDoubt({ answer: answered, file });
       },
-      [styleId, programId],
+      [styleId, programId, words],
     ),
   );
   return (
-    <DropArea label="Choose an exported file" multiple={false} onFiles={give.run}>
+    <DropArea label="Choose an exported file" multiple={false} onFiles={(files) => give.run(files)}>
       {({ pick }) => (
         <Screen
           title={answer.data ? `${answer.data.styleName} in ${answer.data.programName}` : "Sighting"}
@@ -126,6 +202,17 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
         >
           {give.problem ? <ApiProblemNote problem={give.problem} /> : null}
           {result ? <Result sighting={result} /> : null}
+          {doubt ? (
+            <Doubt
+              answer={doubt.answer}
+              busy={give.busy}
+              onSure={() => give.run([doubt.file], true)}
+              onAnother={() => {
+                setDoubt(undefined);
+                pick();
+              }}
+            />
+          ) : null}
           <Loaded answer={answer} what="Working out where it will be">
             {(cell) => (
               <>
@@ -135,6 +222,17 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
                   <StateMark state={cell.state} />
                   <Body className="mt-2">{cell.reason}</Body>
                 </View>
+                <Drawer label="Words in the file" testID="evidence-words">
+                  <DrawerRow first>
+                    <Field
+                      label="Words you set in this style"
+                      hint="When they are known, only they count as evidence. It may stay empty."
+                      value={words}
+                      onChange={setWords}
+                      testID="known-words"
+                    />
+                  </DrawerRow>
+                </Drawer>
                 <Drawer label="How to find it">
                   {cell.steps.map((step, i) => (
                     <DrawerRow key={step} first={i === 0}>

@@ -1,0 +1,284 @@
+// Style sheets over a tree of elements: which rule wins, what is inherited (CSS Cascading and Inheritance, CSS Fonts Module).
+import { compile, type Options } from "css-select";
+import postcss from "postcss";
+import { ProblemError } from "../../problem.ts";
+import { isElement, localName, ownText, type Element, type Node } from "../markup.ts";
+import { dataBytes } from "./held.ts";
+import { GENERIC, type Gathered, type HeldFont, type Setting } from "./text.ts";
+
+interface Declared {
+  property: string;
+  value: string;
+  important: boolean;
+}
+interface Rule {
+  matches: (element: Element) => boolean;
+  specificity: number;
+  declarations: readonly Declared[];
+}
+export interface Sheets {
+  rules: Rule[];
+  faces: HeldFont[];
+  /** Families any rule or face names. */
+  declared: string[];
+  /** Rules with fonts whose selector is not understood. */
+  unread: number;
+}
+
+/** So many elements are held against so many rules. */
+const MOST_MATCHES = 20_000_000;
+const PROPERTIES = /^(font|font-family|font-weight|font-style|font-size|display|visibility|color|fill|opacity|--.+)$/i;
+
+const some = (nodes: readonly Node[], test: (element: Element) => boolean | undefined): boolean =>
+  nodes.some((node) => isElement(node) && (test(node) === true || some(node.children, test)));
+const adapter: NonNullable<Options<Node, Element>["adapter"]> = {
+  isTag: isElement,
+  existsOne: (test, nodes) => some(nodes, (element) => test(element)),
+  getAttributeValue: (element, name) => element.attributes[name],
+  getChildren: (node) => (isElement(node) ? node.children : []),
+  getName: (element) => element.name,
+  getParent: (node) => (isElement(node) && node.parent?.name !== "" ? (node.parent ?? null) : null),
+  getSiblings: (node) => (isElement(node) ? (node.parent?.children ?? [node]) : [node]),
+  getText: (node) => (isElement(node) ? ownText(node) : node),
+  hasAttrib: (element, name) => element.attributes[name] !== undefined,
+  removeSubsets: (nodes) => nodes,
+  findAll: () => [],
+  findOne: () => null,
+};
+
+/** Ids, then classes, attributes and pseudo-classes, then names (Selectors Level 3, "Calculating a selector's specificity"). */
+function specificityOf(selector: string): number {
+  const bare = selector.replace(/\[[^\]]*\]/g, ".x").replace(/:not\(|\)/g, " ");
+  const count = (pattern: RegExp) => (bare.match(pattern) ?? []).length;
+  return count(/#[\w-]/g) * 10_000 + (count(/\.[\w-]/g) + count(/(?<!:):[a-z-]/g)) * 100 + count(/(^|[\s>+~])[a-z]/gi) + count(/::[a-z-]/g);
+}
+
+/** Families of a `font-family` value, in order, without quotes; generic ones too. */
+export function familiesIn(value: string): string[] {
+  return (value.match(/"[^"]*"|'[^']*'|[^,]+/g) ?? []).map((part) =>
+    part
+      .trim()
+      .replace(/^(["'])(.*)\1$/, "$2")
+      .replace(/\\([0-9a-f]{1,6})\s?/gi, (_, hex: string) => String.fromCodePoint(Math.min(parseInt(hex, 16), 0x10ffff)))
+      .replace(/\\(.)/g, "$1")
+      .replace(/\s+/g, " ")
+      .trim(),
+  );
+}
+
+const SIZE = /^(?:calc\(.*|[\d.]+(?:[a-z]+|%)?|(?:x{1,3}-)?(?:small|large)|medium|smaller|larger)$/i;
+/** The parts of a `font` value (CSS Fonts Module, "font"). */
+function shorthand(value: string): Map<string, string> {
+  const found = new Map<string, string>();
+  const words = value
+    .trim()
+    .replace(/\s+/g, " ")
+    .replace(/ ?\/ ?/g, "/")
+    .split(" ");
+  const at = words.findIndex((word, i) => i < 6 && SIZE.test(word.split("/")[0]!) && !/^[1-9]00$|^1000$/.test(word));
+  if (at < 0 || at + 1 >= words.length) return found;
+  const before = words.slice(0, at);
+  found.set("font-weight", before.find((word) => /^(bold|bolder|lighter|[1-9]\d{0,3})$/i.test(word)) ?? "normal");
+  found.set("font-style", before.find((word) => /^(italic|oblique)/i.test(word)) ?? "normal");
+  found.set("font-size", words[at]!.split("/")[0]!);
+  found.set("font-family", words.slice(at + 1).join(" "));
+  return found;
+}
+function expanded(declarations: readonly Declared[]): Declared[] {
+  return declarations.flatMap((one) => {
+    if (one.property !== "font") return [one];
+    if (/^(inherit|initial|unset)$/i.test(one.value.trim())) return [];
+    return [...shorthand(one.value)].map(([property, value]) => ({ property, value, important: one.important }));
+  });
+}
+const declarationsOf = (container: postcss.Container): Declared[] => {
+  const found: Declared[] = [];
+  container.each((node) => {
+    if (node.type === "decl" && PROPERTIES.test(node.prop))
+      found.push({
+        property: node.prop === "fill" ? "color" : node.prop.toLowerCase(),
+        value: node.value,
+        important: node.important === true,
+      });
+  });
+  return expanded(found);
+};
+
+function rangesIn(value: string): [number, number][] | undefined {
+  const ranges = value.split(",").flatMap((part): [number, number][] => {
+    const found = /^\s*U\+([0-9a-f?]{1,6})(?:-([0-9a-f]{1,6}))?\s*$/i.exec(part);
+    if (!found) return [];
+    return [[parseInt(found[1]!.replaceAll("?", "0"), 16), parseInt(found[2] ?? found[1]!.replaceAll("?", "f"), 16)]];
+  });
+  return ranges.length > 0 ? ranges : undefined;
+}
+export const weightIn = (value: string): number | undefined => {
+  const word = value.trim().toLowerCase();
+  if (word === "bold") return 700;
+  if (word === "normal") return 400;
+  const number = Number(word);
+  return number >= 1 && number <= 1000 ? number : undefined;
+};
+
+/** Reads style sheets. `fetched` finds what an address that is no data address points to. */
+export function readSheets(texts: readonly string[], fetched: (address: string) => Uint8Array | null): Sheets {
+  const sheets: Sheets = { rules: [], faces: [], declared: [], unread: 0 };
+  for (const text of texts) {
+    let root: postcss.Root;
+    try {
+      root = postcss.parse(text);
+    } catch {
+      continue;
+    }
+    root.walkAtRules(/^font-face$/i, (rule) => {
+      const own = new Map<string, string>();
+      rule.each((node) => {
+        if (node.type === "decl") own.set(node.prop.toLowerCase(), node.value);
+      });
+      const [family = ""] = familiesIn(own.get("font-family") ?? "");
+      const addresses = [...(own.get("src") ?? "").matchAll(/url\(\s{0,9}(?:"([^"]*)"|'([^']*)'|([^"'\s)][^)]*)?)/g)].map((match) =>
+        (match[1] ?? match[2] ?? match[3] ?? "").trim(),
+      );
+      if (family === "" || addresses.length === 0) return;
+      const bytes = addresses
+        .map((address) => (address === "" ? null : (dataBytes(address) ?? fetched(address))))
+        .find((one) => one !== null);
+      sheets.declared.push(family);
+      sheets.faces.push({
+        ...{ family, weight: weightIn(own.get("font-weight") ?? "normal"), italic: /italic|oblique/i.test(own.get("font-style") ?? "") },
+        ...{ bytes: bytes ?? null, ranges: rangesIn(own.get("unicode-range") ?? "") },
+      });
+    });
+    root.walkRules((rule) => {
+      const outer = rule.parent;
+      if (outer?.type === "atrule") {
+        const at = outer as postcss.AtRule;
+        if (/^(font-face|keyframes|-webkit-keyframes|page)$/i.test(at.name)) return;
+        if (/^media$/i.test(at.name) && /(^|[\s,])(print|speech)\b/i.test(at.params) && !/screen|all/i.test(at.params)) return;
+      }
+      const declarations = declarationsOf(rule);
+      if (declarations.length === 0) return;
+      for (const { property, value } of declarations)
+        if (property === "font-family") sheets.declared.push(...familiesIn(value).filter((family) => !GENERIC.test(family)));
+      for (const selector of rule.selectors) {
+        // What a person does with the pointer, and what stands before and after, is another matter.
+        if (/:(hover|focus|active|visited|target|before|after|first-line|first-letter|placeholder|selection|marker)/i.test(selector))
+          continue;
+        try {
+          const matches = compile<Node, Element>(selector, { adapter, xmlMode: false }) as (element: Element) => boolean;
+          sheets.rules.push({ matches, specificity: specificityOf(selector), declarations });
+        } catch {
+          sheets.unread++;
+        }
+      }
+    });
+  }
+  return sheets;
+}
+
+interface Computed extends Setting {
+  hidden: string;
+  /** Custom properties. */
+  own: ReadonlyMap<string, string>;
+  colour: string;
+}
+const START: Computed = { families: [], weight: 400, italic: false, hidden: "", own: new Map(), colour: "" };
+/** What browsers set before any sheet (HTML Living Standard, "Rendering"). */
+const BOLD = /^(b|strong|th|h[1-6])$/;
+const ITALIC = /^(i|em|cite|dfn|var|address)$/;
+const FIXED = /^(pre|code|kbd|samp|tt|listing|plaintext|xmp)$/;
+const UNSHOWN =
+  /^(head|script|style|title|template|noscript|meta|link|datalist|metadata|desc|defs|symbol|clippath|mask|iframe|object|option)$/;
+const white = (colour: string): boolean =>
+  /^(white|#fff|#ffffff|#fffe?f?|rgba?\(\s*255\s*[, ]\s*255\s*[, ]\s*255\s*(,\s*1\s*)?\)|transparent|rgba\([^)]*,\s*0(\.0+)?\s*\))$/i.test(
+    colour.trim(),
+  );
+
+/** The declarations of a style attribute. */
+function inline(style: string): Declared[] {
+  try {
+    const [rule] = postcss.parse(`a{${style}}`).nodes;
+    return rule?.type === "rule" ? declarationsOf(rule) : [];
+  } catch {
+    return [];
+  }
+}
+
+/** Computes how each element's own text is to be set, and gathers it. */
+export function gatherStyled(root: Element, sheets: Sheets, gathered: Gathered, { html }: { html: boolean }): void {
+  let budget = MOST_MATCHES;
+  const walk = (element: Element, given: Computed, used = false): void => {
+    const name = localName(element).toLowerCase();
+    const declared: { one: Declared; rank: number; order: number }[] = [];
+    let order = 0;
+    const take = (list: readonly Declared[], specificity: number) => {
+      for (const one of list) declared.push({ one, rank: specificity + (one.important ? 1e9 : 0), order: order++ });
+    };
+    if (html) {
+      const preset = (property: string, value: string) => take([{ property, value, important: false }], -2);
+      if (BOLD.test(name)) preset("font-weight", name === "b" || name === "strong" ? "bolder" : "bold");
+      if (ITALIC.test(name)) preset("font-style", "italic");
+      if (FIXED.test(name)) preset("font-family", "monospace");
+      if (element.attributes["hidden"] !== undefined) preset("display", "none");
+      if (name === "font" && element.attributes["face"]) preset("font-family", element.attributes["face"]);
+    }
+    // Presentation attributes count for less than any rule (SVG 2, "Presentation attributes").
+    take(
+      expanded(
+        Object.entries(element.attributes)
+          .filter(([key]) => /^(font|font-family|font-weight|font-style|font-size|display|visibility|opacity)$/.test(key) || key === "fill")
+          .map(([property, value]) => ({ property: property === "fill" ? "color" : property, value, important: false })),
+      ),
+      -1,
+    );
+    for (const rule of sheets.rules) {
+      if (--budget < 0)
+        throw new ProblemError(
+          "evidence-too-large",
+          "This document has more elements and rules than are read (limit “Parts of a document”).",
+          "Give a shorter one: a page is enough.",
+        );
+      if (rule.matches(element)) take(rule.declarations, rule.specificity);
+    }
+    take(inline(element.attributes["style"] ?? ""), 1e6);
+    declared.sort((a, b) => a.rank - b.rank || a.order - b.order);
+    let own = given.own;
+    const set = new Map<string, string>();
+    for (const { one } of declared) {
+      if (one.property.startsWith("--")) own = new Map([...own, [one.property, one.value]]);
+      else set.set(one.property, one.value);
+    }
+    const value = (property: string): string | undefined => {
+      const found = set
+        .get(property)
+        ?.replace(/var\(\s*(--[\w-]+)\s*(?:,([^()]*))?\)/g, (_, name: string, otherwise?: string) => own.get(name) ?? otherwise ?? "");
+      return found === undefined || /^\s*(inherit|unset|revert)\s*$/i.test(found) ? undefined : found.trim();
+    };
+    const computed: Computed = { ...given, own };
+    const family = value("font-family");
+    if (family !== undefined) computed.families = /^initial$/i.test(family) ? [] : familiesIn(family);
+    const weight = value("font-weight");
+    if (weight !== undefined) {
+      if (/^bolder$/i.test(weight)) computed.weight = given.weight < 350 ? 400 : given.weight < 550 ? 700 : 900;
+      else if (/^lighter$/i.test(weight)) computed.weight = given.weight < 550 ? 100 : given.weight < 750 ? 400 : 700;
+      else computed.weight = weightIn(weight) ?? given.weight;
+    }
+    const style = value("font-style");
+    if (style !== undefined) computed.italic = /^(italic|oblique)/i.test(style);
+    const size = value("font-size");
+    const colour = value("color");
+    if (colour !== undefined) computed.colour = colour;
+    if (value("display") === "none" || (UNSHOWN.test(name) && !used)) computed.hidden = "not shown";
+    else if (given.hidden === "" && value("visibility") !== undefined && /hidden|collapse/i.test(value("visibility")!))
+      computed.hidden = "hidden";
+    else if (Number(value("opacity") ?? 1) === 0) computed.hidden = "transparent";
+    else if (size !== undefined && /^0+(\.0+)?([a-z%]+)?$/i.test(size)) computed.hidden = "too small to be seen";
+    if (value("visibility") === "visible" && computed.hidden === "hidden") computed.hidden = "";
+    const pale = computed.hidden === "" && white(computed.colour) ? "perhaps in the colour of the paper" : computed.hidden;
+    for (const node of element.children) {
+      if (isElement(node)) walk(node, computed);
+      else if (node.trim() !== "") gathered.add(node, computed, pale);
+    }
+  };
+  for (const node of root.children) if (isElement(node)) walk(node, START);
+}

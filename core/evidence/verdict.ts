@@ -1,0 +1,32 @@
+// What evidence says of one style.
+
+export const EVIDENCE_STATES = ["seen", "swapped", "faked", "asked-for", "cannot-tell", "not-in-it"] as const;
+export type EvidenceState = (typeof EVIDENCE_STATES)[number];
+
+export interface Verdict {
+  state: EvidenceState;
+  /** What tells: what wrote the file, as it says. Empty when it does not. */
+  by: string;
+  /** Letters of the wanted style that show. */
+  letters: number;
+  /** Pages they stand on, from 1. */
+  pages: number[];
+  /** Fonts drawn, or asked for, in its place. */
+  instead: string[];
+  /** A sentence. */
+  reason: string;
+  /** What to do, where something is open. */
+  next: string;
+}
+
+/** "a, b and c": of a few names. */
+export const listed = (names: readonly string[], most = 4): string => {
+  const shown = [...new Set(names)].slice(0, most);
+  if (names.length > shown.length && new Set(names).size > most) return `${shown.join(", ")} and others`;
+  return shown.length < 2 ? (shown[0] ?? "") : `${shown.slice(0, -1).join(", ")} and ${shown.at(-1)}`;
+};
+const letterForm = new Intl.PluralRules("en");
+export const counted = (count: number, one: string, more: string): string => `${count} ${letterForm.select(count) === "one" ? one : more}`;
+
+/** The letters of known words that can be looked for: no spaces, compatibility forms folded. */
+export const lettersOf = (words: string): string[] => [...words.normalize("NFKC").replace(/[\s\p{Cf}]+/gu, "")];
