@@ -3,7 +3,7 @@ import { useRouter } from "expo-router";
 import { Download, FileCheck } from "../parts/icons.ts";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
-import { EvidenceAnswer, Sighting, type EvidenceFont, type Prediction } from "../../contract/sighting.ts";
+import { EvidenceAnswer, Sighting, type Prediction } from "../../contract/sighting.ts";
 import { send, upload } from "../data/api.ts";
 import { useCell } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
@@ -16,7 +16,8 @@ import { Field } from "../parts/Field.tsx";
 import { ResultMark, StateMark } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded, ProblemNote } from "../parts/Status.tsx";
-import { Big, Body, Small, Strong } from "../parts/Text.tsx";
+import { Big, Body, Small } from "../parts/Text.tsx";
+import { Doubt, Result } from "./EvidenceParts.tsx";
 import { LookDrawer, ProbeDrawer } from "./LookDrawer.tsx";
 import { PictureDrawer } from "./PictureDrawer.tsx";
 import { NotThere } from "./NotThere.tsx";
@@ -92,65 +93,6 @@ function Earlier({ sightings }: { sightings: readonly Sighting[] }) {
           </View>
         </DrawerRow>
       ))}
-    </Drawer>
-  );
-}
-
-const RESULT_LABELS: Record<Sighting["means"], string> = {
-  eye: "What was seen",
-  file: "What the evidence shows",
-  device: "What the device found",
-};
-
-function Fonts({ fonts }: { fonts: readonly EvidenceFont[] }) {
-  return fonts.map((font) => (
-    <DrawerRow key={font.name + font.type}>
-      <Strong>{font.name || "A font without a name"}</Strong>
-      <Small>
-        {font.type}, {font.embedded ? (font.subset ? "embedded in part" : "embedded") : "only named, not embedded"}
-      </Small>
-    </DrawerRow>
-  ));
-}
-
-function Result({ sighting }: { sighting: Sighting }) {
-  return (
-    <Drawer label={RESULT_LABELS[sighting.means]} testID="evidence-result">
-      <DrawerRow first>
-        <ResultMark result={sighting.result} />
-        <Body className="mt-2">{sighting.sentence}</Body>
-      </DrawerRow>
-      <Fonts fonts={sighting.fonts} />
-    </Drawer>
-  );
-}
-
-const OPEN_WORDS = { "cannot-tell": "Cannot tell", "not-in-it": "Not in it" } as const;
-
-/** What a file says that was not recorded: it does not tell, or may not belong here. */
-function Doubt({ answer, busy, onSure, onAnother }: { answer: EvidenceAnswer; busy: boolean; onSure: () => void; onAnother: () => void }) {
-  const word = answer.state === "cannot-tell" || answer.state === "not-in-it" ? OPEN_WORDS[answer.state] : "Not recorded yet";
-  return (
-    <Drawer label="What the evidence shows" testID="evidence-doubt">
-      <DrawerRow first>
-        <StateMark state="due" words={word} />
-        <View role="status">
-          <Body className="mt-2">{answer.question || answer.reason}</Body>
-          {answer.next ? <Body className="mt-1">{answer.next}</Body> : null}
-        </View>
-        {answer.question ? (
-          <View className="mt-3 flex-row flex-wrap gap-2">
-            <Button
-              label={answer.state === "not-in-it" ? "Record as Swapped" : "Record it"}
-              busy={busy}
-              onPress={onSure}
-              testID="evidence-sure"
-            />
-            <Button label="It is another file" onPress={onAnother} testID="evidence-another" />
-          </View>
-        ) : null}
-      </DrawerRow>
-      <Fonts fonts={answer.fonts} />
     </Drawer>
   );
 }

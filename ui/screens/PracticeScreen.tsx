@@ -4,7 +4,7 @@ import { Download, FileCheck, Power } from "../parts/icons.ts";
 import { Pressable, ScrollView, TextInput, View } from "react-native";
 import Svg, { Path } from "react-native-svg";
 import { PracticeProgram, type PracticeText } from "../../contract/practice.ts";
-import { Sighting } from "../../contract/sighting.ts";
+import { EvidenceAnswer } from "../../contract/sighting.ts";
 import { fetchFile, send, upload } from "../data/api.ts";
 import { KIND_WORDS, READS_WORDS } from "../data/devices.ts";
 import { useCell, usePracticeProgram } from "../data/hooks.ts";
@@ -13,7 +13,7 @@ import { usePracticeDrawing, type Drawn } from "../data/usePracticeDrawing.ts";
 import { useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
-import { ResultMark } from "../parts/Marks.tsx";
+import { ResultMark, StateMark } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
@@ -130,13 +130,14 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
   const id = program.program.id;
   const { typed, setText, setFont, setStyle, setBold, setItalic } = useTyped(program, preset);
   const { drawing, problem } = usePracticeDrawing(id, typed, `${program.openedAt}/${program.menu.length}`);
-  const [sighting, setSighting] = useState<Sighting>();
+  const [answer, setAnswer] = useState<EvidenceAnswer>();
   const fileName = `${program.program.name} ${typed.font}.pdf`.replace(/ /g, "-");
   const save = useAction(useCallback(async () => download(await fetchFile(`/practice/${id}/pdf`, typed), fileName), [id, typed, fileName]));
   const give = useAction(
     useCallback(async () => {
       const file = await fetchFile(`/practice/${id}/pdf`, typed);
-      setSighting(await upload(`/cells/${styleId}/${id}/evidence`, [{ name: fileName, file }], Sighting));
+      const query = new URLSearchParams({ words: typed.text });
+      setAnswer(await upload(`/cells/${styleId}/${id}/evidence?${query}`, [{ name: fileName, file }], EvidenceAnswer));
     }, [id, typed, fileName, styleId]),
   );
   const styles = program.menu.find((entry) => entry.label === typed.font)?.styles ?? [];
@@ -187,10 +188,10 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
           />
         ) : null}
       </View>
-      {sighting ? (
+      {answer ? (
         <View className="mb-4 border border-edge bg-drawer p-3" testID="evidence-result" role="status">
-          <ResultMark result={sighting.result} />
-          <Body className="mt-2">{sighting.sentence}</Body>
+          {answer.sighting ? <ResultMark result={answer.sighting.result} /> : <StateMark state="due" words="Cannot tell" />}
+          <Body className="mt-2">{[answer.reason, answer.next].filter(Boolean).join(" ")}</Body>
         </View>
       ) : null}
       {program.program.traits.readsWhen === "by-hand" ? <LoadByHand programId={program.program.id} styleId={styleId} /> : null}

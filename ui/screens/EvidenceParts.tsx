@@ -1,0 +1,76 @@
+// What evidence showed, and what has to be answered before it is recorded.
+import { View } from "react-native";
+import type { EvidenceAnswer, EvidenceFont, Sighting } from "../../contract/sighting.ts";
+import { Button } from "../parts/Button.tsx";
+import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { ResultMark, StateMark } from "../parts/Marks.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+
+const RESULT_LABELS: Record<Sighting["means"], string> = {
+  eye: "What was seen",
+  file: "What the evidence shows",
+  device: "What the device found",
+};
+
+function Fonts({ fonts }: { fonts: readonly EvidenceFont[] }) {
+  return fonts.map((font) => (
+    <DrawerRow key={font.name + font.type}>
+      <Strong>{font.name || "A font without a name"}</Strong>
+      <Small>
+        {font.type}, {font.embedded ? (font.subset ? "embedded in part" : "embedded") : "only named, not embedded"}
+      </Small>
+    </DrawerRow>
+  ));
+}
+
+export function Result({ sighting }: { sighting: Sighting }) {
+  return (
+    <Drawer label={RESULT_LABELS[sighting.means]} testID="evidence-result">
+      <DrawerRow first>
+        <ResultMark result={sighting.result} />
+        <Body className="mt-2">{sighting.sentence}</Body>
+      </DrawerRow>
+      <Fonts fonts={sighting.fonts} />
+    </Drawer>
+  );
+}
+
+const OPEN_WORDS = { "cannot-tell": "Cannot tell", "not-in-it": "Not in it" } as const;
+
+/** What a file says that was not recorded: it does not tell, or may not belong here. */
+export function Doubt({
+  answer,
+  busy,
+  onSure,
+  onAnother,
+}: {
+  answer: EvidenceAnswer;
+  busy: boolean;
+  onSure: () => void;
+  onAnother: () => void;
+}) {
+  const word = answer.state === "cannot-tell" || answer.state === "not-in-it" ? OPEN_WORDS[answer.state] : "Not recorded yet";
+  return (
+    <Drawer label="What the evidence shows" testID="evidence-doubt">
+      <DrawerRow first>
+        <StateMark state="due" words={word} />
+        <View role="status">
+          <Body className="mt-2">{answer.question || answer.reason}</Body>
+          {answer.next ? <Body className="mt-1">{answer.next}</Body> : null}
+        </View>
+        {answer.question ? (
+          <View className="mt-3 flex-row flex-wrap gap-2">
+            <Button
+              label={answer.state === "not-in-it" ? "Record as Swapped" : "Record it"}
+              busy={busy}
+              onPress={onSure}
+              testID="evidence-sure"
+            />
+            <Button label="It is another file" onPress={onAnother} testID="evidence-another" />
+          </View>
+        ) : null}
+      </DrawerRow>
+      <Fonts fonts={answer.fonts} />
+    </Drawer>
+  );
+}
