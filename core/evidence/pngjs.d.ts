@@ -6,6 +6,7 @@ declare module "pngjs" {
     height: number;
     /** RGBA, eight bits each. */
     data: Uint8Array;
+    static bitblt(from: PNG, to: PNG, x: number, y: number, width: number, height: number, toX: number, toY: number): void;
     static readonly sync: { read(bytes: Uint8Array): PNG; write(png: PNG): Buffer };
   }
 }

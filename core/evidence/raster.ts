@@ -12,67 +12,27 @@ export interface Grey {
 const { ceil, floor, max, min } = Math;
 
 type Point = readonly [x: number, y: number];
-/** Parts a curve is cut into; at a few dozen pixels' height more cannot be seen. */
-const CURVE_PARTS = 6;
 /** Lines drawn within each row of pixels. */
 const SUBROWS = 4;
 
 interface Opened {
   font: hb.Font;
+  upem: number;
   characters: ReadonlySet<number>;
 }
 /** Fonts opened before, for as long as somebody holds their bytes: opening one copies it whole. */
 const opened = new WeakMap<Uint8Array, Map<number, Opened>>();
-function open(bytes: Uint8Array, index: number): Opened {
+export function openFont(bytes: Uint8Array, index: number): Opened {
   let faces = opened.get(bytes);
   if (!faces) opened.set(bytes, (faces = new Map()));
   let known = faces.get(index);
   if (!known) {
     const face = new hb.Face(new hb.Blob(bytes), index);
-    known = { font: new hb.Font(face), characters: new Set(face.collectUnicodes()) };
+    known = { font: new hb.Font(face), upem: face.upem || 1000, characters: new Set(face.collectUnicodes()) };
     faces.set(index, known);
   }
   return known;
 }
-
-/** The outlines of words set in a font as closed polygons, y downwards, in font units. Undefined when the font lacks a character. */
-export function wordPolygons(bytes: Uint8Array, index: number, words: string): Point[][] | undefined {
-  const { font, characters } = open(bytes, index);
-  for (const character of words) if (!/\s/u.test(character) && !characters.has(character.codePointAt(0)!)) return undefined;
-  const buffer = new hb.Buffer();
-  buffer.addText(words);
-  buffer.guessSegmentProperties();
-  hb.shape(font, buffer);
-  const polygons: Point[][] = [];
-  let pen = 0;
-  for (const info of buffer.getGlyphInfosAndPositions()) {
-    const [left, up] = [pen + (info.xOffset ?? 0), info.yOffset ?? 0];
-    pen += info.xAdvance ?? 0;
-    let polygon: Point[] = [];
-    const at = (values: readonly number[], i: number): Point => [left + values[i]!, -(up + values[i + 1]!)];
-    for (const { type, values } of font.glyphToJson(info.codepoint)) {
-      const last = polygon.at(-1);
-      if (type === "M") polygons.push((polygon = [at(values, 0)]));
-      else if (type === "L") polygon.push(at(values, 0));
-      else if (type === "Q" && last) {
-        const [control, end] = [at(values, 0), at(values, 2)];
-        for (let part = 1; part <= CURVE_PARTS; part++) polygon.push(quadratic(last, control, end, part / CURVE_PARTS));
-      } else if (type === "C" && last) {
-        const [first, second, end] = [at(values, 0), at(values, 2), at(values, 4)];
-        for (let part = 1; part <= CURVE_PARTS; part++) polygon.push(cubic(last, first, second, end, part / CURVE_PARTS));
-      }
-    }
-  }
-  return polygons.filter((polygon) => polygon.length > 2);
-}
-const quadratic = (a: Point, b: Point, c: Point, t: number): Point => {
-  const [u, v, w] = [(1 - t) ** 2, 2 * t * (1 - t), t ** 2];
-  return [u * a[0] + v * b[0] + w * c[0], u * a[1] + v * b[1] + w * c[1]];
-};
-const cubic = (a: Point, b: Point, c: Point, d: Point, t: number): Point => {
-  const [u, v, w, x] = [(1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t ** 2 * (1 - t), t ** 3];
-  return [u * a[0] + v * b[0] + w * c[0] + x * d[0], u * a[1] + v * b[1] + w * c[1] + x * d[1]];
-};
 
 export function boxOfPolygons(
   polygons: readonly (readonly Point[])[],
@@ -89,33 +49,50 @@ export function boxOfPolygons(
   return x0 < x1 && y0 < y1 ? { x: x0, y: y0, width: x1 - x0, height: y1 - y0 } : undefined;
 }
 
-/** Polygons drawn so that their box fills the whole picture, filled by the nonzero rule. */
+/** Polygons drawn so that their box fills the whole picture. */
 export function drawPolygons(polygons: readonly (readonly Point[])[], width: number, height: number): Grey {
-  const ink = new Float32Array(width * height);
   const box = boxOfPolygons(polygons);
-  if (!box) return { width, height, ink };
+  if (!box) return { width, height, ink: new Float32Array(width * height) };
   const [sx, sy] = [width / box.width, height / box.height];
+  const scaled = polygons.map((polygon) => polygon.map(([x, y]): Point => [(x - box.x) * sx, (y - box.y) * sy]));
+  return fillPolygons(scaled, width, height);
+}
+/** Polygons in pixels, filled by the nonzero rule. */
+export function fillPolygons(polygons: readonly (readonly Point[])[], width: number, height: number): Grey {
+  const ink = new Float32Array(width * height);
   const rows = height * SUBROWS;
-  const crossings: { x: number; turn: number }[][] = Array.from({ length: rows }, () => []);
+  // Of each row where edges cross it, from the left, and which way each goes.
+  const crossings: number[][] = Array.from({ length: rows }, () => []);
+  const turns: number[][] = Array.from({ length: rows }, () => []);
   for (const polygon of polygons) {
-    for (const [i, point] of polygon.entries()) {
-      const next = polygon[(i + 1) % polygon.length]!;
-      let [ax, ay] = [(point[0] - box.x) * sx, (point[1] - box.y) * sy * SUBROWS];
-      let [bx, by] = [(next[0] - box.x) * sx, (next[1] - box.y) * sy * SUBROWS];
+    for (let i = 0, last = polygon.length - 1; i < polygon.length; last = i++) {
+      let [ax, ay] = [polygon[last]![0], polygon[last]![1] * SUBROWS];
+      let [bx, by] = [polygon[i]![0], polygon[i]![1] * SUBROWS];
       if (ay === by) continue;
       const turn = ay < by ? 1 : -1;
       if (turn < 0) [ax, ay, bx, by] = [bx, by, ax, ay];
+      const slope = (bx - ax) / (by - ay);
       // A row is met at its middle.
-      for (let row = max(0, ceil(ay - 0.5)); row < rows && row + 0.5 < by; row++)
-        crossings[row]!.push({ x: ax + ((row + 0.5 - ay) / (by - ay)) * (bx - ax), turn });
+      for (let row = max(0, ceil(ay - 0.5)); row < rows && row + 0.5 < by; row++) {
+        const x = ax + (row + 0.5 - ay) * slope;
+        const [xs, own] = [crossings[row]!, turns[row]!];
+        let at = xs.length;
+        while (at > 0 && xs[at - 1]! > x) {
+          xs[at] = xs[at - 1]!;
+          own[at] = own[at - 1]!;
+          at--;
+        }
+        xs[at] = x;
+        own[at] = turn;
+      }
     }
   }
-  for (const [row, found] of crossings.entries()) {
-    found.sort((a, b) => a.x - b.x);
+  for (let row = 0; row < rows; row++) {
+    const xs = crossings[row]!;
     let winding = 0;
-    for (let i = 0; i + 1 < found.length; i++) {
-      winding += found[i]!.turn;
-      if (winding !== 0) span(ink, width, floor(row / SUBROWS), found[i]!.x, found[i + 1]!.x);
+    for (let i = 0; i + 1 < xs.length; i++) {
+      winding += turns[row]![i]!;
+      if (winding !== 0) span(ink, width, floor(row / SUBROWS), xs[i]!, xs[i + 1]!);
     }
   }
   return { width, height, ink };
@@ -253,45 +230,4 @@ export function likeness(a: Grey, b: Grey): number {
     squaresB += y * y;
   }
   return squaresA === 0 || squaresB === 0 ? 0 : product / Math.sqrt(squaresA * squaresB);
-}
-
-/** A part of a line some letters wide, in pixels; and how far it may be moved to either side, in half-pixels. */
-const PART_WIDTH = 32;
-const MOST_MOVED = 6;
-
-/**
- * `drawn` with each of its parts moved sideways to where it fits `seen` best: programs round each letter's width to whole pixels, so that
- * letters drift from where they would stand. Both pictures have one size.
- */
-export function settle(seen: Grey, drawn: Grey): Grey {
-  const { width, height } = drawn;
-  const out = new Float32Array(width * height);
-  for (let from = 0; from < width; from += PART_WIDTH) {
-    const to = min(width, from + PART_WIDTH);
-    let best: { part: Float32Array; fit: number } | undefined;
-    for (let moved = -MOST_MOVED; moved <= MOST_MOVED; moved++) {
-      const part = movedPart(drawn, from, to, moved / 2);
-      let off = 0;
-      for (let y = 0, i = 0; y < height; y++) for (let x = from; x < to; x++, i++) off += (part[i]! - seen.ink[y * width + x]!) ** 2;
-      // Of places that fit alike, the nearest.
-      const fit = off * (1 + Math.abs(moved) / 100);
-      if (!best || fit < best.fit) best = { part, fit };
-    }
-    for (let y = 0, i = 0; y < height; y++) for (let x = from; x < to; x++, i++) out[y * width + x] = best!.part[i]!;
-  }
-  return { width, height, ink: out };
-}
-function movedPart({ width, height, ink }: Grey, from: number, to: number, by: number): Float32Array {
-  const part = new Float32Array((to - from) * height);
-  const whole = floor(by);
-  const rest = by - whole;
-  for (let y = 0, i = 0; y < height; y++) {
-    for (let x = from; x < to; x++, i++) {
-      const at = x + whole;
-      const left = at >= 0 && at < width ? ink[y * width + at]! : 0;
-      const right = at + 1 >= 0 && at + 1 < width ? ink[y * width + at + 1]! : 0;
-      part[i] = left * (1 - rest) + right * rest;
-    }
-  }
-  return part;
 }

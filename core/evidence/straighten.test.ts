@@ -1,5 +1,5 @@
 import { describe, expect, test } from "@jest/globals";
-import { likeness, settle, type Grey } from "./raster.ts";
+import { likeness, type Grey } from "./raster.ts";
 import { even, skewOf, straightened, turnedPlace } from "./straighten.ts";
 
 const [WIDTH, HEIGHT] = [400, 200];
@@ -45,20 +45,5 @@ describe("a photo of lines", () => {
       expect(mean(from, to, true)).toBeGreaterThan(0.85);
       expect(mean(from, to, false)).toBeLessThan(0.1);
     }
-  });
-});
-
-describe("letters that drifted", () => {
-  const strokes = (drift: (x: number) => number): Grey => paint((x) => ((x + drift(x)) % 32 < 6 ? 1 : 0), 320, 40);
-  test("are moved back part by part, and by no more than a few pixels", () => {
-    const [seen, drawn] = [strokes((x) => Math.round(x / 160)), strokes(() => 0)];
-    expect(likeness(seen, drawn)).toBeLessThan(0.9);
-    expect(likeness(seen, settle(seen, drawn))).toBeGreaterThan(0.97);
-    const far = strokes(() => 12);
-    expect(likeness(far, settle(far, drawn))).toBeLessThan(0.5);
-  });
-  test("of another shape stay unlike", () => {
-    const [seen, drawn] = [strokes(() => 0), paint((_, y) => (y % 13 < 4 ? 1 : 0), 320, 40)];
-    expect(likeness(seen, settle(seen, drawn))).toBeLessThan(0.3);
   });
 });

@@ -46,7 +46,7 @@ export class CraftedPdf {
     const widths = all.map((one) => `${glyphs(one)[0]} [${Math.round((own.glyphHAdvance(glyphs(one)[0]!) * 1000) / upem)}]`).join(" ");
     const kind = cff ? "/CIDFontType0" : "/CIDFontType2/CIDToGIDMap/Identity";
     const descendant = this.add(
-      `<</Type/Font/Subtype${kind}/BaseFont/${name}/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor ${descriptor} 0 R/DW 600/W[${widths}]>>`,
+      `<</Type/Font/Subtype${kind}/BaseFont/${name}/CIDSystemInfo<</Registry(Own)/Ordering(Identity)/Supplement 0>>/FontDescriptor ${descriptor} 0 R/DW 600/W[${widths}]>>`,
     );
     const lines = all.map((one) => `<${hex(glyphs(one)[0]!)}> <${hex(one.codePointAt(0)!)}>`);
     const cmap = `/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CMapName /A def /CMapType 2 def 1 begincodespacerange <0000> <ffff> endcodespacerange ${lines.length} beginbfchar ${lines.join("\n")} endbfchar endcmap CMapName currentdict /CMap defineresource pop end end`;

@@ -105,7 +105,6 @@ async function pixelsOf(page: PDFPageProxy, operators: Operators): Promise<Map<s
     if (found.has(id)) continue;
     const store = id.startsWith("g_") ? page.commonObjs : page.objs;
     const pixels = await new Promise<Pixels | null>((resolve) => {
-       
       store.get(id, resolve as (data: unknown) => void);
     });
     if (pixels) found.set(id, pixels);

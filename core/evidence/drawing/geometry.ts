@@ -1,5 +1,8 @@
 // The plane a page is drawn on: matrices as of ISO 32000-1, 8.3.3, and areas that paint or clip.
 
+// Taken once: they are asked millions of times for one file.
+const { abs, hypot, max, min } = Math;
+
 /** x' = a·x + c·y + e, y' = b·x + d·y + f. */
 export type Matrix = readonly [a: number, b: number, c: number, d: number, e: number, f: number];
 export type Point = readonly [x: number, y: number];
@@ -24,7 +27,7 @@ export const apply = (m: Matrix, x: number, y: number): Point => [m[0] * x + m[2
 /** The matrix that leads back; undefined when everything falls on a line. */
 export function inverse(m: Matrix): Matrix | undefined {
   const area = m[0] * m[3] - m[1] * m[2];
-  if (Math.abs(area) < 1e-12) return undefined;
+  if (abs(area) < 1e-12) return undefined;
   const [a, b, c, d] = [m[3] / area, -m[1] / area, -m[2] / area, m[0] / area];
   return [a, b, c, d, -(a * m[4] + c * m[5]), -(b * m[4] + d * m[5])];
 }
@@ -70,8 +73,8 @@ export function areaOf(polygons: readonly (readonly Point[])[], evenOdd: boolean
 function toSegment(x: number, y: number, [ax, ay]: Point, [bx, by]: Point): number {
   const [dx, dy] = [bx - ax, by - ay];
   const square = dx * dx + dy * dy;
-  const t = square === 0 ? 0 : Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / square));
-  return Math.hypot(x - ax - t * dx, y - ay - t * dy);
+  const t = square === 0 ? 0 : max(0, min(1, ((x - ax) * dx + (y - ay) * dy) / square));
+  return hypot(x - ax - t * dx, y - ay - t * dy);
 }
 
 /** Whether a point lies in an area. */

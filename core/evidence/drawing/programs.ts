@@ -52,7 +52,7 @@ export function embeddedProgram(font: ParsedFont, path: (glyph: string) => strin
     const face = new hb.Face(new hb.Blob(Uint8Array.from(font.data)), 0);
     const opened = new hb.Font(face);
     const upem = face.upem || 1000;
-    // A program may lean by itself (Adobe Technical Note 5176, "FontMatrix"); the parser leaves that to whoever draws.
+    // A program may lean by itself (Compact Font Format specification, Technical Note 5176, "FontMatrix"); the parser leaves that to whoever draws.
     const [a = 0.001, , c = 0, d = 0.001] = font.fontMatrix ?? [];
     const lean: Matrix = Math.abs(c) > 1e-6 && a !== 0 ? [1, 0, c / d, 1, 0, 0] : UNMOVED;
     return remembered((glyph) => {

@@ -1,6 +1,9 @@
 // Whether two outlines are one drawing: every part of each lies on the other's edge.
 import { boxAround, type Box, type Point } from "./geometry.ts";
 
+// Taken once: they are asked millions of times for one file.
+const { abs, ceil, floor, hypot, max, min } = Math;
+
 export type Polygon = readonly Point[];
 export interface Shape {
   polygons: readonly Polygon[];
@@ -29,7 +32,7 @@ class Edges {
       for (const [i, point] of polygon.entries()) {
         const before = polygon[i === 0 ? polygon.length - 1 : i - 1]!;
         const [from, to] = before[0] < point[0] ? [before[0], point[0]] : [point[0], before[0]];
-        for (let column = Math.floor((from - NEAR) / STEP); column <= Math.floor((to + NEAR) / STEP); column++) {
+        for (let column = floor((from - NEAR) / STEP); column <= floor((to + NEAR) / STEP); column++) {
           const list = this.columns.get(column);
           if (list) list.push([before, point]);
           else this.columns.set(column, [[before, point]]);
@@ -38,11 +41,11 @@ class Edges {
     }
   }
   touches([x, y]: Point): boolean {
-    for (const [[ax, ay], [bx, by]] of this.columns.get(Math.floor(x / STEP)) ?? []) {
+    for (const [[ax, ay], [bx, by]] of this.columns.get(floor(x / STEP)) ?? []) {
       const [dx, dy] = [bx - ax, by - ay];
       const square = dx * dx + dy * dy;
-      const t = square === 0 ? 0 : Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / square));
-      if (Math.abs(x - ax - t * dx) <= NEAR && Math.abs(y - ay - t * dy) <= NEAR) return true;
+      const t = square === 0 ? 0 : max(0, min(1, ((x - ax) * dx + (y - ay) * dy) / square));
+      if (abs(x - ax - t * dx) <= NEAR && abs(y - ay - t * dy) <= NEAR) return true;
     }
     return false;
   }
@@ -53,7 +56,7 @@ function* edgePoints(shape: Shape): Generator<Point> {
   for (const polygon of shape.polygons) {
     for (const [i, point] of polygon.entries()) {
       const before = polygon[i === 0 ? polygon.length - 1 : i - 1]!;
-      const parts = Math.max(1, Math.ceil(Math.hypot(point[0] - before[0], point[1] - before[1]) / STEP));
+      const parts = max(1, ceil(hypot(point[0] - before[0], point[1] - before[1]) / STEP));
       for (let part = 1; part <= parts; part++) {
         if (++given > MOST_POINTS) return;
         yield [before[0] + ((point[0] - before[0]) * part) / parts, before[1] + ((point[1] - before[1]) * part) / parts];
@@ -74,7 +77,7 @@ const onEdge = (shape: Shape, other: Edges): boolean => {
 };
 
 export const sameBox = (a: Box, b: Box): boolean =>
-  Math.abs(a.x0 - b.x0) <= NEAR && Math.abs(a.x1 - b.x1) <= NEAR && Math.abs(a.y0 - b.y0) <= NEAR && Math.abs(a.y1 - b.y1) <= NEAR;
+  abs(a.x0 - b.x0) <= NEAR && abs(a.x1 - b.x1) <= NEAR && abs(a.y0 - b.y0) <= NEAR && abs(a.y1 - b.y1) <= NEAR;
 
 /** Both in ems, y upwards. */
 export const sameShape = (a: Shape, b: Shape): boolean => sameBox(a.box, b.box) && onEdge(a, edgesOf(b)) && onEdge(b, edgesOf(a));
