@@ -1,10 +1,10 @@
 // Laying a font's own outlines over words in a picture, to parts of a pixel: how far each letter's edges lie from where the font has them.
 import * as hb from "harfbuzzjs";
 import { boxAround, cubicPoints, quadraticPoints, type Box, type Point } from "./drawing/geometry.ts";
-import { fillPolygons, openFont, type Grey, type Line } from "./raster.ts";
+import { fillPolygons, openFont, resample, type Grey, type Line } from "./raster.ts";
 
 // Taken once: they are asked millions of times for one file.
-const { abs, floor, hypot, max, min, sqrt } = Math;
+const { abs, ceil, floor, hypot, max, min, round, sqrt } = Math;
 
 /** One letter, or what letters were joined to: outlines in ems, y downwards, where the font sets it. */
 interface Letter {
@@ -122,19 +122,27 @@ export interface Patch {
   /** Where it lies in the picture. */
   x: number;
   y: number;
-  /** The line in it. */
+  /** Pixels of the picture for one of its own, across and down. */
+  shrunk: readonly [number, number];
+  /** The line in it, in its own pixels. */
   line: Line;
   /** Rows that are not looked at: an underline runs there. */
   masked: readonly boolean[];
 }
 
-/** Cuts a line out, with even ink: what paper is around it counts as none, the darkest as full. */
-export function patchOf({ width, height, ink }: Grey, line: Line): Patch {
-  const [x0, y0] = [max(0, line.x - MARGIN), max(0, line.y - MARGIN)];
-  const [x1, y1] = [min(width, line.x + line.width + MARGIN), min(height, line.y + line.height + MARGIN)];
-  const [w, h] = [x1 - x0, y1 - y0];
-  const own = new Float32Array(w * h);
-  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) own[y * w + x] = ink[(y + y0) * width + x + x0]!;
+/** A line is looked at no larger than this, in pixels: beyond it every pixel costs and tells nothing. */
+const MOST_HIGH = 220;
+const MOST_WIDE = 2400;
+
+/** Cuts a line out, made smaller where it is large, with even ink: what paper is around it counts as none, the darkest as full. */
+export function patchOf(picture: Grey, line: Line): Patch {
+  const shrunk = max(1, line.height / MOST_HIGH, line.width / MOST_WIDE);
+  const margin = MARGIN * shrunk;
+  const [x0, y0] = [max(0, floor(line.x - margin)), max(0, floor(line.y - margin))];
+  const [x1, y1] = [min(picture.width, ceil(line.x + line.width + margin)), min(picture.height, ceil(line.y + line.height + margin))];
+  const [w, h] = [max(1, round((x1 - x0) / shrunk)), max(1, round((y1 - y0) / shrunk))];
+  const [sx, sy] = [(x1 - x0) / w, (y1 - y0) / h];
+  const own = resample(picture, { x: x0, y: y0, width: x1 - x0, height: y1 - y0 }, w, h).ink;
   const sorted = Float32Array.from(own).sort();
   const paper = sorted[floor(sorted.length * 0.2)]!;
   const inked = sorted.filter((value) => value > (paper + sorted[sorted.length - 1]!) / 2);
@@ -142,30 +150,31 @@ export function patchOf({ width, height, ink }: Grey, line: Line): Patch {
   const range = max(0.05, full - paper);
   for (let i = 0; i < own.length; i++) own[i] = max(0, min(1, (own[i]! - paper) / range));
   const grey = { width: w, height: h, ink: own };
-  const inner = { x: line.x - x0, y: line.y - y0, width: line.width, height: line.height };
-  return { grey, x: x0, y: y0, line: inner, masked: new Array<boolean>(h).fill(false) };
+  const inner = { x: (line.x - x0) / sx, y: (line.y - y0) / sy, width: line.width / sx, height: line.height / sy };
+  return { grey, x: x0, y: y0, shrunk: [sx, sy], line: inner, masked: new Array<boolean>(h).fill(false) };
 }
 
 /** An underline is a run of ink as long as the words, low and thin: its rows are masked, and the line ends above it. */
 export function withoutUnderline(patch: Patch): Patch | undefined {
   const { grey, line } = patch;
+  const [left, right, top] = [floor(line.x), floor(line.x + line.width), floor(line.y)];
   const rowRun = (y: number): number => {
     let [best, run] = [0, 0];
-    for (let x = line.x; x < line.x + line.width; x++) {
+    for (let x = left; x < right; x++) {
       run = grey.ink[y * grey.width + x]! > 0.4 ? run + 1 : 0;
       best = max(best, run);
     }
     return best / line.width;
   };
-  const rows = Array.from({ length: line.height }, (_, i) => line.y + i).filter((y) => rowRun(y) > 0.93);
+  const rows = Array.from({ length: floor(line.height) }, (_, i) => top + i).filter((y) => rowRun(y) > 0.93);
   if (rows.length === 0 || rows.length > line.height * 0.15 || rows[0]! < line.y + line.height * 0.55) return undefined;
   const masked = patch.masked.map((_, y) => y >= rows[0]! - 2 && y <= rows.at(-1)! + 2);
   const inked = (y: number) => {
-    for (let x = line.x; x < line.x + line.width; x++) if (grey.ink[y * grey.width + x]! > 0.5) return true;
+    for (let x = left; x < right; x++) if (grey.ink[y * grey.width + x]! > 0.5) return true;
     return false;
   };
-  let bottom = line.y + line.height - 1;
-  while (bottom > line.y && (masked[bottom]! || !inked(bottom))) bottom--;
+  let bottom = floor(line.y + line.height) - 1;
+  while (bottom > top && (masked[bottom]! || !inked(bottom))) bottom--;
   return { ...patch, masked, line: { ...line, height: bottom + 1 - line.y } };
 }
 
@@ -337,6 +346,8 @@ export function fitWords(patch: Patch, words: SetWords, spaced: boolean): Fit | 
     letters: fits,
     unexplained: off / max(1, inked),
     ...{ scale: place.scale, stretch: place.stretch, spacing: place.spacing },
-    polygons: letters.flat().map((polygon) => polygon.map(([x, y]): Point => [x + patch.x, y + patch.y])),
+    polygons: letters
+      .flat()
+      .map((polygon) => polygon.map(([x, y]): Point => [patch.x + x * patch.shrunk[0], patch.y + y * patch.shrunk[1]])),
   };
 }

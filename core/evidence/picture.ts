@@ -128,7 +128,7 @@ function fitsOf(grey: Grey, line: Line, drawn: readonly Drawn[]): Fitted[] {
     if (fit) found.push({ one, fit });
   };
   for (const patch of patches) {
-    const own = { ...line, height: patch.line.height };
+    const own = { ...line, height: patch.line.height * patch.shrunk[1] };
     for (const one of likest(grey, own, drawn)) take(one, fitWords(patch, one.words, false));
   }
   // Letters may be set apart, or pairs left where they are.
