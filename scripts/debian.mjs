@@ -14,5 +14,15 @@ export const JUDGES = [
   ...["poppler-utils", "woff2", "libplist-utils", "python3-odf", "python3-docx", "python3-openpyxl", "python3-ebooklib"],
   ...["librsvg2-bin", "pango1.0-tools", "unicode-data", "bzip2", "xz-utils"],
   // Producers and rewriters of PDFs and pictures.
-  ...["python3-reportlab", "weasyprint", "python3-cairo", "ghostscript", "qpdf", "mupdf-tools", "texlive-xetex", "imagemagick", "python3-pil"],
+  ...[
+    "python3-reportlab",
+    "weasyprint",
+    "python3-cairo",
+    "ghostscript",
+    "qpdf",
+    "mupdf-tools",
+    "texlive-xetex",
+    "imagemagick",
+    "python3-pil",
+  ],
 ];
