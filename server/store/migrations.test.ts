@@ -51,7 +51,7 @@ test("an older library keeps parcels, shelf and choices, and gains what is new",
   const path = join(dir, "old.db");
   oldLibrary(path);
   const db = openDatabase(path);
-  expect(db.pragma("user_version", { simple: true })).toBe(9);
+  expect(db.pragma("user_version", { simple: true })).toBe(10);
   const parcels = new ParcelStore(db);
   expect(parcels.all()).toMatchObject([{ name: "furrow.zip", cleared_at: null, removed_at: null }]);
   expect(parcels.papers(1)).toEqual([{ path: "a.txt", sha256: "bb" }]);
@@ -63,7 +63,15 @@ test("an older library keeps parcels, shelf and choices, and gains what is new",
   expect(library.outdatedFiles(10)).toEqual([{ sha256: "aa", bytes: 5, name: "Furrow" }]);
   // What was seen stays seen, and programs described before take and list what they did.
   const [sighting] = new SightingStore(db).ofCell(1, 1);
-  expect(sighting).toMatchObject({ result: "seen", means: "file", who: "", sentence: "The export embeds Furrow." });
+  expect(sighting).toMatchObject({ result: "seen", means: "file", who: "", sentence: "The export embeds Furrow.", kept: false, pages: [] });
+  // A sighting that is taken back counts no more, and what shows it is renewed.
+  const sightings = new SightingStore(db);
+  db.exec("DELETE FROM stale_families");
+  sightings.takeBack(1, "2026-01-03T00:00:00.000Z");
+  expect([sightings.ofCell(1, 1), sightings.latestOf(1).size, sightings.takenBack(1)]).toEqual([[], 0, true]);
+  expect(db.prepare("SELECT family_id, parts FROM stale_families").all()).toEqual([{ family_id: 1, parts: 4 }]);
+  sightings.takeBack(1, null);
+  expect(sightings.latestOf(1).get(1)?.result).toBe("seen");
   const { traits, own } = new DeviceStore(db).program(1)!;
   expect([own, traits.lists, traits.formats, traits.otherScripts, traits.keeps]).toEqual([
     false,

@@ -103,7 +103,7 @@ export class Watched {
           const problems = parcel.entries.flatMap(({ problem }) => problem?.code ?? []);
           return ["ready", ...new Set(problems)].join(", ");
         }
-        await new Promise((resolve) => setTimeout(resolve, 25));
+        await new Promise((resolve) => setTimeout(resolve, 100));
       }
     }, input.bytes.length);
   }
