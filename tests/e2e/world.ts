@@ -5,7 +5,7 @@ import { fillDemo } from "../../demo/fill.ts";
 import { FamilyPage } from "../../contract/family.ts";
 import { ParcelPage } from "../../contract/parcel.ts";
 import { PlanView } from "../../contract/plan.ts";
-import { Sighting } from "../../contract/sighting.ts";
+import { EvidenceAnswer } from "../../contract/sighting.ts";
 import { ROOT, type TestServer } from "./server.ts";
 
 export const downloads = join(ROOT, "build", "demo", "downloads");
@@ -54,7 +54,9 @@ export async function makeWorld(server: TestServer): Promise<World> {
   });
   const form = new FormData();
   form.append("file", await pdf.blob(), "Letter-Desk-Trellis-Fair.pdf");
-  Sighting.parse(await (await fetch(`${server.address}/api/cells/${styleId}/1/evidence`, { method: "POST", body: form })).json());
+  const given = await fetch(`${server.address}/api/cells/${styleId}/1/evidence?words=Opening+Day`, { method: "POST", body: form });
+  const { state, sighting } = EvidenceAnswer.parse(await given.json());
+  if (!sighting) throw new Error(`The export was not taken: ${state}.`);
   const drawn = PlanView.parse(
     await post(server, "/plans", {
       deviceId: 1,
