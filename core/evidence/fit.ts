@@ -1,6 +1,7 @@
 // Laying a font's own outlines over words in a picture, to parts of a pixel: how far each letter's edges lie from where the font has them.
 import * as hb from "harfbuzzjs";
-import { boxAround, cubicPoints, quadraticPoints, type Box, type Point } from "./drawing/geometry.ts";
+import { boxAround, type Box, type Point } from "./drawing/geometry.ts";
+import { glyphPolygons } from "./drawing/shapes.ts";
 import { fillPolygons, openFont, resample, type Grey, type Line } from "./raster.ts";
 
 // Taken once: they are asked millions of times for one file.
@@ -62,17 +63,7 @@ function newlySet(bytes: Uint8Array, index: number, words: string): SetWords | u
   for (const info of buffer.getGlyphInfosAndPositions()) {
     const [left, up] = [pen + (info.xOffset ?? 0), info.yOffset ?? 0];
     pen += info.xAdvance ?? 0;
-    const polygons: Point[][] = [];
-    let polygon: Point[] = [];
-    for (const { type, values } of font.glyphToJson(info.codepoint)) {
-      const at = (i: number): Point => [(left + values[i]!) / upem, -(up + values[i + 1]!) / upem];
-      const last = polygon.at(-1);
-      if (type === "M") polygons.push((polygon = [at(0)]));
-      else if (!last) continue;
-      else if (type === "L") polygon.push(at(0));
-      else if (type === "Q") polygon.push(...quadraticPoints(last, at(0), at(2)));
-      else if (type === "C") polygon.push(...cubicPoints(last, at(0), at(2), at(4)));
-    }
+    const polygons = glyphPolygons(font, info.codepoint, (x, y) => [(left + x) / upem, -(up + y) / upem]);
     const real = polygons.filter((one) => one.length > 2);
     if (real.length > 0) letters.push({ polygons: real, box: boxAround(real.flat()) });
   }

@@ -113,14 +113,6 @@ export class EvidenceService {
     return answer!;
   }
 
-  /** One file for several styles of a program: what each of them is told of it. */
-  async giveFor(programId: number, styleIds: readonly number[], given: Given): Promise<EvidenceAnswer[]> {
-    const styles = styleIds.map((id) => this.cell(id, programId).style);
-    const program = this.uses.devices.program(programId);
-    if (!program) throw notFound("program");
-    return this.judge(program, styles, given);
-  }
-
   private async judge(program: ProgramRow, styles: readonly StyleRow[], given: Given): Promise<EvidenceAnswer[]> {
     const { fileName, path, words } = given;
     const read = await this.pool.read({

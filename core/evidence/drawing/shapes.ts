@@ -3,12 +3,12 @@ import type * as hb from "harfbuzzjs";
 import { apply, cubicPoints, quadraticPoints, UNMOVED, type Matrix, type Point } from "./geometry.ts";
 import { shapeOf, type Shape } from "./same.ts";
 
-/** A glyph's outline in ems, y upwards; undefined when it has no ink. */
-export function glyphShape(font: hb.Font, upem: number, glyph: number, matrix: Matrix = UNMOVED): Shape | undefined {
+/** A glyph's outline as polygons; `place` leads from font units to where they are wanted. */
+export function glyphPolygons(font: hb.Font, glyph: number, place: (x: number, y: number) => Point): Point[][] {
   const polygons: Point[][] = [];
   let polygon: Point[] = [];
   for (const { type, values } of font.glyphToJson(glyph)) {
-    const at = (i: number): Point => apply(matrix, values[i]! / upem, values[i + 1]! / upem);
+    const at = (i: number): Point => place(values[i]!, values[i + 1]!);
     const last = polygon.at(-1);
     if (type === "M") polygons.push((polygon = [at(0)]));
     else if (!last) continue;
@@ -16,8 +16,12 @@ export function glyphShape(font: hb.Font, upem: number, glyph: number, matrix: M
     else if (type === "Q") polygon.push(...quadraticPoints(last, at(0), at(2)));
     else if (type === "C") polygon.push(...cubicPoints(last, at(0), at(2), at(4)));
   }
-  return shapeOf(polygons);
+  return polygons;
 }
+
+/** A glyph's outline in ems, y upwards; undefined when it has no ink. */
+export const glyphShape = (font: hb.Font, upem: number, glyph: number, matrix: Matrix = UNMOVED): Shape | undefined =>
+  shapeOf(glyphPolygons(font, glyph, (x, y) => apply(matrix, x / upem, y / upem)));
 
 /** An outline as the parser itself reads it, in ems: SVG path data of absolute commands. */
 export function pathShape(path: string): Shape | undefined {
