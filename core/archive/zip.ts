@@ -1,6 +1,6 @@
 // Zip archives, through yauzl. Names are decoded here, since real archives often do not say how theirs are written; bytes before and after
 // the archive are passed over, as self-extracting and padded archives have them.
-import { closeSync, createReadStream, fstatSync, openSync, read, readSync } from "node:fs";
+import { closeSync, createReadStream, fstatSync, openSync, readSync } from "node:fs";
 import { Readable } from "node:stream";
 import { inflateRawSync } from "node:zlib";
 import * as yauzl from "yauzl";
@@ -59,13 +59,51 @@ function signatureAt(file: number, at: number): string {
   return bytes.toString("latin1");
 }
 
-class Window extends yauzl.RandomAccessReader {
+const BLOCK_BYTES = 128 * 1024;
+/** The list of contents and what it tells of are read by turns. */
+const BLOCKS_KEPT = 4;
+
+/** A file read in blocks, the last of which are kept: an archive of thousands of small files is read in few calls of the system. */
+class Blocks {
   private readonly file: number;
+  private readonly kept = new Map<number, Buffer>();
+  constructor(file: number) {
+    this.file = file;
+  }
+  /** Fills `into` from `position` on; false where the file ends before. */
+  read(into: Uint8Array, position: number): boolean {
+    if (into.length > BLOCK_BYTES) return readSync(this.file, into, 0, into.length, position) === into.length;
+    for (let done = 0; done < into.length;) {
+      const number = Math.floor((position + done) / BLOCK_BYTES);
+      const within = position + done - number * BLOCK_BYTES;
+      const part = this.block(number).subarray(within, within + into.length - done);
+      if (part.length === 0) return false;
+      into.set(part, done);
+      done += part.length;
+    }
+    return true;
+  }
+  private block(number: number): Buffer {
+    let block = this.kept.get(number);
+    if (!block) {
+      const whole = Buffer.allocUnsafe(BLOCK_BYTES);
+      block = whole.subarray(0, readSync(this.file, whole, 0, BLOCK_BYTES, number * BLOCK_BYTES));
+    }
+    // The one used last goes last.
+    this.kept.delete(number);
+    this.kept.set(number, block);
+    if (this.kept.size > BLOCKS_KEPT) this.kept.delete(this.kept.keys().next().value!);
+    return block;
+  }
+}
+
+class Window extends yauzl.RandomAccessReader {
+  private readonly blocks: Blocks;
   private readonly path: string;
   private readonly place: Place;
-  constructor(file: number, path: string, place: Place) {
+  constructor(blocks: Blocks, path: string, place: Place) {
     super();
-    this.file = file;
+    this.blocks = blocks;
     this.path = path;
     this.place = place;
   }
@@ -75,15 +113,20 @@ class Window extends yauzl.RandomAccessReader {
   override read(buffer: Buffer, offset: number, length: number, position: number, done: (error: Error | null) => void): void {
     const { base, end } = this.place;
     if (base + position + length > end) return done(new Error("unexpected EOF"));
-    read(this.file, buffer, offset, length, base + position, (error, count) => {
-      done(error ?? (count < length ? new Error("unexpected EOF") : null));
-    });
+    let whole: boolean;
+    try {
+      whole = this.blocks.read(buffer.subarray(offset, offset + length), base + position);
+    } catch (error) {
+      return done(error as Error);
+    }
+    // Not called back before this returns: the list of contents would be read ever deeper in the stack.
+    process.nextTick(done, whole ? null : new Error("unexpected EOF"));
   }
 }
 
 interface Opened {
   zip: yauzl.ZipFile;
-  file: number;
+  blocks: Blocks;
   place: Place;
   close(): void;
 }
@@ -92,9 +135,10 @@ async function openFile(path: string): Promise<Opened> {
   try {
     const place = findPlace(file, fstatSync(file).size);
     if (!place) throw withoutDirectory();
+    const blocks = new Blocks(file);
     const options = { lazyEntries: true, decodeStrings: false, validateEntrySizes: true, autoClose: false };
     const zip = await new Promise<yauzl.ZipFile>((resolve, reject) => {
-      const window = new Window(file, path, place);
+      const window = new Window(blocks, path, place);
       yauzl.fromRandomAccessReader(window, place.end - place.base, options, (error, opened) =>
         error ? reject(explain(error)) : resolve(opened),
       );
@@ -103,7 +147,7 @@ async function openFile(path: string): Promise<Opened> {
       zip.close();
       closeSync(file);
     };
-    return { zip, file, place, close };
+    return { zip, blocks, place, close };
   } catch (error) {
     closeSync(file);
     throw error;
@@ -157,7 +201,7 @@ export function holdsZip(path: string): boolean {
   }
 }
 
-function toEntry({ zip, file, place }: Opened, entry: yauzl.Entry): ArchiveEntry {
+function toEntry({ zip, blocks, place }: Opened, entry: yauzl.Entry): ArchiveEntry {
   const raw = entry.fileName as unknown as Buffer;
   const name = decodeName(raw, (entry.generalPurposeBitFlag & UTF8_NAMES) !== 0);
   return {
@@ -169,7 +213,7 @@ function toEntry({ zip, file, place }: Opened, entry: yauzl.Entry): ArchiveEntry
     crc32: entry.crc32,
     open: () =>
       Math.max(entry.compressedSize, entry.uncompressedSize) <= AT_ONCE_BYTES
-        ? openAtOnce(zip, file, place.base, entry)
+        ? openAtOnce(zip, blocks, place.base, entry)
         : openStream(zip, entry),
   };
 }
@@ -183,12 +227,11 @@ const openStream = (zip: yauzl.ZipFile, entry: yauzl.Entry): Promise<Readable> =
   });
 
 /** Reads an entry whole. The size the archive claims is held to: what unpacks to more or less is an error. */
-async function openAtOnce(zip: yauzl.ZipFile, file: number, base: number, entry: yauzl.Entry): Promise<Readable> {
+async function openAtOnce(zip: yauzl.ZipFile, blocks: Blocks, base: number, entry: yauzl.Entry): Promise<Readable> {
   const { fileDataStart } = await zip.readLocalFileHeaderPromise(entry, { minimal: true });
   const packed = Buffer.allocUnsafe(entry.compressedSize);
   // This runs in threads of its own, where waiting is cheaper than being called back.
-  const bytesRead = readSync(file, packed, 0, packed.length, base + fileDataStart);
-  if (bytesRead < packed.length) throw new Error("unexpected end of file");
+  if (!blocks.read(packed, base + fileDataStart)) throw new Error("unexpected end of file");
   let bytes: Buffer = packed;
   if (entry.compressionMethod === 8) {
     try {

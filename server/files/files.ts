@@ -1,8 +1,9 @@
 // Font files on disk, named by the sha-256 of their bytes. A file is either whole or not there.
 import { createHash, randomUUID } from "node:crypto";
-import { mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises";
-import { closeSync, openSync, writeSync } from "node:fs";
+import { closeSync, fdatasync, open, openSync, write, writeSync } from "node:fs";
+import { mkdir, readdir, readFile, rename, rm, stat } from "node:fs/promises";
 import { dirname, join } from "node:path";
+import { promisify } from "node:util";
 import { isMainThread } from "node:worker_threads";
 
 export class FileStore {
@@ -54,22 +55,17 @@ export class FileStore {
 
 /** The system's own number of file threads; more syncs at once would only wait. */
 const SYNCS_AT_ONCE = 16;
+/** So many files written and not yet synced stay open: opening one again costs as much as writing it. */
+const MOST_OPEN = 64;
 
-/** A new file written to directly: for threads of their own, where waiting is cheaper than being called back. */
-function blockingFile(path: string): { write: (chunk: Uint8Array) => unknown; close: () => unknown } {
-  const file = openSync(path, "wx");
-  return {
-    write: (chunk) => {
-      for (let at = 0; at < chunk.length;) at += writeSync(file, chunk, at);
-    },
-    close: () => closeSync(file),
-  };
-}
+const [openFile, writeTo, syncFile] = [promisify(open), promisify(write), promisify(fdatasync)];
 
 export class Batch {
   private readonly store: FileStore;
+  /** In threads of their own waiting is cheaper than being called back. */
   private readonly inThread: boolean;
   private readonly written = new Map<string, string>();
+  private readonly unsynced: number[] = [];
   constructor(store: FileStore, inThread: boolean) {
     this.store = store;
     this.inThread = inThread;
@@ -80,27 +76,30 @@ export class Batch {
     const path = join(this.store.unfinished, randomUUID());
     const hash = createHash("sha256");
     let bytes = 0;
-    const file = this.inThread ? blockingFile(path) : await open(path, "wx");
+    const file = this.inThread ? openSync(path, "wx") : await openFile(path, "wx");
     try {
       for await (const chunk of content) {
         hash.update(chunk);
         bytes += chunk.length;
-        await file.write(chunk);
+        for (let at = 0; at < chunk.length;)
+          at += this.inThread ? writeSync(file, chunk, at) : (await writeTo(file, chunk, at)).bytesWritten;
       }
     } catch (error) {
-      await file.close();
+      closeSync(file);
       await rm(path, { force: true });
       throw error;
     }
-    await file.close();
-    return this.keep(hash.digest("hex"), bytes, path);
-  }
-
-  private async keep(sha256: string, bytes: number, path: string): Promise<{ sha256: string; bytes: number; path: string }> {
+    const sha256 = hash.digest("hex");
     const twin = this.written.get(sha256);
-    if (twin !== undefined) await rm(path, { force: true });
-    else this.written.set(sha256, path);
-    return { sha256, bytes, path: twin ?? path };
+    if (twin !== undefined) {
+      closeSync(file);
+      await rm(path, { force: true });
+      return { sha256, bytes, path: twin };
+    }
+    this.written.set(sha256, path);
+    this.unsynced.push(file);
+    if (this.unsynced.length >= MOST_OPEN) await this.syncAll();
+    return { sha256, bytes, path };
   }
 
   /** Where a file of this batch lies until `commit`. */
@@ -108,30 +107,40 @@ export class Batch {
     return this.written.get(sha256);
   }
 
-  /** Syncs everything written to the disk, then gives it its names. */
-  async commit(): Promise<void> {
-    const waiting = [...this.written];
+  private async syncAll(): Promise<void> {
     const work = async (): Promise<void> => {
-      for (let next = waiting.pop(); next; next = waiting.pop()) {
-        const [sha256, path] = next;
-        const target = this.store.path(sha256);
-        if (await this.store.has(sha256)) {
-          await rm(path, { force: true });
-          continue;
+      for (let file = this.unsynced.pop(); file !== undefined; file = this.unsynced.pop()) {
+        try {
+          await syncFile(file);
+        } finally {
+          closeSync(file);
         }
-        const file = await open(path, "r+");
-        await file.datasync();
-        await file.close();
-        await this.store.intoPlace(path, target);
       }
     };
-    await Promise.all(Array.from({ length: SYNCS_AT_ONCE }, work));
+    await sideBySide(work);
+  }
+
+  /** Gives everything written its names, once it is on the disk. */
+  async commit(): Promise<void> {
+    await this.syncAll();
+    const waiting = [...this.written];
+    await sideBySide(async () => {
+      // What lies there already has the same bytes.
+      for (let next = waiting.pop(); next; next = waiting.pop()) await this.store.intoPlace(next[1], this.store.path(next[0]));
+    });
     this.written.clear();
   }
 
   /** Forgets everything not yet committed. */
   async drop(): Promise<void> {
+    for (const file of this.unsynced.splice(0)) closeSync(file);
     for (const path of this.written.values()) await rm(path, { force: true });
     this.written.clear();
   }
 }
+
+const sideBySide = async (work: () => Promise<void>): Promise<void> => {
+  const ended = await Promise.allSettled(Array.from({ length: SYNCS_AT_ONCE }, work));
+  const failed = ended.find((one) => one.status === "rejected");
+  if (failed) throw failed.reason;
+};

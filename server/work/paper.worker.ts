@@ -1,6 +1,6 @@
 // Runs in a worker thread: reads what papers, and fonts themselves, say of licences. Each text is read once.
 import { createRequire } from "node:module";
-import { readFile } from "node:fs/promises";
+import { readFileSync } from "node:fs";
 import { textsToKnow } from "../../core/clearance/licences.ts";
 import { paperText } from "../../core/clearance/paper-text.ts";
 import { readFont, readPaper, type TextFacts } from "../../core/clearance/read.ts";
@@ -31,7 +31,7 @@ const NOTHING: TextFacts = { statements: [], terms: [], forbidsUnwrapping: null 
 async function read(task: PaperTask): Promise<PaperOutcome> {
   if (task.kind === "font") return { id: task.id, facts: readFont(task.stated, knownLicences()) };
   const { id, key, path, at } = task;
-  const read = await paperText(path, await readFile(at));
+  const read = await paperText(path, readFileSync(at));
   if (!read.ok) return { id, facts: NOTHING, text: { sha256: key, text: "", cut: false, problem: read.problem } };
   const { text, cut } = read.value;
   return { id, facts: readPaper(text, knownLicences()), text: { sha256: key, text, cut, problem: null } };

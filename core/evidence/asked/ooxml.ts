@@ -442,13 +442,15 @@ function readSheets(parts: Package): AskedDocument {
     for (const line of ["oddHeader", "oddFooter", "evenHeader", "evenFooter", "firstHeader", "firstFooter"].flatMap((name) =>
       all(sheet, name),
     )) {
-      for (const [, family = "", style = "", words = ""] of textOf(line).matchAll(/&"([^",]*),?([^"]*)"([^&]*)/g))
+      for (const [, font = "", words = ""] of textOf(line).matchAll(/&"([^"&]*)"([^&]*)/g)) {
+        const [family = "", style = ""] = font.split(",");
         add(
           words,
           { family: family === "-" ? "" : family, bold: /bold/i.test(style), italic: /italic|oblique/i.test(style), pale: false },
           hidden,
           true,
         );
+      }
     }
     for (const { type, target } of parts.related(path)) {
       if (type !== "drawing") continue;

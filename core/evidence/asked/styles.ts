@@ -48,7 +48,7 @@ const adapter: NonNullable<Options<Node, Element>["adapter"]> = {
 
 /** Ids, then classes, attributes and pseudo-classes, then names (Selectors Level 3, "Calculating a selector's specificity"). */
 function specificityOf(selector: string): number {
-  const bare = selector.replace(/\[[^\]]*\]/g, ".x").replace(/:not\(|\)/g, " ");
+  const bare = selector.replace(/\[[^[\]]*\]/g, ".x").replace(/:not\(|\)/g, " ");
   const count = (pattern: RegExp) => (bare.match(pattern) ?? []).length;
   return count(/#[\w-]/g) * 10_000 + (count(/\.[\w-]/g) + count(/(?<!:):[a-z-]/g)) * 100 + count(/(^|[\s>+~])[a-z]/gi) + count(/::[a-z-]/g);
 }
@@ -189,10 +189,18 @@ const ITALIC = /^(i|em|cite|dfn|var|address)$/;
 const FIXED = /^(pre|code|kbd|samp|tt|listing|plaintext|xmp)$/;
 const UNSHOWN =
   /^(head|script|style|title|template|noscript|meta|link|datalist|metadata|desc|defs|symbol|clippath|mask|iframe|object|option)$/;
-const white = (colour: string): boolean =>
-  /^(white|#fff|#ffffff|#fffe?f?|rgba?\(\s*255\s*[, ]\s*255\s*[, ]\s*255\s*(,\s*1\s*)?\)|transparent|rgba\([^)]*,\s*0(\.0+)?\s*\))$/i.test(
-    colour.trim(),
-  );
+/** Colours that may be the paper's, or none: white and what is wholly transparent. */
+function white(colour: string): boolean {
+  const name = colour.trim().toLowerCase();
+  if (/^(white|transparent|#fff|#fffe|#ffff|#ffffff)$/.test(name)) return true;
+  const parts = /^rgba?\(([^()]*)\)$/
+    .exec(name)?.[1]
+    ?.split(/[\s,/]/)
+    .filter((part) => part !== "");
+  if (!parts || parts.length < 3) return false;
+  const [red, green, blue, alpha = 1] = parts.map(Number);
+  return alpha === 0 || (alpha === 1 && red === 255 && green === 255 && blue === 255);
+}
 
 /** The declarations of a style attribute. */
 function inline(style: string): Declared[] {

@@ -10,6 +10,20 @@ interface Style {
 }
 const weightOf = (bold: number): number => (bold === -1 || bold === 1 ? 700 : bold >= 100 ? bold : 400);
 
+/** A line's words and its overrides in braces, in order. */
+function* inParts(line: string): Generator<string> {
+  let from = 0;
+  for (;;) {
+    const open = line.indexOf("{", from);
+    const close = open < 0 ? -1 : line.indexOf("}", open);
+    if (close < 0) break;
+    yield line.slice(from, open);
+    yield line.slice(open, close + 1);
+    from = close + 1;
+  }
+  yield line.slice(from);
+}
+
 export function readSubtitles(text: string): AskedDocument {
   const lines = text.split(/\r?\n/);
   const section = (name: RegExp): string[] => {
@@ -61,8 +75,8 @@ export function readSubtitles(text: string): AskedDocument {
     let now: Style = base ?? { family: "", bold: 0, italic: false };
     let drawing = false;
     let hidden = "";
-    for (const part of value("text").split(/(\{[^}]*\})/)) {
-      if (!part.startsWith("{")) {
+    for (const part of inParts(value("text"))) {
+      if (!(part.startsWith("{") && part.endsWith("}"))) {
         const words = part.replace(/\\[Nnh]/g, " ");
         if (!drawing && words.trim() !== "")
           gathered.add(words, { families: [now.family], weight: weightOf(now.bold), italic: now.italic }, hidden);
