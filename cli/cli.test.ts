@@ -109,8 +109,44 @@ test("bring takes archives, loose fonts and folders into a library, and counts t
   expect(again).toMatchObject({ archives: 1, families: summary!["families"], problems: [{ code: "file-unreadable" }] });
 });
 
+test("needs tells where each font of a document is in a library, and lists them without one", () => {
+  const data = join(dir, "needs-library");
+  lines("bring", join(downloads, "garden-note.zip"), "--data", data, "--json");
+  const page = join(dir, "page.html");
+  writeFileSync(page, "<p style=\"font-family:'Garden Note'\">Peas</p><p style=\"font-family:'Missing Meadow'\">Beans</p>");
+  const [told] = lines("needs", page, join(dir, "missing.pdf"), "--data", data, "--json");
+  const { documents, problems } = told as {
+    documents: { name: string; needs: { name: string; place?: string }[] }[];
+    problems: { fileName: string }[];
+  };
+  const fonts = documents.map(({ name, needs }) => [name, needs.map((need) => [need.name, need.place])]);
+  expect(fonts).toEqual([
+    [
+      "page.html",
+      [
+        ["Missing Meadow", "nowhere"],
+        ["Garden Note", "library"],
+      ],
+    ],
+  ]);
+  expect(problems.map(({ fileName }) => fileName)).toEqual(["missing.pdf"]);
+  const [alone] = lines("needs", page, "--json");
+  expect(alone).toMatchObject({
+    documents: [
+      {
+        needs: [
+          { name: "Missing Meadow", letters: 5 },
+          { name: "Garden Note", letters: 4 },
+        ],
+      },
+    ],
+  });
+  const { status, stderr } = spawnSync(process.execPath, [cli, "needs", page, "--data", data, "--device", "Attic"], { encoding: "utf8" });
+  expect([status, stderr]).toEqual([1, expect.stringContaining("no device called “Attic”")]);
+});
+
 test("anything else shows how it is used, and ends with 2", () => {
-  for (const args of [[], ["inspect"], ["unpack", "x"], ["bring", "x"], ["dance"]]) {
+  for (const args of [[], ["inspect"], ["unpack", "x"], ["bring", "x"], ["needs"], ["dance"]]) {
     const { status, stderr } = spawnSync(process.execPath, [cli, ...args], { encoding: "utf8" });
     expect([status, stderr]).toEqual([2, expect.stringContaining("buvano inspect")]);
   }

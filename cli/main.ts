@@ -2,13 +2,16 @@
 import { bring } from "./bring.ts";
 import { evidence } from "./evidence.ts";
 import { inspect } from "./inspect.ts";
+import { needs } from "./needs.ts";
 import { unpack } from "./unpack.ts";
 
 const usage = `buvano inspect [--json] PATH…            what each font file holds
 buvano unpack ARCHIVE --to DIR [--json]  take an archive apart into DIR
 buvano bring PATH… --data DIR [--json]   take archives, fonts and folders into the library in DIR
 buvano evidence FILE --font FONT [--words TEXT] [--json]
-                                         what a file shows of a font: drawn, asked for, or neither`;
+                                         what a file shows of a font: drawn, asked for, or neither
+buvano needs FILE… [--data DIR] [--device NAME] [--json]
+                                         the fonts documents use, and where each is in the library in DIR`;
 
 /** Words that are paths, and those that follow an option's name. */
 function parted(words: readonly string[], names: readonly string[]): { paths: string[]; options: Map<string, string> } {
@@ -43,6 +46,10 @@ async function main(args: string[]): Promise<number> {
     const { paths, options } = parted(words, ["--font", "--words"]);
     const font = options.get("--font");
     if (paths.length === 1 && font !== undefined) return evidence({ file: paths[0]!, font, words: options.get("--words") ?? "", json });
+  }
+  if (command === "needs") {
+    const { paths, options } = parted(words, ["--data", "--device"]);
+    if (paths.length > 0) return needs({ files: paths, dataDir: options.get("--data"), device: options.get("--device"), json });
   }
   process.stderr.write(`${usage}\n`);
   return 2;

@@ -3,7 +3,9 @@ import { z } from "zod";
 import { ParcelProgress } from "./parcel.ts";
 
 export const ServerEvent = z.discriminatedUnion("topic", [
-  z.object({ topic: z.enum(["parcels", "families", "devices", "sightings", "practice", "clearance", "jobs", "pairing", "library"]) }),
+  z.object({
+    topic: z.enum(["parcels", "families", "devices", "sightings", "practice", "clearance", "jobs", "pairing", "library", "documents"]),
+  }),
   /** How far a plan that is being carried out is, in steps. */
   z.object({ topic: z.literal("plan"), planId: z.number().int(), done: z.number().int(), total: z.number().int() }),
   z.object({ topic: z.literal("progress"), parcelId: z.number().int(), progress: ParcelProgress }),

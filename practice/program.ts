@@ -1,8 +1,10 @@
 // A simulated program: it reads its device's font folders when its traits say so, lists, draws and exports.
+import { othersFirst } from "../core/turns.ts";
 import type { ProgramTraits } from "../contract/program.ts";
 import { FAKE, runPath } from "./engine/drawing.ts";
 import { openProgramFonts, type ProgramFont } from "./engine/font.ts";
 import { layOut, type Layout } from "./engine/layout.ts";
+import type { SetText } from "./engine/pdf.ts";
 import type { DeviceFile, PracticeDevice } from "./device.ts";
 
 /** Name IDs (OpenType specification, name table). */
@@ -210,9 +212,18 @@ export class OpenProgram {
   }
 
   /** The typed text as a PDF with embedded fonts. */
-  async exportPdf(typed: TypedText): Promise<Uint8Array> {
-    const { layout, faked } = await this.compose(typed);
+  exportPdf(typed: TypedText): Promise<Uint8Array> {
+    return this.exportPage([typed]);
+  }
+  /** Several pieces of text, each in a font of its own, as one PDF. */
+  async exportPage(lines: readonly TypedText[]): Promise<Uint8Array> {
+    const pieces: SetText[] = [];
+    for (const line of lines) {
+      await othersFirst();
+      const { layout, faked } = await this.compose(line);
+      pieces.push({ layout, sizePt: line.sizePt, faked });
+    }
     const { writePdf } = await import("./engine/pdf.ts");
-    return writePdf(layout, typed.sizePt, faked, this.name);
+    return writePdf(pieces, this.name);
   }
 }

@@ -9,7 +9,8 @@ import { ClearanceStore, JobStore } from "./store/clearance.ts";
 import { LibraryLock } from "./lock.ts";
 import { openDatabase, type Db } from "./store/database.ts";
 import { DeviceStore } from "./store/devices.ts";
-import { renewBriefs } from "./store/faces.ts";
+import { DocumentStore } from "./store/documents.ts";
+import { nameFaces, renewBriefs } from "./store/faces.ts";
 import { LibraryStore } from "./store/library.ts";
 import { ParcelStore } from "./store/parcels.ts";
 import { PairingStore } from "./store/pairings.ts";
@@ -62,6 +63,7 @@ export interface Parts {
   files: FileStore;
   /** Files given as evidence. */
   evidenceFiles: FileStore;
+  documents: DocumentStore;
   events: EventHub;
   lock: LibraryLock;
   disk: DiskWatch;
@@ -104,6 +106,7 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
   await mkdir(incoming, { recursive: true });
   const db = openLibrary(join(config.dataDir, "library.db"), disk);
   disk.attempt(() => void renewBriefs(db));
+  disk.attempt(() => nameFaces(db));
   if (!disk.problem) disk.keepBallast();
   const close = db.close.bind(db);
   db.close = () => {
@@ -116,6 +119,7 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
     config,
     db,
     evidenceFiles,
+    documents: new DocumentStore(db),
     parcels: new ParcelStore(db),
     library: new LibraryStore(db),
     devices: new DeviceStore(db),

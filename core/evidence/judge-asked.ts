@@ -7,51 +7,10 @@ import { loadWoff2 } from "../sfnt/woff2.ts";
 import { glyphShape } from "./drawing/shapes.ts";
 import type { Shape } from "./drawing/same.ts";
 import type { WantedFont } from "./drawing/programs.ts";
-import { kinOf, plainly, type WantedName } from "./names.ts";
+import { asksFor, BOLD, settingName, type WantedStyle } from "./meant.ts";
+import { plainly } from "./names.ts";
 import { GENERIC, type AskedDocument, type AskedText, type HeldFont, type Setting } from "./asked/text.ts";
 import { counted, lettersOf, listed, type Verdict } from "./verdict.ts";
-
-export interface WantedStyle extends WantedName {
-  weight: number;
-  italic: boolean;
-}
-
-/** Weights that a document with two buttons calls bold. */
-const BOLD = 600;
-const regular = (style: string): boolean => /^(regular|normal|roman|book|text|plain|medium|)$/i.test(style.trim());
-/** The buttons of a four-style family's style. */
-function buttonsOf(legacyStyle: string): { bold: boolean; italic: boolean } | undefined {
-  const words = legacyStyle.toLowerCase().split(/[\s-]+/);
-  const [bold, italic] = [words.includes("bold"), words.some((word) => /^(italic|oblique)$/.test(word))];
-  return bold || italic || regular(legacyStyle) ? { bold, italic } : undefined;
-}
-
-/** Whether a family name with weight and slant is this style. */
-export function asksFor(family: string, { weight, italic }: Omit<Setting, "families">, style: WantedStyle): "style" | "family" | "no" {
-  const own = plainly(family);
-  if (own === "") return "no";
-  const bold = weight >= BOLD;
-  const buttons = buttonsOf(style.legacyStyle);
-  if (own === plainly(style.legacyFamily)) {
-    if (buttons && bold === buttons.bold && italic === buttons.italic) return "style";
-    if (plainly(style.legacyFamily) !== plainly(style.family)) return "family";
-  }
-  if (own === plainly(style.family)) {
-    // Of a family with many weights, the one that is nearest is meant (CSS Fonts Module, "Font style matching"); two buttons mean two weights.
-    const near =
-      Math.abs(style.weight - weight) <= 50 || (weight === 700 && style.weight === 700) || (weight === 400 && style.weight === 400);
-    if (near && italic === style.italic) return "style";
-    if (style.instances?.length && italic === style.italic) return "style";
-    return "family";
-  }
-  if (
-    (own === plainly(style.fullName) || own === plainly(style.postScriptName)) &&
-    !(bold && style.weight < BOLD) &&
-    !(italic && !style.italic)
-  )
-    return "style";
-  return kinOf(family, style) === "none" ? "no" : "family";
-}
 
 /** A program a document carries, as outlines by character. */
 async function outlinesOf(bytes: Uint8Array): Promise<((character: string) => Shape | undefined | null) | undefined> {
@@ -81,10 +40,6 @@ const samples = (texts: readonly AskedText[]): string => {
     .trim();
   return text.length > 40 ? `${text.slice(0, 39)}…` : text;
 };
-export const settingName = (family: string, { weight, italic }: Omit<Setting, "families">): string =>
-  [family, weight >= BOLD ? "Bold" : weight !== 400 && weight !== 500 && weight > 0 ? String(weight) : "", italic && "Italic"]
-    .filter(Boolean)
-    .join(" ");
 const namesOf = (texts: readonly AskedText[]): string[] => [
   ...new Set(
     texts.flatMap((text) =>

@@ -53,11 +53,13 @@ function judgeFont(font: DrawnFont, letters: DrawnLetter[], style: WantedName, w
 }
 
 const textOf = (letters: readonly DrawnLetter[]): string => letters.map(({ text }) => text).join("");
-const shortly = (letters: readonly DrawnLetter[]): string => {
+/** The beginning of what letters spell. */
+export const shortly = (letters: readonly DrawnLetter[]): string => {
   const text = textOf(letters).replace(/\s+/g, " ").trim();
   return text.length > 40 ? `${text.slice(0, 39)}…` : text;
 };
-const pagesOf = (letters: readonly DrawnLetter[]): number[] => [...new Set(letters.map(({ page }) => page))].sort((a, b) => a - b);
+/** Pages letters stand on, from 1. */
+export const pagesOf = (letters: readonly DrawnLetter[]): number[] => [...new Set(letters.map(({ page }) => page))].sort((a, b) => a - b);
 /** "“Wild fennel”: 11 letters, page 1, 24 pt". */
 function found(all: readonly DrawnLetter[], showing: readonly DrawnLetter[]): string {
   const pages = pagesOf(showing);

@@ -25,12 +25,12 @@ export function spellings(style: WantedName): Set<string> {
 }
 
 /** What programs hang onto a name: a subset's tag, and the encoding of a composite font (ISO 32000-1, 9.6.4 and 9.7.6). */
-const bare = (name: string): string =>
+export const bareName = (name: string): string =>
   name.replace(/^[A-Z]{6}\+/, "").replace(/[-,](Identity-[HV]|UCS2-[HV]|UTF16-[HV]|WinAnsiEncoding|MacRomanEncoding)$/i, "");
 
 /** How a font's name is related to a style: by all of it, by its family alone, or not. */
 export function kinOf(name: string, style: WantedName): "style" | "family" | "none" {
-  const own = plainly(bare(name));
+  const own = plainly(bareName(name));
   if (own === "") return "none";
   if (spellings(style).has(own)) return "style";
   const families = [style.family, style.legacyFamily].map(plainly).filter((family) => family.length > 2);

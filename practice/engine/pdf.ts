@@ -1,6 +1,7 @@
 // Writes set text as a PDF with its fonts embedded (ISO 32000-1, 9.7 "Composite fonts"): glyph numbers as codes,
 // positions as shaped, and a table back to characters so that text can be searched.
 import { PDFDocument, PDFHexString, PDFName, PDFString, type PDFRef } from "pdf-lib";
+import { othersFirst } from "../../core/turns.ts";
 import { FAKE } from "./drawing.ts";
 import type { ProgramFont } from "./font.ts";
 import type { Layout, Run } from "./layout.ts";
@@ -93,28 +94,42 @@ function runOperators(run: Run, fontName: string, sizePt: number, faked: readonl
   return [...lines, "ET"].join("\n");
 }
 
-/** One document, as many A4 pages as the text needs. Resolves to the file's bytes. */
-export async function writePdf(layout: Layout, sizePt: number, faked: readonly string[], program: string): Promise<Uint8Array> {
+/** Text that was set, and how. */
+export interface SetText {
+  layout: Layout;
+  sizePt: number;
+  faked: readonly string[];
+}
+
+/** One document of pieces one below the other, as many A4 pages as they need. Resolves to the file's bytes. */
+export async function writePdf(pieces: readonly SetText[], program: string): Promise<Uint8Array> {
   const document = await PDFDocument.create({ updateMetadata: false });
   document.setProducer(program);
-  const fonts = [...new Set(layout.runs.map((run) => run.font))];
+  let heightPt = 0;
+  const placed = pieces.flatMap(({ layout, sizePt, faked }) => {
+    const top = heightPt;
+    heightPt += layout.heightPt;
+    return layout.runs.map((run) => ({ run: { ...run, baseline: top + run.baseline }, sizePt, faked }));
+  });
+  const fonts = [...new Set(placed.map(({ run }) => run.font))];
   const refs = new Map<ProgramFont, PDFRef>();
   for (const [number, font] of fonts.entries()) {
+    await othersFirst();
     const used = new Map<number, string>([[0, ""]]);
-    for (const run of layout.runs)
+    for (const { run } of placed)
       if (run.font === font) for (const glyph of run.glyphs) used.set(glyph.id, used.get(glyph.id) || glyph.text);
     refs.set(font, await embed(document, font, used, number));
   }
   const usable = A4.heightPt - 2 * A4.marginPt;
-  const pages = Math.max(1, Math.ceil(layout.heightPt / usable));
+  const pages = Math.max(1, Math.ceil(heightPt / usable));
   for (let number = 0; number < pages; number++) {
     const page = document.addPage([A4.widthPt, A4.heightPt]);
-    const onPage = layout.runs.filter((run) => Math.floor(run.baseline / usable) === number);
+    const onPage = placed.filter(({ run }) => Math.floor(run.baseline / usable) === number);
     const pageTop = A4.heightPt - A4.marginPt + number * usable;
-    const used = [...new Set(onPage.map((run) => run.font))];
+    const used = [...new Set(onPage.map(({ run }) => run.font))];
     for (const font of used) page.node.setFontDictionary(PDFName.of(`F${fonts.indexOf(font)}`), refs.get(font)!);
-    const content = onPage.map((run) => runOperators(run, `/F${fonts.indexOf(run.font)}`, sizePt, faked, pageTop)).join("\n");
-    page.node.addContentStream(document.context.register(document.context.flateStream(content)));
+    const content = onPage.map(({ run, sizePt, faked }) => runOperators(run, `/F${fonts.indexOf(run.font)}`, sizePt, faked, pageTop));
+    page.node.addContentStream(document.context.register(document.context.flateStream(content.join("\n"))));
   }
   return document.save();
 }

@@ -43,6 +43,7 @@ import { folderProblem } from "../services/watch.ts";
 import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf, SETTLE_MS, shownFirst } from "./answer.ts";
 import { clearanceRoutes } from "./clearance.ts";
 import { deviceRoutes } from "./devices.ts";
+import { documentRoutes } from "./documents.ts";
 import { programRoutes } from "./programs.ts";
 import { receiveFiles } from "./uploads.ts";
 
@@ -317,7 +318,8 @@ export function api(
 
   router.use(clearanceRoutes(parts, services));
   router.use(deviceRoutes(parts, services));
-  router.use(programRoutes(services));
+  router.use(programRoutes(parts, services));
+  router.use(documentRoutes(parts, services));
   router.use(nothingHere);
   return router;
 }

@@ -1,15 +1,27 @@
 // Endpoints of programs people name, and of probe documents.
-import { Router } from "express";
+import { rm } from "node:fs/promises";
+import { join } from "node:path";
+import { Router, type Response } from "express";
 import { z } from "zod";
 import { ProgramLearned, ProgramRequest, ProgramSummary } from "../../contract/program.ts";
+import { CheckQuery, QuickAnswer, QuickCheck } from "../../contract/quick-check.ts";
 import { PROBE_KINDS } from "../../core/evidence/probe.ts";
+import type { Parts } from "../parts.ts";
+import type { Page } from "../services/programs.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";
+import { receiveFiles } from "./uploads.ts";
 
 const ProbeQuery = z.object({ family: z.coerce.number().int().min(0), kind: z.enum(PROBE_KINDS) });
 
-export function programRoutes({ programs }: Services): Router {
+const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
+
+export function programRoutes(parts: Pick<Parts, "incoming">, { programs, quickCheck }: Services): Router {
   const router = Router();
+  const asDownload = (response: Response, { fileName, type, bytes }: Page): void => {
+    // Always a download: a probe page is for the program, and never a page of this site.
+    response.attachment(fileName).type(type).send(Buffer.from(bytes));
+  };
   router.get(
     "/programs/:id",
     answer(ProgramSummary, (request) => programs.get(idOf(request))),
@@ -42,9 +54,31 @@ export function programRoutes({ programs }: Services): Router {
   );
   router.get("/programs/:id/probe", (request, response) => {
     const { family, kind } = queryOf(ProbeQuery, request);
-    const { fileName, type, bytes } = programs.probe(idOf(request), family, kind);
-    // Always a download: a probe page is for the program, and never a page of this site.
-    response.attachment(fileName).type(type).send(Buffer.from(bytes));
+    asDownload(response, programs.probe(idOf(request), family, kind));
   });
+  router.get(
+    "/programs/:id/check",
+    answer(QuickCheck, (request) => quickCheck.look(idOf(request))),
+  );
+  router.get("/programs/:id/check/probe", (request, response) => {
+    asDownload(response, quickCheck.probe(idOf(request), queryOf(ProbeQuery.pick({ kind: true }), request).kind));
+  });
+  router.post(
+    "/programs/:id/check",
+    answer(QuickAnswer, async (request) => {
+      const sure = queryOf(CheckQuery, request).sure === "1";
+      const [file] = await receiveFiles(request, parts.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 });
+      const path = join(parts.incoming, file!.stored_as);
+      try {
+        return await quickCheck.give(idOf(request), { fileName: file!.name, path, sure });
+      } finally {
+        await rm(path, { force: true });
+      }
+    }),
+  );
+  router.post(
+    "/programs/:id/check/practise",
+    answer(QuickAnswer, (request) => quickCheck.practise(idOf(request))),
+  );
   return router;
 }

@@ -39,6 +39,11 @@ export interface Given {
   sure: boolean;
 }
 
+const OPEN: Pick<Verdict, "state" | "reason" | "next"> = {
+  state: "cannot-tell",
+  reason: "Others of its family are drawn, which were asked for as well; whether one of them stands in for it is open.",
+  next: "Export a page with this style alone.",
+};
 const RECORDED: Partial<Record<Verdict["state"], SightingResult>> = {
   seen: "seen",
   swapped: "swapped",
@@ -112,15 +117,30 @@ export class EvidenceService {
     const [answer] = await this.judge(program, [style], given);
     return answer!;
   }
+  /** Takes an exported file as evidence for many styles of one program; those that are not in it are left as they are. */
+  giveMany(styleIds: readonly number[], programId: number, given: Omit<Given, "words">): Promise<EvidenceAnswer[]> {
+    const cells = styleIds.map((styleId) => this.cell(styleId, programId));
+    const [first] = cells;
+    if (!first) return Promise.resolve([]);
+    const styles = cells.map(({ style }) => style);
+    return this.judge(first.program, styles, { ...given, words: "" }, true);
+  }
 
-  private async judge(program: ProgramRow, styles: readonly StyleRow[], given: Given): Promise<EvidenceAnswer[]> {
+  private async judge(program: ProgramRow, styles: readonly StyleRow[], given: Given, many = false): Promise<EvidenceAnswer[]> {
     const { fileName, path, words } = given;
     const read = await this.pool.read({
       ...{ kind: "document", fileName, path, words },
       styles: styles.map(({ record, sha256, face }) => ({ style: record, path: this.uses.files.path(sha256), face })),
     });
     if (!read.ok) throw new Fault(422, read.problem);
-    const answers = styles.map((style, i) => this.answer(style, program, read.value, read.value.verdicts[i]!, given));
+    const { verdicts } = read.value;
+    const drawn = new Set(styles.filter((_, i) => verdicts[i]!.state === "seen").map(({ familyId }) => familyId));
+    const answers = styles.map((style, i) => {
+      const verdict = verdicts[i]!;
+      // Another style of the family was asked for too: that it is drawn does not show what became of this one.
+      const open = many && verdict.state === "swapped" && drawn.has(style.familyId);
+      return this.answer(style, program, read.value, open ? { ...verdict, ...OPEN } : verdict, given, many);
+    });
     if (answers.some(({ sighting }) => sighting !== null)) {
       await this.keep(path, read.value);
       return answers.map((one) =>
@@ -130,13 +150,20 @@ export class EvidenceService {
     return answers;
   }
 
-  private answer(style: StyleRow, program: ProgramRow, read: DocumentRead, verdict: Verdict, { fileName, sure }: Given): EvidenceAnswer {
+  private answer(
+    style: StyleRow,
+    program: ProgramRow,
+    read: DocumentRead,
+    verdict: Verdict,
+    { fileName, sure }: Given,
+    many: boolean,
+  ): EvidenceAnswer {
     const { state, reason, next, instead, by, letters, pages } = verdict;
     const { fonts, sha256 } = read;
     const view = { styleId: style.id, styleName: style.record.fullName, state, reason, next, instead, fonts, question: "", sighting: null };
-    const result = state === "not-in-it" && sure ? "swapped" : RECORDED[state];
+    const result = state === "not-in-it" && sure && !many ? "swapped" : RECORDED[state];
     const question =
-      state === "not-in-it"
+      state === "not-in-it" && !many
         ? `${reason} Record it as Swapped, or is it another file?`
         : result === undefined
           ? ""

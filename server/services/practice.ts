@@ -97,6 +97,13 @@ export class PracticeService {
     return this.opened(id).program.draw(typed);
   }
 
+  /** Opens a program anew, so that it knows what was placed since, and has it set lines as one PDF. */
+  async drawAll(id: number, lines: readonly z.output<typeof PracticeText>[], anew: boolean): Promise<Uint8Array> {
+    if (anew) await this.close(id);
+    await this.open(id);
+    return this.opened(id).program.exportPage(lines);
+  }
+
   async exportAs(kind: "pdf" | "svg", id: number, typed: z.output<typeof PracticeText>): Promise<{ fileName: string; bytes: Uint8Array }> {
     const { row, program } = this.opened(id);
     if (typed.text.trim() === "") {

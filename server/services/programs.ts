@@ -8,6 +8,7 @@ import { buttonsOf, Menu } from "../../core/menu/menu.ts";
 import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
+import type { StyleBrief } from "../store/library.ts";
 import { programSummary } from "./devices.ts";
 import { fileStem } from "../../core/words/file-names.ts";
 
@@ -75,31 +76,11 @@ export class ProgramService {
   }
 
   /** A page that sets a family's styles by the names this program lists them under. */
-  probe(programId: number, familyId: number, kind: ProbeKind): { fileName: string; type: string; bytes: Uint8Array } {
+  probe(programId: number, familyId: number, kind: ProbeKind): Page {
     const program = this.row(programId);
     const family = this.uses.library.family(familyId);
     if (!family) throw notFound("family");
-    const fonts = this.uses.library.briefsOf(familyId).filter((style) => style.brief.verdict !== "refused");
-    const styles = fonts.flatMap((style): ProbeStyle[] => {
-      const font = menuFont(style.brief, style.sha256, style.face);
-      const place = new Menu([font], program.traits).place(font);
-      if (!place) return [];
-      const { fullName, weight, italic, sample, rightToLeft } = style.brief;
-      const { legacyStyle } = style.brief.menu;
-      // Documents know a family and two buttons; where a program lists full families, weight and slant stand for them.
-      const buttons = program.traits.lists === "four-style" ? buttonsOf(legacyStyle) : { bold: weight >= 600, italic };
-      const flat = program.traits.lists === "full-names" || program.traits.lists === "postscript-names";
-      const words = sample || TELLING_WORDS;
-      return [
-        {
-          menuName: place.menuName,
-          ...(flat ? { bold: false, italic: false } : buttons),
-          fullName,
-          words,
-          rightToLeft,
-        },
-      ];
-    });
+    const styles = this.uses.library.briefsOf(familyId).flatMap((style) => probeLine(style, program) ?? []);
     if (styles.length === 0) {
       throw new Fault(422, {
         code: "probe-nothing",
@@ -107,7 +88,34 @@ export class ProgramService {
         next: "See what it takes in its description.",
       });
     }
-    const title = `${family.name} in ${program.name} on ${program.deviceName}`;
-    return { fileName: `${fileStem(title)}.${kind}`, type: PROBE_TYPES[kind], bytes: makeProbe(kind, title, styles) };
+    return probePage(`${family.name} in ${program.name} on ${program.deviceName}`, kind, styles);
   }
+}
+
+export interface Page {
+  fileName: string;
+  type: string;
+  bytes: Uint8Array;
+}
+export const probePage = (title: string, kind: ProbeKind, styles: readonly ProbeStyle[]): Page => ({
+  fileName: `${fileStem(title)}.${kind}`,
+  type: PROBE_TYPES[kind],
+  bytes: makeProbe(kind, title, styles),
+});
+
+/** A line of a probe page: words in a style by the name a program lists it under; undefined when it does not. */
+export function probeLine(style: StyleBrief, { traits }: ProgramRow): (ProbeStyle & { style: string }) | undefined {
+  const { verdict, fullName, weight, italic, sample, rightToLeft } = style.brief;
+  const font = menuFont(style.brief, style.sha256, style.face);
+  const place = verdict === "refused" ? undefined : new Menu([font], traits).place(font);
+  if (!place) return undefined;
+  // Documents know a family and two buttons; where a program lists full families, weight and slant stand for them.
+  const buttons = traits.lists === "four-style" ? buttonsOf(style.brief.menu.legacyStyle) : { bold: weight >= 600, italic };
+  const flat = traits.lists === "full-names" || traits.lists === "postscript-names";
+  return {
+    menuName: place.menuName,
+    style: style.brief.style,
+    ...(flat ? { bold: false, italic: false } : buttons),
+    ...{ fullName, words: sample || TELLING_WORDS, rightToLeft },
+  };
 }

@@ -22,6 +22,7 @@ import { HistoryService } from "./history.ts";
 import { Hosts } from "./hosts.ts";
 import { JobService } from "./jobs.ts";
 import { KitService } from "./kits.ts";
+import { NeedsService } from "./needs.ts";
 import { Observer } from "./observer.ts";
 import { PairingService, type Door } from "./pairing.ts";
 import { PaperService } from "./papers.ts";
@@ -30,6 +31,7 @@ import { ParcelService } from "./parcels.ts";
 import { PlanService } from "./plans.ts";
 import { PracticeService } from "./practice.ts";
 import { ProgramService } from "./programs.ts";
+import { QuickCheckService } from "./quick-check.ts";
 import { SightingService } from "./sightings.ts";
 import { TabletRoom } from "./tablet-room.ts";
 import { TabletService } from "./tablets.ts";
@@ -55,7 +57,9 @@ export interface Services {
   tabletRoom: TabletRoom;
   sightings: SightingService;
   evidence: EvidenceService;
+  needs: NeedsService;
   practice: PracticeService;
+  quickCheck: QuickCheckService;
   papers: PaperService;
   watch: WatchService;
   clearance: ClearanceService;
@@ -112,6 +116,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     afterPlacing: (familyIds) => clearance.placed(familyIds),
   });
   const programs = new ProgramService(parts);
+  const practice = new PracticeService(parts, room, observer);
   const history: HistoryService = new HistoryService(parts, {
     plan: ({ id }) => plans.carryOut(id, true),
     licence: ({ id }) => clearance.removeLicence(id, true),
@@ -209,8 +214,10 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     pairing: new PairingService(parts, observer, handing, evidence, door),
     kits: new KitService(parts, clearing, tablets, pool),
     tabletRoom: new TabletRoom(devices, observer, room),
-    practice: new PracticeService(parts, room, observer),
+    practice,
+    quickCheck: new QuickCheckService(parts, evidence, practice, renewal),
     papers: new PaperService(parts, reader),
+    needs: new NeedsService(parts, pool, { parcels, plans, jobs }),
     close: async () => {
       clearInterval(tidying);
       clearInterval(dayWatch);

@@ -9,6 +9,7 @@ import sightings from "./migrations/006-sightings.sql";
 import deviceEvidence from "./migrations/007-device-evidence.sql";
 import keptFacts from "./migrations/008-kept-facts.sql";
 import attempts from "./migrations/009-attempts.sql";
+import needs from "./migrations/011-needs.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -25,6 +26,7 @@ const migrations: readonly string[] = [
   keptFacts,
   attempts,
   evidence,
+  needs,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

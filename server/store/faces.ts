@@ -1,6 +1,8 @@
 // A face's facts as the database holds them; made where the font is read, so that storing them is writing texts and numbers.
 import { createHash } from "node:crypto";
-import { BRIEF_VERSION, briefOf, claimKeys, slimClaim } from "../../core/family/brief.ts";
+import type { WantedStyle } from "../../core/evidence/meant.ts";
+import { lookedUpBy } from "../../core/evidence/meant.ts";
+import { BRIEF_VERSION, briefOf, claimKeys, slimClaim, type Brief } from "../../core/family/brief.ts";
 import type { Inspection } from "../../core/inspect.ts";
 import type { Db } from "./database.ts";
 
@@ -51,7 +53,35 @@ export function putFaces(db: Db, facts: readonly FaceFacts[]): void {
      ON CONFLICT (sha256, face) DO UPDATE SET ${RENEWED.map((column) => `${column} = excluded.${column}`).join()}
      WHERE excluded.record_version > record_version OR excluded.brief_version > brief_version`,
   );
-  for (const one of facts) put.run(...one);
+  const name = db.prepare("INSERT OR IGNORE INTO face_names (plain, sha256, face) VALUES (?, ?, ?)");
+  for (const one of facts) {
+    put.run(...one);
+    for (const plain of namesOf(JSON.parse(one[BRIEF] as string) as Brief)) name.run(plain, one[0], one[1]);
+  }
+}
+const BRIEF = COLUMNS.indexOf("brief");
+
+/** A face as documents may mean it. */
+export const wantedStyle = ({ menu, weight, italic }: Brief): WantedStyle & { otherFamilies: string[] } => ({
+  ...menu,
+  ...{ weight, italic },
+  instances: menu.instances.map((instance) => ({ name: instance })),
+  otherFamilies: menu.otherNames.map(({ family }) => family),
+});
+const namesOf = (brief: Brief): Set<string> => lookedUpBy(wantedStyle(brief));
+
+/** Names of faces that an older program did not take down. */
+export function nameFaces(db: Db): void {
+  if (db.prepare("SELECT 1 FROM face_names LIMIT 1").get() !== undefined) return;
+  const name = db.prepare("INSERT OR IGNORE INTO face_names (plain, sha256, face) VALUES (?, ?, ?)");
+  const rows = db.prepare("SELECT sha256, face, brief FROM faces WHERE brief <> ''").all() as {
+    sha256: string;
+    face: number;
+    brief: string;
+  }[];
+  db.transaction(() => {
+    for (const { sha256, face, brief } of rows) for (const plain of namesOf(JSON.parse(brief) as Brief)) name.run(plain, sha256, face);
+  })();
 }
 
 /** Makes anew what is taken out of records, where that was done by an older program. Returns how many faces there were. */

@@ -3,9 +3,11 @@ import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import { WantedFont } from "../../core/evidence/drawing/programs.ts";
 import { readPicture } from "../../core/evidence/image.ts";
-import type { WantedStyle } from "../../core/evidence/judge-asked.ts";
+import type { WantedStyle } from "../../core/evidence/meant.ts";
 import type { Origin } from "../../core/evidence/origin.ts";
 import type { PdfFont } from "../../core/evidence/drawing/document.ts";
+import type { NeededFont } from "../../core/evidence/meant.ts";
+import { needsOf } from "../../core/evidence/needs.ts";
 import { judgePicture, type Candidate, type PictureJudgement } from "../../core/evidence/picture.ts";
 import { judgeEvidence, readEvidence } from "../../core/evidence/read.ts";
 import type { Verdict } from "../../core/evidence/verdict.ts";
@@ -22,6 +24,7 @@ export interface SoughtStyle {
 }
 export type EvidenceTask =
   | { kind: "document"; fileName: string; path: string; words: string; styles: readonly SoughtStyle[] }
+  | { kind: "needs"; fileName: string; path: string }
   | { kind: "picture"; path: string; words: string; candidates: PictureCandidate[] };
 /** `sha256` is the sum of the file given. */
 export interface DocumentRead {
@@ -34,8 +37,15 @@ export interface DocumentRead {
   sha256: string;
   bytes: number;
 }
+/** What fonts a document sets text in. */
+export type NeedsRead = Pick<DocumentRead, "kind" | "origin" | "sha256"> & { needs: NeededFont[] };
 export type PictureRead = PictureJudgement & { width: number; height: number; sha256: string };
-export type EvidenceOutcome<T extends EvidenceTask> = T extends { kind: "document" } ? Result<DocumentRead> : Result<PictureRead>;
+interface Reads {
+  document: DocumentRead;
+  needs: NeedsRead;
+  picture: PictureRead;
+}
+export type EvidenceOutcome<T extends EvidenceTask> = Result<Reads[T["kind"]]>;
 
 /** Fonts compared lately, by their id: opened fonts stay open while their bytes are held. */
 const held = new Map<string, Uint8Array>();
@@ -86,13 +96,25 @@ async function document(
   return ok({ kind, fonts, origin, verdicts, bytes: bytes.length });
 }
 
+async function needs(
+  bytes: Uint8Array,
+  { fileName }: Extract<EvidenceTask, { kind: "needs" }>,
+): Promise<Result<Omit<NeedsRead, "sha256">>> {
+  const read = await readEvidence(fileName, bytes);
+  return read.ok ? ok({ kind: read.value.kind, origin: read.value.origin, needs: needsOf(read.value) }) : read;
+}
+
 // The reader of PDF tells the console what it steps over in damaged ones; whoever gave the file is told what matters of it.
 globalThis.console.warn = () => undefined;
 
-serve<EvidenceTask, Result<DocumentRead> | Result<PictureRead>>(async (task) => {
+serve<EvidenceTask, Result<Reads[keyof Reads]>>(async (task) => {
   const bytes = await readFile(task.path);
   const sha256 = createHash("sha256").update(bytes).digest("hex");
-  const read: Result<Omit<DocumentRead, "sha256"> | Omit<PictureRead, "sha256">> =
-    task.kind === "document" ? await document(bytes, task) : await picture(bytes, task.words, task.candidates);
-  return (read.ok ? ok({ ...read.value, sha256 }) : read) as Result<DocumentRead> | Result<PictureRead>;
+  const read =
+    task.kind === "document"
+      ? await document(bytes, task)
+      : task.kind === "needs"
+        ? await needs(bytes, task)
+        : await picture(bytes, task.words, task.candidates);
+  return (read.ok ? ok({ ...read.value, sha256 }) : read) as Result<Reads[keyof Reads]>;
 });

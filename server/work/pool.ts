@@ -71,7 +71,11 @@ export class WorkPool {
     const candidates = task.kind === "picture" ? task.candidates : [];
     const held = new Set(candidates.flatMap((one) => ("bytes" in one ? [buffer(one.bytes)] : [])));
     const deadlineMs =
-      task.kind === "picture" ? PICTURE_MS : 4 * SECOND + ((await bytesOf([task.path])) / EVIDENCE_BYTES_A_SECOND) * SECOND;
+      task.kind === "picture"
+        ? PICTURE_MS
+        : 4 * SECOND +
+          ((await bytesOf([task.path])) / EVIDENCE_BYTES_A_SECOND) * SECOND +
+          (task.kind === "document" ? (task.styles.length - 1) * STYLE_MS : 0);
     return (await this.evidence.run(task, { deadlineMs, transfer: [...held] })) as EvidenceOutcome<T>;
   }
   async makeKit(task: KitTask): Promise<void> {
@@ -98,6 +102,8 @@ export class WorkPool {
 /** How many bytes of a paper are read in a second at the slowest: PDFs of many pages. */
 const PAPER_BYTES_A_SECOND = 100_000;
 const EVIDENCE_BYTES_A_SECOND = 3 * MIB;
+/** Each further style a file is judged for. */
+const STYLE_MS = 150;
 /** A picture is small once read; comparing it with many fonts takes its time. */
 const PICTURE_MS = 30 * SECOND;
 

@@ -43,6 +43,8 @@ const screens: [name: string, path: (world: World) => string, ready: string][] =
   ["program that loads by hand", () => "/practice/6", "program-closed"],
   ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],
   ["Sightings", () => "/sightings", "cell"],
+  ["what documents need", () => "/needs", "need"],
+  ["quick check", () => "/check?program=2", "check-due"],
   ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],
   ["practice program", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],
   ["closed program", () => "/practice/5", "program-closed"],

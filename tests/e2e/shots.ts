@@ -18,7 +18,7 @@ const phone: Shot[] = [
   ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],
   ["devices", () => "/devices", "device-trouble"],
   ["device", () => "/device/1", "to-duplicates"],
-  ["duplicates", () => "/duplicates?device=1", "duplicate-group"],
+  ["needs", () => "/needs", "need"],
   ["tablet", () => "/tablet-room/3", "profile"],
   ["pairing", () => "/pairing", "pair-code"],
   ["program-office", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],

@@ -200,6 +200,49 @@ test("a picture given where exports are asked for is read as a picture; a tiny o
   await browser.text("The words are too small in this picture.");
 });
 
+test("what a document needs: read, what is missing placed by one tap, a job made of it, forgotten and brought back", async () => {
+  const at = join(server.dataDir, "leaflet.html");
+  const line = (family: string) => `<p style="font-family: '${family}'">Early peas</p>`;
+  writeFileSync(at, `<!doctype html><body>${["Shvil Text", "Fernhollow Text", "Missing Meadow"].map(line).join("")}</body>`);
+  await browser.open(`${server.address}/`);
+  await browser.click("needs-link");
+  await browser.find("needs-pick");
+  await browser.give(at, "Choose documents");
+  const rows = async () =>
+    Promise.all((await browser.all("need")).map(async (row) => (await row.getText()).split("\n").slice(0, 2).join(": ")));
+  await browser.waitUntil("its fonts are told apart", async () => (await rows()).length === 3);
+  expect(await rows()).toEqual(["Missing Meadow: Nowhere", "Fernhollow Text: In a parcel", "Shvil Text: On the shelf"]);
+  await usable();
+  await browser.click("needs-plan");
+  await browser.click("do-plan");
+  await browser.find("undo-plan");
+  await browser.open(`${server.address}/needs`);
+  await browser.waitUntil("they are here", async () => (await rows()).filter((row) => row.endsWith(": Here")).length === 2);
+  expect(await browser.all("needs-plan")).toEqual([]);
+  await browser.click("needs-forget");
+  await browser.waitUntil("it is gone", async () => (await rows()).length === 0);
+  await browser.click("undo");
+  await browser.waitUntil("it is back", async () => (await rows()).length === 3);
+  await browser.click("needs-job");
+  await browser.find("job-family");
+  expect(await browser.words()).toContain("leaflet.html");
+});
+
+test("a quick check: everything that is due in a program is drawn and looked at by one tap", async () => {
+  const note = FamilyPage.parse(await get("/families?search=garden")).families[0]!.id;
+  const drawn = PlanView.parse(await post("/plans", { deviceId: 1, action: "place", familyIds: [note] }));
+  await post(`/plans/${drawn.id}/do`, {});
+  await browser.open(`${server.address}/sightings`);
+  await browser.choose("board-program", "Letter Desk on Workshop laptop");
+  await browser.click("check-link");
+  expect(await words("check-due")).toContain("Garden Note");
+  await usable();
+  await browser.click("check-practise");
+  expect(await words("check-counts")).toMatch(/^\d+ seen$/);
+  await browser.text("Nothing is due in Letter Desk.");
+  await usable();
+});
+
 test("a program somebody names: predicted by its traits, and taught by looking", async () => {
   await browser.open(`${server.address}/device/1`);
   await browser.click("name-program");

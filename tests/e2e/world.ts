@@ -71,6 +71,14 @@ export async function makeWorld(server: TestServer): Promise<World> {
   await fetch(`${server.address}/api/devices/1`);
   const handed = PlanView.parse(await post(server, "/plans", { deviceId: 3, action: "place", familyIds: [id("Garden Note")] }));
   await post(server, `/plans/${handed.id}/do`);
+  // A leaflet somebody sent, whose fonts are in several places.
+  const leaflet = ["Trellis Fair", "Fernhollow Text", "Garden Note", "Missing Meadow", "Aster Plain"]
+    .map((family) => `<p style="font-family: '${family}'">Sow the early peas</p>`)
+    .join("");
+  const sent = new FormData();
+  sent.append("file", new Blob([`<!doctype html><meta charset="utf-8"><body>${leaflet}</body>`]), "spring-leaflet.html");
+  const taken = await fetch(`${server.address}/api/documents`, { method: "POST", body: sent });
+  if (!taken.ok) throw new Error(`The leaflet was not taken: ${await taken.text()}`);
   return { parcels, handedId: handed.id, jobId: 1, lapsingId: id("Frostbloom"), familyId: id("Trellis Fair"), planId: drawn.id, styleId };
 }
 

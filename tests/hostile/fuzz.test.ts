@@ -104,13 +104,7 @@ async function wrong(path: string, files: readonly Input[], onTaken: () => void)
 }
 
 /** Sends them all, and asks for something light beside it. */
-async function attack(
-  kind: string,
-  path: string,
-  count: number,
-  make: (random: () => number) => Input[],
-  atOnce = AT_ONCE,
-): Promise<void> {
+async function attack(kind: string, path: string, count: number, make: (random: () => number) => Input[], atOnce = AT_ONCE): Promise<void> {
   const random = numbersFrom(seed);
   const before = server.complaints.length;
   const failures: string[] = [];

@@ -9,8 +9,10 @@ import PDFDocument from "pdfkit";
 import { drawPdf } from "../../core/evidence/drawing/document.ts";
 import { WantedFont } from "../../core/evidence/drawing/programs.ts";
 import { judgePdf } from "../../core/evidence/judge-pdf.ts";
+import { needsOf } from "../../core/evidence/needs.ts";
+import { readEvidence } from "../../core/evidence/read.ts";
 import { inspectFont } from "../../core/inspect.ts";
-import { makeHome, type Home } from "./chromium.ts";
+import { makeHome, pdffonts, type Home } from "./chromium.ts";
 
 const WORDS = "Wild fennel 4.50";
 const LATO = "/usr/share/fonts/truetype/lato/Lato";
@@ -108,6 +110,19 @@ for (const [path, sibling] of FONTS) {
       const due = found.filter(([name]) => !outlined(name));
       expect(due).toEqual(due.map(([name]) => [name, answer]));
       for (const [name, state] of found) if (outlined(name)) expect(state).toMatch(/^cannot-tell/);
+    });
+    test("needs one font, one of those pdffonts finds", async () => {
+      for (const name of names) {
+        const path = join(home.path, `${name}.pdf`);
+        const read = await readEvidence(path, bytesOf(path));
+        if (!read.ok) throw new Error(read.problem.message);
+        // pdffonts gives Type 3 fonts no name, names some after their encoding too (ISO 32000-1, 9.7.6), and lists what no word is set in.
+        const judge = pdffonts(path).map((one) => (one.name === "[none]" ? "" : one.name.replace(/-Identity-H$/, "")));
+        const needs = needsOf(read.value);
+        if (name === "gs-ps" && needs.length === 0) continue;
+        expect([name, needs.length, judge.includes(needs[0]!.name)]).toEqual([name, 1, true]);
+        expect(needs[0]).toMatchObject({ letters: [...WORDS].filter((one) => one !== " ").length, carried: true, pages: [1] });
+      }
     });
     test("is not told once letters are outlines", async () => {
       execFileSync("gs", ["-q", "-dNOPAUSE", "-dBATCH", "-sDEVICE=pdfwrite", "-dNoOutputFonts", "-o", "outlines.pdf", "cairo.pdf"], {

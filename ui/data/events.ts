@@ -6,15 +6,16 @@ import { setPlanProgress, setProgress } from "./progress.ts";
 
 /** Which resources each kind of change touches, by the beginnings of their paths. */
 const touched: Record<Exclude<ServerEvent["topic"], "progress" | "plan">, string[]> = {
-  parcels: ["/parcels", "/today", "/settings", "/history"],
-  families: ["/families", "/today", "/board", "/parcels", "/history"],
-  devices: ["/devices", "/history", "/families", "/today", "/plans", "/jobs", "/board", "/cells", "/programs"],
-  sightings: ["/board", "/cells", "/families", "/today", "/jobs"],
+  parcels: ["/parcels", "/today", "/settings", "/history", "/documents"],
+  families: ["/families", "/today", "/board", "/parcels", "/history", "/documents", "/programs"],
+  devices: ["/devices", "/history", "/families", "/today", "/plans", "/jobs", "/board", "/cells", "/programs", "/documents"],
+  sightings: ["/board", "/cells", "/families", "/today", "/jobs", "/programs"],
   practice: ["/practice"],
   clearance: ["/history", "/families", "/jobs", "/today", "/board", "/cells", "/plans"],
   jobs: ["/history", "/jobs", "/families", "/today", "/plans"],
   pairing: ["/pairing"],
   library: ["/library", "/parcels"],
+  documents: ["/documents"],
 };
 
 /** `listens` is false on pages that are told nothing, such as those of paired devices. */

@@ -7,12 +7,14 @@ import { FamilyDetail, FamilyPage, HistoryEvent, type FamilyQuery } from "../../
 import { JobDetail, JobSummary, Language } from "../../contract/job.ts";
 import { ParcelDetail, ParcelPage } from "../../contract/parcel.ts";
 import { LibraryState } from "../../contract/library.ts";
+import { NeedsView } from "../../contract/needs.ts";
 import { PaperText } from "../../contract/paper.ts";
 import { PairingView } from "../../contract/pairing.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { ProgramSummary } from "../../contract/program.ts";
 import { PracticeProgram } from "../../contract/practice.ts";
 import { Board, type BoardQuery, Cell, Diagnosis } from "../../contract/sighting.ts";
+import { QuickCheck } from "../../contract/quick-check.ts";
 import { Settings, WatchReport } from "../../contract/settings.ts";
 import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
@@ -57,6 +59,12 @@ export const BOARD_PAGE = 60;
 /** The part of the board that holds its `index`th row; null asks nothing. */
 export const useBoard = (query: Partial<BoardQuery> | null, index = 0) =>
   useResource(query && `/board?${searchOf({ ...query, from: Math.floor(index / BOARD_PAGE) * BOARD_PAGE, limit: BOARD_PAGE })}`, Board);
+/** What is due in a program. */
+export const useQuickCheck = (programId: number | undefined) =>
+  useResource(programId === undefined ? null : `/programs/${programId}/check`, QuickCheck);
+/** Documents asked about, as they stand to a device; the first when none is chosen. */
+export const useNeeds = (deviceId: string | undefined) =>
+  useResource(`/documents${deviceId === undefined ? "" : `?device=${deviceId}`}`, NeedsView);
 export const useCell = (styleId: number, programId: number) => useResource(`/cells/${styleId}/${programId}`, Cell);
 /** Asked for when somebody wonders; null asks nothing. */
 export const useDiagnosis = (cell: { styleId: number; programId: number } | null) =>

@@ -25,7 +25,7 @@ const TABS: readonly Tab[] = [
     icon: MonitorSmartphone,
     under: /^\/(device|plan|place|practice|tablet|duplicates|like|pairing|program)/,
   },
-  { href: "/sightings", label: "Sightings", icon: Eye, under: /^\/(sighting|cell)/ },
+  { href: "/sightings", label: "Sightings", icon: Eye, under: /^\/(sighting|cell|needs|check)/ },
   { href: "/bench", label: "Bench", icon: FlaskConical, under: /^\/bench/ },
 ];
 

@@ -5,6 +5,7 @@ export { default as Check } from "lucide-react-native/dist/esm/icons/check";
 export { default as Download } from "lucide-react-native/dist/esm/icons/download";
 export { default as Eye } from "lucide-react-native/dist/esm/icons/eye";
 export { default as FileCheck } from "lucide-react-native/dist/esm/icons/file-check";
+export { default as FileSearch } from "lucide-react-native/dist/esm/icons/file-search";
 export { default as FlaskConical } from "lucide-react-native/dist/esm/icons/flask-conical";
 export { default as Laptop } from "lucide-react-native/dist/esm/icons/laptop";
 export { default as LibraryBig } from "lucide-react-native/dist/esm/icons/library-big";

@@ -18,7 +18,7 @@ import { saveFrom } from "../web/download.ts";
 /** Who looks, remembered by this browser. */
 const who = makeStore("", "buvano.who");
 
-const PROBES = {
+export const PROBES = {
   odt: "Text document (.odt)",
   docx: "Text document (.docx)",
   rtf: "Rich text (.rtf)",

@@ -182,6 +182,58 @@ function ThisComputer({ wanted }: { wanted: boolean }) {
   );
 }
 
+function Evidence({ keep, most }: { keep: boolean; most: number }) {
+  const [typed, setTyped] = useState<string>();
+  const change = useAction(
+    useCallback(async (next: Partial<Settings>) => {
+      await save(next);
+      setTyped(undefined);
+    }, []),
+  );
+  const value = typed ?? String(most);
+  const given = Number(value);
+  const wrong =
+    Number.isInteger(given) && given >= 1 && given <= MOST_EVIDENCE_MIB ? undefined : `A whole number from 1 to ${MOST_EVIDENCE_MIB}.`;
+  return (
+    <Drawer label="Evidence that is kept" testID="keep-evidence">
+      {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
+      <Tick
+        first
+        label="Keep files that were given as evidence"
+        note="They can be opened again from the style they speak for. Switched off, no more are kept, and those that are go when Buvano next starts."
+        on={keep}
+        onChange={(keepEvidence) => change.run({ keepEvidence })}
+        testID="keep-evidence-files"
+      />
+      {keep ? (
+        <DrawerRow>
+          <Field
+            numeric
+            label="MiB kept at most"
+            hint="the oldest files go first; what they showed stays on record"
+            value={value}
+            onChange={(text) => setTyped(text.trim())}
+            problem={wrong}
+            testID="evidence-mib"
+          />
+          <View className="items-start">
+            <Button
+              strong={value !== String(most)}
+              label="Keep this limit"
+              busy={change.busy}
+              disabled={value === String(most) || wrong !== undefined}
+              onPress={() => change.run({ evidenceMib: given })}
+              testID="keep-evidence-mib"
+            />
+          </View>
+        </DrawerRow>
+      ) : null}
+    </Drawer>
+  );
+}
+/** The same bound the server holds to (contract/settings.ts). */
+const MOST_EVIDENCE_MIB = 65_536;
+
 export function SettingsScreen() {
   const settings = useSettings();
   return (
@@ -192,6 +244,7 @@ export function SettingsScreen() {
             <Watched folder={value.watchedFolder} />
             <ThisComputer wanted={value.thisComputer} />
             <Formats chosen={value.twinFormat} />
+            <Evidence keep={value.keepEvidence} most={value.evidenceMib} />
             <Limits limits={value.limits} />
           </>
         )}

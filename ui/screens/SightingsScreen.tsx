@@ -1,6 +1,6 @@
 // The board: families or styles against programs, a mark in each cell. A phone shows one program at a time, or one family. Only the part
 // in view is fetched.
-import { Link } from "expo-router";
+import { Link, useRouter } from "expo-router";
 import { memo, useMemo, useState, type ReactNode } from "react";
 import { FlatList, ScrollView, TextInput, View } from "react-native";
 import type { Board, BoardBy, BoardQuery, SightingState } from "../../contract/sighting.ts";
@@ -11,6 +11,7 @@ import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { STATE_WORDS, StateMark } from "../parts/Marks.tsx";
 import { Heading } from "../parts/Screen.tsx";
+import { FileCheck, FileSearch } from "../parts/icons.ts";
 import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { useWide } from "../parts/useWide.ts";
@@ -210,18 +211,37 @@ function PhoneBoard({ board, filter, onChange, heading }: FilterProps & { headin
             ) : (
               <FamilyFinder name={shown?.name ?? ""} onChoose={(id, name) => setFamily({ id, name })} />
             )}
-            {narrowing ? (
-              <Narrowing board={board} filter={filter} onChange={onChange} />
-            ) : (
-              <View className="items-start">
+            {narrowing ? <Narrowing board={board} filter={filter} onChange={onChange} /> : null}
+            <View className="flex-row flex-wrap gap-2">
+              {narrowing ? null : (
                 <Button label="Narrow it down" hint="by device, job or state" onPress={() => setNarrowing(true)} testID="board-narrow" />
-              </View>
-            )}
+              )}
+              <CheckButton programId={along === "program" ? board.programs[at]?.id : undefined} />
+              <NeedsButton />
+            </View>
             {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}
           </View>
         </>
       }
       renderItem={({ item }) => (typeof item === "number" ? <CellAt index={item} query={query} at={at} /> : <CellEntry {...item} />)}
+    />
+  );
+}
+
+function NeedsButton() {
+  const router = useRouter();
+  return <Button icon={FileSearch} label="What does a document need?" onPress={() => router.push("/needs")} testID="needs-link" />;
+}
+function CheckButton({ programId }: { programId?: number | undefined }) {
+  const router = useRouter();
+  const to = programId === undefined ? "/check" : (`/check?program=${programId}` as const);
+  return (
+    <Button
+      icon={FileCheck}
+      label="Quick check"
+      hint="of everything that is due in a program"
+      onPress={() => router.push(to)}
+      testID="check-link"
     />
   );
 }
@@ -243,6 +263,8 @@ export function SightingsScreen() {
             <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
               <RowsChoice filter={filter} onChange={setFilter} />
               <Narrowing board={board} filter={filter} onChange={setFilter} />
+              <CheckButton />
+              <NeedsButton />
             </View>
             {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}
             <BoardGrid

@@ -1,7 +1,7 @@
 // Today: where parcels arrive, and what to do next.
 import { Link, useRouter } from "expo-router";
 import { useCallback, useState } from "react";
-import { PackageOpen, SlidersHorizontal, X } from "../parts/icons.ts";
+import { FileSearch, PackageOpen, SlidersHorizontal, X } from "../parts/icons.ts";
 import { Pressable, View } from "react-native";
 import { PlanView, type PlanRequest } from "../../contract/plan.ts";
 import type { Today } from "../../contract/today.ts";
@@ -12,6 +12,7 @@ import { callOff, dropFiles, sendAgain, useOutgoing, type Outgoing } from "../da
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { LinkRow } from "../parts/LinkRow.tsx";
 import { STATION_WORDS } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Empty, Loaded, ProblemNote, ProgressBar } from "../parts/Status.tsx";
@@ -253,6 +254,16 @@ export function TodayScreen() {
           <View className={`mb-5 items-center gap-3 border-2 border-dashed p-5 ${over ? "border-persimmon bg-drawer" : "border-edge"}`}>
             <Body className="text-center">{over ? "Let go, and it is taken in." : "Drop a downloaded archive or font files here."}</Body>
             <Button strong icon={PackageOpen} label="Bring in a download" onPress={pick} testID="bring" />
+          </View>
+          <View className="mb-5 border border-edge bg-drawer">
+            <LinkRow
+              first
+              icon={FileSearch}
+              label="What does a document need?"
+              note="Its fonts, and where each one is"
+              href="/needs"
+              testID="needs-link"
+            />
           </View>
           <WatchTrouble />
           {outgoing.slice(0, SHOWN_AT_FIRST).map((one) => (

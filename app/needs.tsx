@@ -1,0 +1,1 @@
+export { NeedsScreen as default } from "../ui/screens/NeedsScreen.tsx";
