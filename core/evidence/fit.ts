@@ -1,5 +1,6 @@
 // Laying a font's own outlines over words in a picture, to parts of a pixel: how far each letter's edges lie from where the font has them.
 import * as hb from "harfbuzzjs";
+import { inReadingOrder, type Base } from "../words/reading-order.ts";
 import { boxAround, type Box, type Point } from "./drawing/geometry.ts";
 import { glyphPolygons } from "./drawing/shapes.ts";
 import { fillPolygons, openFont, resample, type Grey, type Line } from "./raster.ts";
@@ -43,29 +44,32 @@ export interface Fit {
 /** The words asked for last, by font: one picture is looked at several times. */
 const known = new WeakMap<Uint8Array, { key: string; words: SetWords | undefined }>();
 /** Words as a font sets them; undefined when it lacks a character. */
-export function setWords(bytes: Uint8Array, index: number, words: string): SetWords | undefined {
-  const key = `${index} ${words}`;
+export function setWords(bytes: Uint8Array, index: number, words: string, base: Base = "auto"): SetWords | undefined {
+  const key = `${index} ${base} ${words}`;
   const before = known.get(bytes);
   if (before?.key === key) return before.words;
-  const set = newlySet(bytes, index, words);
+  const set = newlySet(bytes, index, words, base);
   known.set(bytes, { key, words: set });
   return set;
 }
-function newlySet(bytes: Uint8Array, index: number, words: string): SetWords | undefined {
+function newlySet(bytes: Uint8Array, index: number, words: string, base: Base): SetWords | undefined {
   const { font, characters, upem } = openFont(bytes, index);
   for (const character of words) if (!/\s/u.test(character) && !characters.has(character.codePointAt(0)!)) return undefined;
   const letters: Letter[] = [];
   let pen = 0;
-  const buffer = new hb.Buffer();
-  buffer.addText(words);
-  buffer.guessSegmentProperties();
-  hb.shape(font, buffer);
-  for (const info of buffer.getGlyphInfosAndPositions()) {
-    const [left, up] = [pen + (info.xOffset ?? 0), info.yOffset ?? 0];
-    pen += info.xAdvance ?? 0;
-    const polygons = glyphPolygons(font, info.codepoint, (x, y) => [(left + x) / upem, -(up + y) / upem]);
-    const real = polygons.filter((one) => one.length > 2);
-    if (real.length > 0) letters.push({ polygons: real, box: boxAround(real.flat()) });
+  for (const { text, level } of inReadingOrder(words, base)) {
+    const buffer = new hb.Buffer();
+    buffer.addText(text);
+    buffer.guessSegmentProperties();
+    buffer.setDirection(level % 2 === 1 ? hb.Direction.RTL : hb.Direction.LTR);
+    hb.shape(font, buffer);
+    for (const info of buffer.getGlyphInfosAndPositions()) {
+      const [left, up] = [pen + (info.xOffset ?? 0), info.yOffset ?? 0];
+      pen += info.xAdvance ?? 0;
+      const polygons = glyphPolygons(font, info.codepoint, (x, y) => [(left + x) / upem, -(up + y) / upem]);
+      const real = polygons.filter((one) => one.length > 2);
+      if (real.length > 0) letters.push({ polygons: real, box: boxAround(real.flat()) });
+    }
   }
   if (letters.length === 0) return undefined;
   return {

@@ -1,8 +1,10 @@
-// Pictures as light: PNG and JPEG, decoded by well-known packages once their headers were held against what may be decoded.
+// Pictures as light: PNG, JPEG and WebP, decoded by well-known packages once their headers were held against what may be decoded.
 import { inflateSync } from "node:zlib";
+import { imageSize } from "image-size";
 import jpeg from "jpeg-js";
 import { PNG } from "pngjs";
 import { fail, ok, type Result } from "../problem.ts";
+import { isWebp, type WebpDecoder } from "./webp.ts";
 
 export interface Light {
   width: number;
@@ -82,20 +84,78 @@ function jpegTrouble(bytes: Uint8Array): Result<never> | undefined {
   return scans > MOST_SCANS ? damaged() : undefined;
 }
 
-/** Decodes a picture. Problems: "picture-kind", "picture-damaged", "picture-large". */
-export function readPicture(bytes: Uint8Array): Result<Light> {
+/** What is wrong with a WebP before it is decoded. */
+function webpTrouble(bytes: Uint8Array): Result<never> | undefined {
+  try {
+    const { width, height } = imageSize(bytes);
+    return width * height > MOST_PIXELS ? tooLarge() : undefined;
+  } catch {
+    return damaged();
+  }
+}
+
+/** How a camera was held (Exif 2.32, "Orientation"): 1 to 8; 1 when the picture does not say. */
+function heldAs(bytes: Uint8Array): number {
+  try {
+    return imageSize(bytes).orientation ?? 1;
+  } catch {
+    return 1;
+  }
+}
+/** Where the pixel at (x, y) of an upright picture lies in one of `width` by `height` that was taken so. */
+const UPRIGHT: Record<number, (x: number, y: number, width: number, height: number) => [number, number]> = {
+  2: (x, y, width) => [width - 1 - x, y],
+  3: (x, y, width, height) => [width - 1 - x, height - 1 - y],
+  4: (x, y, _width, height) => [x, height - 1 - y],
+  5: (x, y) => [y, x],
+  6: (x, y, _width, height) => [y, height - 1 - x],
+  7: (x, y, width, height) => [width - 1 - y, height - 1 - x],
+  8: (x, y, width) => [width - 1 - y, x],
+};
+function upright(picture: Light, held: number): Light {
+  const from = UPRIGHT[held];
+  if (!from) return picture;
+  const lying = held >= 5;
+  const [width, height] = lying ? [picture.height, picture.width] : [picture.width, picture.height];
+  const light = new Float32Array(width * height);
+  for (let y = 0, at = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, at++) {
+      const [px, py] = from(x, y, picture.width, picture.height);
+      light[at] = picture.light[py * picture.width + px]!;
+    }
+  }
+  return { width, height, light };
+}
+
+/** Pictures that telephones save and nothing here can decode (ISO/IEC 23008-12, the brands of its file type box). */
+const isHeic = (bytes: Uint8Array): boolean =>
+  /^[^]{4}ftyp(hei|hev|mif1|msf1|avi)/.test(new TextDecoder("latin1").decode(bytes.subarray(0, 12)));
+
+/** Decodes a picture, upright; of WebP, where its decoder is given. Problems: "picture-kind", "picture-damaged", "picture-large". */
+export function readPicture(bytes: Uint8Array, webp?: WebpDecoder): Result<Light> {
   const png = bytes[0] === 0x89 && bytes[1] === 0x50;
-  if (!png && !(bytes[0] === 0xff && bytes[1] === 0xd8)) return fail("picture-kind", "This is no PNG or JPEG picture.", AGAIN);
-  const trouble = png ? pngTrouble(bytes) : jpegTrouble(bytes);
+  const jpg = bytes[0] === 0xff && bytes[1] === 0xd8;
+  if (isHeic(bytes))
+    return fail(
+      "picture-kind",
+      "This is a HEIC or AVIF picture, which cannot be read here.",
+      "Save it as JPEG or PNG, or take a screenshot of it.",
+    );
+  const decodeWebp = isWebp(bytes) ? webp : undefined;
+  if (!png && !jpg && !decodeWebp) return fail("picture-kind", "This is no PNG, JPEG or WebP picture.", AGAIN);
+  const trouble = png ? pngTrouble(bytes) : jpg ? jpegTrouble(bytes) : webpTrouble(bytes);
   if (trouble) return trouble;
-  let decoded: { width: number; height: number; data: Uint8Array };
+  let decoded: { width: number; height: number; data: Uint8Array | Uint8ClampedArray } | undefined;
   try {
     decoded = png
       ? PNG.sync.read(Buffer.from(bytes))
-      : jpeg.decode(bytes, { useTArray: true, maxResolutionInMP: MOST_PIXELS / 1e6, maxMemoryUsageInMB: MOST_MEMORY_MB });
+      : jpg
+        ? jpeg.decode(bytes, { useTArray: true, maxResolutionInMP: MOST_PIXELS / 1e6, maxMemoryUsageInMB: MOST_MEMORY_MB })
+        : decodeWebp!(bytes);
   } catch (error) {
     return /maxResolutionInMP|maxMemoryUsageInMB/.test(String(error)) ? tooLarge() : damaged();
   }
+  if (!decoded) return damaged();
   const { width, height, data } = decoded;
   const light = new Float32Array(width * height);
   // Luma as of Rec. 601; what is transparent shows white paper.
@@ -103,5 +163,5 @@ export function readPicture(bytes: Uint8Array): Result<Light> {
     const a = data[at + 3]! / 255;
     light[i] = ((0.299 * data[at]! + 0.587 * data[at + 1]! + 0.114 * data[at + 2]!) / 255) * a + (1 - a);
   }
-  return ok({ width, height, light });
+  return ok(upright({ width, height, light }, jpg ? heldAs(bytes) : 1));
 }

@@ -1,9 +1,11 @@
 // Judging a picture of known words: the words are found, compared with each candidate's own drawing, and answered with a score, or
 // with an honest "cannot tell".
+import { basesOf } from "../words/reading-order.ts";
 import { fail, ok, type Result } from "../problem.ts";
 import { MOST_PIXELS } from "./image.ts";
 import type { Point } from "./drawing/geometry.ts";
 import { fitWords, patchOf, setWords, withoutUnderline, type Fit, type SetWords } from "./fit.ts";
+import { solid } from "./hollow.ts";
 import { drawPolygons, findLines, inkLimit, inkOf, likeness, resample, type Grey, type Line } from "./raster.ts";
 import { even, skewOf, straightened, turnedPlace } from "./straighten.ts";
 
@@ -35,6 +37,8 @@ const COMPARED_HEIGHT = 40;
 /** Lines lower than this hold too few pixels to tell a font from its siblings. */
 const LEAST_HEIGHT = 28;
 const MOST_STRETCH = 0.12;
+/** What an underline adds to a line's height, at most. */
+const MOST_UNDERLINED = 0.4;
 const MOST_LINES = 12;
 /** So many candidates, those that are likest at a glance, are laid over the words to parts of a pixel. */
 const SHORTLIST = 10;
@@ -121,7 +125,7 @@ function likest(grey: Grey, line: Line, drawn: readonly Drawn[]): Drawn[] {
 }
 
 /** All that fit a line, the nearest first. */
-function fitsOf(grey: Grey, line: Line, drawn: readonly Drawn[]): Fitted[] {
+function fitsOf(grey: Grey, line: Line, drawn: readonly Drawn[], perhapsHollow: boolean): Fitted[] {
   const whole = patchOf(grey, line);
   const patches = [whole, withoutUnderline(whole)].filter((one) => one !== undefined);
   const found: Fitted[] = [];
@@ -132,11 +136,16 @@ function fitsOf(grey: Grey, line: Line, drawn: readonly Drawn[]): Fitted[] {
     const own = { ...line, height: patch.line.height * patch.shrunk[1] };
     for (const one of likest(grey, own, drawn)) take(one, fitWords(patch, one.words, false));
   }
+  // Only their edges may be drawn.
+  const full = !perhapsHollow || found.some(({ fit }) => explains(fit, false)) ? undefined : solid(whole);
+  if (full) for (const one of likest(full.grey, full.line, drawn)) take(one, fitWords(full, one.words, false));
   // Letters may be set apart, or pairs left where they are.
   if (!found.some(({ fit }) => fit.rms < SPACED_UNLESS)) {
     for (const patch of patches) for (const one of drawn.slice(0, MOST_SPACED)) take(one, fitWords(patch, one.words, true));
   }
-  return found.sort((a, b) => a.fit.rms - b.fit.rms).filter(({ one }, i, all) => all.findIndex((other) => other.one === one) === i);
+  return found
+    .sort((a, b) => a.fit.rms - b.fit.rms)
+    .filter(({ one }, i, all) => all.findIndex((other) => other.one.candidate === one.candidate) === i);
 }
 const SPACED_UNLESS = 0.5;
 const MOST_SPACED = 8;
@@ -157,6 +166,26 @@ const areaOfPolygon = (polygon: readonly Point[]): number =>
     return sum + (px * y - x * py) / 2;
   }, 0);
 
+/** The proportions of the lines of a picture that could be words, as it is and as a photo: of many fonts only those that can fit are worth a look. */
+export function lineRatios(light: Float32Array, width: number, height: number): number[] {
+  const found = inkOf(light, width, height);
+  if (!found) return [];
+  const { straight, limit } = asPhoto(found.grey);
+  return [...findLines(found.grey, found.limit), ...findLines(straight, limit)]
+    .filter((line) => line.height >= LEAST_HEIGHT && line.width > line.height)
+    .map((line) => line.width / line.height);
+}
+/** Whether words as a font sets them can be one of such lines. */
+export function canFit({ bytes, face }: Pick<Candidate, "bytes" | "face">, words: string, ratios: readonly number[]): boolean {
+  return basesOf(words.trim()).some((base) => {
+    const set = setWords(bytes, face, words.trim(), base);
+    if (!set) return false;
+    const own = (set.box.x1 - set.box.x0) / (set.box.y1 - set.box.y0);
+    // Underlines make a line higher than its words.
+    return ratios.some((ratio) => own / ratio > 1 - MOST_STRETCH && own / ratio < 1 + MOST_UNDERLINED);
+  });
+}
+
 /** Looks for the words among a picture's lines. */
 function attempt(grey: Grey, limit: number, drawn: readonly Drawn[], photo: boolean): Result<Attempt> {
   const lines = findLines(grey, limit);
@@ -172,8 +201,10 @@ function attempt(grey: Grey, limit: number, drawn: readonly Drawn[], photo: bool
   }
   let best: Attempt["best"];
   const shown = new Set<string>();
-  for (const line of tall.sort((a, b) => b.width * b.height - a.width * a.height).slice(0, MOST_LINES)) {
-    const fits = fitsOf(grey, line, drawn);
+  const largest = tall.sort((a, b) => b.width * b.height - a.width * a.height).slice(0, MOST_LINES);
+  for (const line of largest) {
+    // The largest of a screen may also be letters of which only the edges are drawn.
+    const fits = fitsOf(grey, line, drawn, !photo && line === largest[0]);
     if (!fits[0]) continue;
     if (explains(fits[0].fit, photo)) shown.add(fits[0].one.candidate.id);
     if (!best || fits[0].fit.rms < best.fits[0]!.fit.rms) best = { line, fits };
@@ -225,12 +256,15 @@ export function judgePicture(
   if (width * height > MOST_PIXELS) return fail("picture-large", "This picture is too large.", "Cut out the part with the words.");
   const found = inkOf(light, width, height);
   if (!found) return fail("picture-empty", "Nothing stands out in this picture.", "Give one in which the words can be read.");
-  const drawn = candidates.flatMap((candidate): Drawn[] => {
-    const words = setWords(candidate.bytes, candidate.face, text);
-    if (!words) return [];
-    const { box, letters } = words;
-    return [{ candidate, words, polygons: letters.flatMap(({ polygons }) => polygons), ratio: (box.x1 - box.x0) / (box.y1 - box.y0) }];
-  });
+  const bases = basesOf(text);
+  const drawn = candidates.flatMap((candidate) =>
+    bases.flatMap((base): Drawn[] => {
+      const words = setWords(candidate.bytes, candidate.face, text, base);
+      if (!words) return [];
+      const { box, letters } = words;
+      return [{ candidate, words, polygons: letters.flatMap(({ polygons }) => polygons), ratio: (box.x1 - box.x0) / (box.y1 - box.y0) }];
+    }),
+  );
   if (drawn.length === 0)
     return fail("picture-words", "No font here has all of these letters.", "Type the words exactly as they stand in the picture.");
 

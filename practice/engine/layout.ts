@@ -1,6 +1,7 @@
 // Sets text as programs do: characters to fonts, right-to-left order (Unicode UAX #9), shaping by HarfBuzz, lines.
 import bidiFactory from "bidi-js";
 import * as hb from "harfbuzzjs";
+import { visualOrder } from "../../core/words/reading-order.ts";
 import type { ProgramFont } from "./font.ts";
 
 export type How = "asked" | "fallback" | "box";
@@ -97,22 +98,6 @@ function pieces(line: string, levels: Uint8Array, asked: ProgramFont | undefined
     } else found.push({ ...choice, level, text: character, script });
   }
   return found;
-}
-
-/** Rule L2: from the highest level down, reverse every sequence at that level or higher. */
-function visualOrder<T extends { level: number }>(items: readonly T[]): T[] {
-  const order = [...items];
-  const highest = Math.max(0, ...order.map((item) => item.level));
-  for (let level = highest; level >= 1; level--) {
-    for (let start = 0; start < order.length; start++) {
-      if (order[start]!.level < level) continue;
-      let end = start;
-      while (end < order.length && order[end]!.level >= level) end++;
-      order.splice(start, end - start, ...order.slice(start, end).reverse());
-      start = end;
-    }
-  }
-  return order;
 }
 
 function shapePiece(piece: Piece, sizePt: number): { glyphs: Glyph[]; width: number } {

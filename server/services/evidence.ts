@@ -5,6 +5,7 @@ import { randomUUID } from "node:crypto";
 import type { EvidenceAnswer, LookRequest, PictureResult, Sighting, SightingResult } from "../../contract/sighting.ts";
 import type { Verdict } from "../../core/evidence/verdict.ts";
 import { foreign, olderThan } from "../../core/evidence/belonging.ts";
+import { othersFirst } from "../../core/turns.ts";
 import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
@@ -16,8 +17,8 @@ import type { WorkPool } from "../work/pool.ts";
 import type { Observer } from "./observer.ts";
 import { sightingView, type SightingService } from "./sightings.ts";
 
-/** Fonts a picture is compared with at most. */
-const MOST_CANDIDATES = 80;
+/** Fonts of a device looked up between two pauses. */
+const LOOKED_UP_TOGETHER = 200;
 /** A single file larger than this is not kept. */
 const MOST_KEPT_BYTES = 64 * 1024 * 1024;
 const MIB = 1024 * 1024;
@@ -259,7 +260,9 @@ export class EvidenceService {
       const likest = scores[0]
         ? ` The likest is ${scores[0].name}, ${percent(scores[0].score)} alike, which is not enough to be sure.`
         : "";
-      return { ...view, sighting: null, sentence: `The picture cannot tell.${likest} Set the words larger, and take it again.` };
+      const { better } = judged.value;
+      const next = better === "" ? "Set the words at 96 px or larger" : `Set “${better}” at 96 px or larger, where these fonts differ most`;
+      return { ...view, sighting: null, sentence: `The picture cannot tell.${likest} ${next}, and take it again.` };
     }
     const seen = shown.id === `${style.sha256}#${style.face}`;
     const sentence = seen
@@ -273,25 +276,31 @@ export class EvidenceService {
     return { ...view, sighting: sightingView(this.uses, this.uses.sightings.get(sighting.id)!), sentence };
   }
 
-  /** Fonts a picture may show: the style, its family, and what the program would find; those whose bytes can be had. */
+  /**
+   * Fonts a picture may show, the style first: its family, all that the program finds on its device, and what is as wide as it, letter for
+   * letter, on the shelf or anywhere; those whose bytes can be had.
+   */
   private async candidates(style: StyleRow, program: ProgramRow): Promise<PictureCandidate[]> {
     const { library, files } = this.uses;
-    const own = library.briefsOf(style.familyId).map((one) => `${one.sha256}#${one.face}`);
-    const ids = [...new Set([`${style.sha256}#${style.face}`, ...own, ...this.sightings.listedIn(program, MOST_CANDIDATES)])];
-    const wanted = ids.slice(0, MOST_CANDIDATES).map((id) => {
+    const ids = new Set([`${style.sha256}#${style.face}`]);
+    for (const { sha256, face } of library.briefsOf(style.familyId)) ids.add(`${sha256}#${face}`);
+    for (const { sha256, face } of library.asWideAs(style.sha256, style.face)) ids.add(`${sha256}#${face}`);
+    for (const id of await this.sightings.listedIn(program)) ids.add(id);
+    const wanted = [...ids].map((id) => {
       const [sha256 = "", face = "0"] = id.split("#");
       return { id, sha256, face: Number(face) };
     });
-    const elsewhere: string[] = [];
-    for (const { sha256 } of wanted) if (!(await files.has(sha256))) elsewhere.push(sha256);
-    const held = await this.observer.sourcesOf(program.deviceId, elsewhere);
-    return wanted.flatMap(({ id, sha256, face }): PictureCandidate[] => {
+    const elsewhere = new Set<string>();
+    for (const sha256 of new Set(wanted.map((one) => one.sha256))) if (!(await files.has(sha256))) elsewhere.add(sha256);
+    const held = await this.observer.sourcesOf(program.deviceId, [...elsewhere]);
+    const found: PictureCandidate[] = [];
+    for (const [i, { id, sha256, face }] of wanted.entries()) {
+      if (i % LOOKED_UP_TOGETHER === LOOKED_UP_TOGETHER - 1) await othersFirst();
       const name = library.facesBrief(sha256)[face]?.brief.fullName;
-      if (name === undefined) return [];
-      if (!elsewhere.includes(sha256)) return [{ id, name, face, path: files.path(sha256) }];
-      const source = held.get(sha256);
-      return source ? [{ id, name, face, ...source }] : [];
-    });
+      const source = elsewhere.has(sha256) ? held.get(sha256) : { path: files.path(sha256) };
+      if (name !== undefined && source) found.push({ id, name, face, ...source });
+    }
+    return found;
   }
 
   /** Takes somebody's word for what they saw. */

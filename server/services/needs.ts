@@ -244,18 +244,19 @@ export class NeedsService {
   /** Draws the plan that places what documents need and a device lacks; what still lies in parcels is shelved first. */
   async plan(request: NeedsPlanRequest): Promise<PlanView> {
     const { device, missing } = this.missing(request);
-    const familyIds = new Set(missing.flatMap(({ familyId }) => familyId ?? []));
+    const wanted = missing.flatMap(({ familyId }) => familyId ?? []);
     for (const parcelId of new Set(missing.flatMap((one) => one.parcelId ?? []))) {
       const faces = missing.filter((one) => one.parcelId === parcelId).flatMap((one) => one.faces);
-      for (const familyId of this.acts.parcels.shelve(parcelId, faces).familyIds) familyIds.add(familyId);
+      wanted.push(...this.acts.parcels.shelve(parcelId, faces).familyIds);
     }
-    if (familyIds.size === 0)
+    const familyIds = [...new Set(wanted)];
+    if (familyIds.length === 0)
       throw new Fault(422, {
         code: "nothing-to-place",
         message: `Nothing that is at hand has to be placed on ${device.name}.`,
         next: "Bring in what is nowhere, then ask again.",
       });
-    return this.acts.plans.draw({ deviceId: device.id, action: "place", account: "me", familyIds: [...familyIds], profiles: "family" });
+    return this.acts.plans.draw({ deviceId: device.id, action: "place", account: "me", familyIds, profiles: "family" });
   }
 
   /** A job of a document: what is on the shelf of what it needs, for one's own use until somebody says otherwise. */

@@ -7,6 +7,7 @@ import { diagnose } from "../../core/menu/diagnose.ts";
 import { findingSteps, linesOf, Menu, refusal } from "../../core/menu/menu.ts";
 import { folderWords } from "../../core/placing/files.ts";
 import { notFound } from "../fault.ts";
+import { othersFirst } from "../../core/turns.ts";
 import type { Parts } from "../parts.ts";
 import type { ObservedRow, ProgramRow } from "../store/devices.ts";
 import type { StyleBrief } from "../store/library.ts";
@@ -22,6 +23,9 @@ export function sightingView(uses: Pick<Parts, "library" | "devices">, row: Sigh
   const program = uses.devices.program(row.programId);
   return { ...row, styleName: style?.brief.fullName ?? "", programName: program?.name ?? "", deviceName: program?.deviceName ?? "" };
 }
+
+/** Fonts of a device looked up between two pauses. */
+const LISTED_TOGETHER = 200;
 
 export class SightingService {
   private readonly uses: Uses;
@@ -142,16 +146,21 @@ export class SightingService {
     };
   }
 
-  /** Fonts a program would find on its device by now, as "sha-256#face"; the first few. */
-  listedIn(program: ProgramRow, most: number): string[] {
+  /** Fonts a program would find on its device by now, as "sha-256#face". */
+  async listedIn(program: ProgramRow): Promise<string[]> {
     const found: string[] = [];
-    for (const row of this.uses.devices.observedOn(program.deviceId)) {
-      if (found.length >= most) break;
-      if (!row.on || !row.visible || !(row.folder === "built-in" || reads(program, row))) continue;
-      for (const { sha256, face, brief } of this.uses.library.facesBrief(row.sha256))
-        if (brief.verdict !== "refused") found.push(`${sha256}#${face}`);
+    let after: ObservedRow | undefined;
+    for (;;) {
+      const rows = this.uses.devices.observedAfter(program.deviceId, after, LISTED_TOGETHER);
+      for (const row of rows) {
+        if (!row.on || !row.visible || !(row.folder === "built-in" || reads(program, row))) continue;
+        for (const { sha256, face, brief } of this.uses.library.facesBrief(row.sha256))
+          if (brief.verdict !== "refused") found.push(`${sha256}#${face}`);
+      }
+      after = rows.at(-1);
+      if (rows.length < LISTED_TOGETHER) return found;
+      await othersFirst();
     }
-    return found;
   }
 
   /** A part of the board: one row a family, or one a style. */

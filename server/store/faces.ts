@@ -27,10 +27,15 @@ export type FaceFacts = (string | number)[];
 const COLUMNS = [
   ...["sha256", "face", "family", "style", "legacy_family", "legacy_style", "full_name", "postscript_name", "weight", "width", "italic"],
   ...["codepoints", "container", "bytes", "verdict", "record", "record_version", "family_key", "style_key", "stated_key", "brief", "claim"],
-  ...["revision", "brief_version"],
+  ...["revision", "brief_version", "metrics"],
 ] as const;
 /** What a newer reader may say otherwise. */
 const RENEWED = COLUMNS.slice(2).filter((column) => column !== "bytes");
+
+/** Letters' widths as one text; empty where there are too few to tell anything. */
+const metricsOf = ({ advances }: Pick<Inspection, "advances">): string =>
+  advances.filter((advance) => advance >= 0).length < LEAST_WIDTHS ? "" : JSON.stringify(advances);
+const LEAST_WIDTHS = 5;
 
 /** Names what a font states of its licence, by its contents. */
 const statedKey = (record: Inspection): string => createHash("sha256").update(JSON.stringify(record.stated)).digest("hex");
@@ -42,7 +47,7 @@ export function faceFacts(sha256: string, bytes: number, record: Inspection): Fa
   return [
     ...[sha256, face, family, style, legacyFamily, legacyStyle, fullName, postScriptName, weight, width, Number(italic)],
     ...[codepoints, container, bytes, verdict, JSON.stringify(record), recordVersion, keys.family, keys.style, statedKey(record)],
-    ...[JSON.stringify(briefOf(record)), JSON.stringify(slimClaim(record, sha256)), revision, BRIEF_VERSION],
+    ...[JSON.stringify(briefOf(record)), JSON.stringify(slimClaim(record, sha256)), revision, BRIEF_VERSION, metricsOf(record)],
   ];
 }
 
@@ -80,6 +85,7 @@ export function nameFaces(db: Db): void {
     brief: string;
   }[];
   db.transaction(() => {
+    db.prepare("UPDATE faces SET metrics = coalesce(json_extract(record, '$.advances'), '') WHERE metrics = ''").run();
     for (const { sha256, face, brief } of rows) for (const plain of namesOf(JSON.parse(brief) as Brief)) name.run(plain, sha256, face);
   })();
 }

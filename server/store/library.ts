@@ -227,6 +227,16 @@ export class LibraryStore {
       this.db.prepare("SELECT sha256, face, bytes, brief FROM faces WHERE sha256 = ? ORDER BY face").all(sha256) as RawBrief<BriefRow>[]
     ).map(briefed);
   }
+  /** Faces of other styles whose letters are as wide as a face's: metric-compatible with it, or of the same design. */
+  asWideAs(sha256: string, face: number): { sha256: string; face: number }[] {
+    return this.db
+      .prepare(
+        `SELECT o.sha256, o.face FROM faces f JOIN faces o ON o.metrics = f.metrics
+         WHERE f.sha256 = ? AND f.face = ? AND f.metrics <> '' AND o.metrics <> ''
+           AND NOT (o.family_key = f.family_key AND o.style_key = f.style_key) ORDER BY o.sha256, o.face LIMIT 500`,
+      )
+      .all(sha256, face) as { sha256: string; face: number }[];
+  }
   /** What plans compare of a file's faces. */
   claimsOf(sha256: string): Claim[] {
     const rows = this.db.prepare("SELECT claim FROM faces WHERE sha256 = ? ORDER BY face").pluck().all(sha256) as string[];

@@ -8,9 +8,11 @@ import type { Origin } from "../../core/evidence/origin.ts";
 import type { PdfFont } from "../../core/evidence/drawing/document.ts";
 import type { NeededFont } from "../../core/evidence/meant.ts";
 import { needsOf } from "../../core/evidence/needs.ts";
-import { judgePicture, type Candidate, type PictureJudgement } from "../../core/evidence/picture.ts";
+import { canFit, judgePicture, lineRatios, type Candidate, type PictureJudgement } from "../../core/evidence/picture.ts";
 import { judgeEvidence, readEvidence } from "../../core/evidence/read.ts";
+import { tellingWords } from "../../core/evidence/better-words.ts";
 import type { Verdict } from "../../core/evidence/verdict.ts";
+import { isWebp, loadWebp } from "../../core/evidence/webp.ts";
 import { ok, type Result } from "../../core/problem.ts";
 import { serve } from "./serve.ts";
 
@@ -39,7 +41,8 @@ export interface DocumentRead {
 }
 /** What fonts a document sets text in. */
 export type NeedsRead = Pick<DocumentRead, "kind" | "origin" | "sha256"> & { needs: NeededFont[] };
-export type PictureRead = PictureJudgement & { width: number; height: number; sha256: string };
+/** `better`: words that would tell where these did not; empty when there are none, or it is told. */
+export type PictureRead = PictureJudgement & { width: number; height: number; better: string; sha256: string };
 interface Reads {
   document: DocumentRead;
   needs: NeedsRead;
@@ -51,9 +54,12 @@ export type EvidenceOutcome<T extends EvidenceTask> = Result<Reads[T["kind"]]>;
 const held = new Map<string, Uint8Array>();
 const MOST_HELD = 160;
 
+const bytesOf = (candidate: PictureCandidate): Promise<Uint8Array | undefined> =>
+  "bytes" in candidate ? Promise.resolve(candidate.bytes) : readFile(candidate.path).catch(() => undefined);
+
 async function heldBytes(candidate: PictureCandidate): Promise<Uint8Array | undefined> {
   const { id } = candidate;
-  const known = held.get(id) ?? ("bytes" in candidate ? candidate.bytes : await readFile(candidate.path).catch(() => undefined));
+  const known = held.get(id) ?? (await bytesOf(candidate));
   if (!known) return undefined;
   held.delete(id);
   if (held.size >= MOST_HELD) held.delete(held.keys().next().value!);
@@ -66,17 +72,29 @@ async function picture(
   words: string,
   candidates: readonly PictureCandidate[],
 ): Promise<Result<Omit<PictureRead, "sha256">>> {
-  const read = readPicture(bytes);
+  const read = readPicture(bytes, isWebp(bytes) ? await loadWebp() : undefined);
   if (!read.ok) return read;
   const { light, width, height } = read.value;
   const fonts: Candidate[] = [];
-  for (const candidate of candidates) {
-    const own = await heldBytes(candidate);
-    if (own) fonts.push({ id: candidate.id, name: candidate.name, face: candidate.face, bytes: own });
+  const ratios = candidates.length > MOST_AT_ONCE ? lineRatios(light, width, height) : undefined;
+  for (const [i, candidate] of candidates.entries()) {
+    const { id, name, face } = candidate;
+    const few = i < MOST_AT_ONCE / 2;
+    const own = few || !ratios ? await heldBytes(candidate) : await bytesOf(candidate);
+    // Of very many only those that can fit are kept.
+    if (own && (few || !ratios || canFit({ bytes: own, face }, words, ratios))) fonts.push({ id, name, face, bytes: own });
   }
   const judged = judgePicture(light, width, height, words, fonts);
-  return judged.ok ? ok({ ...judged.value, width, height }) : judged;
+  if (!judged.ok) return judged;
+  // Where it cannot be told, words are found that would.
+  const wanted = fonts.find(({ id }) => id === candidates[0]?.id);
+  const likest = judged.value.scores.flatMap(({ id }) => fonts.find((one) => one.id === id && one !== wanted) ?? []);
+  const rivals = [...likest, ...fonts.filter((one) => one !== wanted && !likest.includes(one))];
+  const better = judged.value.shown || !wanted ? "" : tellingWords(wanted, rivals);
+  return ok({ ...judged.value, width, height, better });
 }
+/** So many fonts are laid over a picture whatever their proportions. */
+const MOST_AT_ONCE = 80;
 
 async function document(
   bytes: Uint8Array,

@@ -72,7 +72,7 @@ export class WorkPool {
     const held = new Set(candidates.flatMap((one) => ("bytes" in one ? [buffer(one.bytes)] : [])));
     const deadlineMs =
       task.kind === "picture"
-        ? PICTURE_MS
+        ? PICTURE_MS + candidates.length * CANDIDATE_MS
         : 4 * SECOND +
           ((await bytesOf([task.path])) / EVIDENCE_BYTES_A_SECOND) * SECOND +
           (task.kind === "document" ? (task.styles.length - 1) * STYLE_MS : 0);
@@ -106,6 +106,8 @@ const EVIDENCE_BYTES_A_SECOND = 3 * MIB;
 const STYLE_MS = 150;
 /** A picture is small once read; comparing it with many fonts takes its time. */
 const PICTURE_MS = 30 * SECOND;
+/** Each font it may show. */
+const CANDIDATE_MS = 15;
 
 /** Single files are bounded by what reading them may take; profiles and comparisons are of files that were read before. */
 const fontDeadline = (task: FontTask): number => {

@@ -1,14 +1,19 @@
 // Pictures of known words, drawn by other hands' programs (hb-view of HarfBuzz; Chromium): each is told among forty fonts, or honestly not.
 // The limits were found on screens of other words (evidence.test.ts); these words, drawn by another program, are new to them.
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { afterAll, describe, expect, test } from "@jest/globals";
+import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import jpeg from "jpeg-js";
 import { PNG } from "pngjs";
 import { readPicture } from "../../core/evidence/image.ts";
-import { judgePicture, type Candidate } from "../../core/evidence/picture.ts";
+import { canFit, judgePicture, lineRatios, type Candidate } from "../../core/evidence/picture.ts";
+import { setWords } from "../../core/evidence/fit.ts";
+import { tellingWords } from "../../core/evidence/better-words.ts";
+import { loadWebp, type WebpDecoder } from "../../core/evidence/webp.ts";
+import { inspectFont } from "../../core/inspect.ts";
+import { makeHome } from "./chromium.ts";
 import { FORTY } from "./forty.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-pictures-"));
@@ -18,8 +23,8 @@ const candidates: Candidate[] = FORTY.map((path) => ({ id: path, name: path, byt
 
 const draw = (font: string, words: string, size: number): Buffer =>
   execFileSync("hb-view", ["--output-format=png", `--font-size=${size}`, "--margin=24", font, words]);
-function judge(picture: Uint8Array, words: string, among: readonly Candidate[] = candidates) {
-  const read = readPicture(picture);
+function judge(picture: Uint8Array, words: string, among: readonly Candidate[] = candidates, webp?: WebpDecoder) {
+  const read = readPicture(picture, webp);
   if (!read.ok) throw new Error(read.problem.code);
   return judgePicture(read.value.light, read.value.width, read.value.height, words, among);
 }
@@ -39,6 +44,112 @@ describe.each([
     }
     expect([wrong, right >= 38]).toEqual([0, true]);
   }, 120_000);
+});
+
+describe("saved by Pillow", () => {
+  const font = candidates.find((one) => one.name.includes("Lato-Bold"))!;
+  const words = "Wild fennel 4.50";
+  beforeAll(() => {
+    writeFileSync(join(dir, "saved.png"), draw(font.id, words, 80));
+    execFileSync("/usr/bin/python3", [join(process.cwd(), "tests/reference/save_pictures.py"), join(dir, "saved.png"), dir]);
+  });
+  test("is told however the camera was held", () => {
+    const told = [1, 2, 3, 4, 5, 6, 7, 8].map((held) => {
+      const judged = judge(readFileSync(join(dir, `held-${held}.jpg`)), words);
+      return judged.ok && judged.value.shown?.id;
+    });
+    expect(told).toEqual(Array.from({ length: 8 }, () => font.id));
+  });
+  test("as WebP, with and without loss, is told; without its decoder, or cut off, it is refused", async () => {
+    const webp = await loadWebp();
+    for (const name of ["lossy", "lossless"]) {
+      const bytes = new Uint8Array(readFileSync(join(dir, `${name}.webp`)));
+      const judged = judge(bytes, words, candidates, webp);
+      expect([name, judged.ok && judged.value.shown?.id]).toEqual([name, font.id]);
+      const code = (read: ReturnType<typeof readPicture>) => (read.ok ? "none" : read.problem.code);
+      expect([code(readPicture(bytes)), code(readPicture(bytes.subarray(0, bytes.length / 3), webp))]).toEqual([
+        "picture-kind",
+        "picture-damaged",
+      ]);
+    }
+  });
+});
+
+test("lines of two directions, set by Pango, are told in at least 8 of 10 cases, and never wrongly", () => {
+  const folder = "/usr/share/fonts/truetype/culmus";
+  const fonts = readdirSync(folder)
+    .filter((name) => /\.(ttf|otf)$/.test(name))
+    .map((name) => join(folder, name));
+  const hebrew: Candidate[] = fonts.map((path) => ({ id: path, name: path, bytes: new Uint8Array(readFileSync(path)), face: 0 }));
+  let [right, cases] = [0, 0];
+  const wrong: string[] = [];
+  for (const words of ["שלום Wild 27", "Wild שלום fennel", "גינה 450 קטנה"]) {
+    // Where letters are missing, another font draws them.
+    const able = hebrew.filter(({ bytes }) => setWords(bytes, 0, words) !== undefined).map(({ id }) => id);
+    for (const font of able.filter((_, i) => i % 5 === 0)) {
+      const inspected = inspectFont(readFileSync(font), "font");
+      if (!inspected.ok) throw new Error(inspected.problem.message);
+      const { family, italic, weight } = inspected.value[0]!;
+      const home = makeHome([font], font);
+      const style = `${italic ? "Italic " : ""}${weight >= 600 ? "Bold " : weight <= 300 ? "Light " : ""}`;
+      const at = join(home.path, "line.png");
+      execFileSync("pango-view", ["-q", "--dpi=96", "--margin=20", `--font=${family} ${style}56`, `--text=${words}`, "-o", at], {
+        env: home.env,
+      });
+      const judged = judge(readFileSync(at), words, hebrew);
+      home.done();
+      cases++;
+      if (judged.ok && judged.value.shown?.id === font) right++;
+      else if (judged.ok && judged.value.shown) wrong.push(`${font} as ${judged.value.shown.id}`);
+    }
+  }
+  process.stderr.write(`two directions: ${right} of ${cases} told\n`);
+  expect([wrong, right / cases >= 0.8]).toEqual([[], true]);
+}, 120_000);
+
+test("letters of which ImageMagick draws only the edges are told in at least half of all cases, and never wrongly", () => {
+  let [right, cases] = [0, 0];
+  const wrong: string[] = [];
+  const words = "Garden 27";
+  for (const { id } of candidates.filter((_, i) => i % 6 === 0)) {
+    const at = join(dir, "hollow.png");
+    const label = ["-font", id, "-pointsize", "110", "-fill", "none", "-stroke", "black", "-strokewidth", "2", `label:${words}`];
+    execFileSync("/usr/bin/convert-im6.q16", ["-background", "white", ...label, "-bordercolor", "white", "-border", "30", at], {
+      stdio: "ignore",
+    });
+    const judged = judge(readFileSync(at), words);
+    cases++;
+    if (judged.ok && judged.value.shown?.id === id) right++;
+    else if (judged.ok && judged.value.shown) wrong.push(`${id} as ${judged.value.shown.id}`);
+    // Of fonts that are not there nothing is told.
+    const absent = judge(
+      readFileSync(at),
+      words,
+      candidates.filter((one, i) => one.id !== id && i % 3 !== 2),
+    );
+    if (absent.ok && absent.value.shown) wrong.push(`absent ${id} as ${absent.value.shown.id}`);
+  }
+  process.stderr.write(`edges alone: ${right} of ${cases} told\n`);
+  expect([wrong, right / cases >= 0.5]).toEqual([[], true]);
+}, 120_000);
+
+test("among hundreds of fonts those that can fit are found by their proportions", () => {
+  const font = candidates.find((one) => one.name.includes("Lato-Bold"))!;
+  const words = "Wild fennel 4.50";
+  const read = readPicture(draw(font.id, words, 72));
+  if (!read.ok) throw new Error(read.problem.code);
+  const ratios = lineRatios(read.value.light, read.value.width, read.value.height);
+  expect(canFit(font, words, ratios)).toBe(true);
+  expect(candidates.filter((one) => canFit(one, words, ratios)).length).toBeLessThan(candidates.length);
+});
+
+test("words in which two fonts differ most are found", () => {
+  const named = (name: string) => candidates.find((one) => one.name.includes(name))!;
+  const [bold, other] = [named("Lato-Bold"), named("Cabin-Bold")];
+  const words = tellingWords(bold, [other]);
+  expect(words.split(" ").length).toBe(2);
+  // Those of one's own twin tell nothing, and are given all the same.
+  expect(tellingWords(bold, []).split(" ").length).toBe(2);
 });
 
 test("the words as Chromium draws them, with a real page around, are told too", () => {

@@ -1,129 +1,17 @@
-// Pictures of fonts that have near relatives, by five renderers of other hands: Pillow, ImageMagick (both by FreeType), Cairo, librsvg and
-// Chromium. Each is judged with the true font among the candidates, without it, and for another font that it stands in for. The limits
-// of core/evidence/picture.ts were found with other words, on other fonts but for three of these forty (Lato Italic, Linux Libertine, Linux Biolinum Italic).
-import { execFileSync } from "node:child_process";
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { basename, join } from "node:path";
-import { afterAll, beforeAll, expect, test } from "@jest/globals";
-import { PNG } from "pngjs";
-import { readPicture } from "../../core/evidence/image.ts";
-import { judgePicture, type Candidate } from "../../core/evidence/picture.ts";
-import { inspectFont } from "../../core/inspect.ts";
-import { makeHome } from "./chromium.ts";
+// Every third of the forty fonts of relatives.ts; `npm run bench pictures` judges all of them.
+import { basename } from "node:path";
+import { beforeAll, expect, test } from "@jest/globals";
+import { isRight, isWrong, judgeRelatives, RELATIVES, RENDERERS, type Told } from "./relatives.ts";
 
-const WORDS = "Garden path 27";
-const SIZE = 72;
-const dir = mkdtempSync(join(tmpdir(), "buvano-relatives-"));
-afterAll(() => rmSync(dir, { recursive: true }));
-
-const folders = ["truetype/lato", "opentype/cabin", "truetype/dejavu", "opentype/ebgaramond", "opentype/linux-libertine"];
-const all = folders
-  .map((folder) => join("/usr/share/fonts", folder))
-  .flatMap((folder) => readdirSync(folder).map((name) => join(folder, name)))
-  // Strokes of a pixel have no inside to measure.
-  .filter((path) => /\.(ttf|otf)$/.test(path) && !/Hairline|Thin|Initials|LinLibertine_(DR|RZ)|_K\.|Keyb/.test(path))
-  .sort();
-const fonts = all.filter((_, i) => i % 4 !== 0).slice(0, 40);
-const candidates = new Map<string, Candidate>(
-  all.map((path) => [path, { id: path, name: basename(path), bytes: new Uint8Array(readFileSync(path)), face: 0 }]),
-);
-const record = (path: string) => {
-  const inspected = inspectFont(readFileSync(path), "font");
-  if (!inspected.ok) throw new Error(inspected.problem.message);
-  return inspected.value[0]!;
-};
-
-const RENDERERS = ["pillow", "magick", "cairo", "rsvg", "chromium"];
+let told: Told[];
 beforeAll(() => {
-  execFileSync("/usr/bin/python3", [join(process.cwd(), "tests/reference/draw_pictures.py"), dir, WORDS, String(SIZE), ...fonts]);
-  for (const [i, font] of fonts.entries()) {
-    const home = makeHome([font], font);
-    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="900" height="160"><rect width="900" height="160" fill="white"/><text x="30" y="100" style="font-family:'${record(font).family}';font-size:${SIZE}px;font-weight:${record(font).weight};font-style:${record(font).italic ? "italic" : "normal"}">${WORDS}</text></svg>`;
-    writeFileSync(join(home.path, "a.svg"), svg);
-    execFileSync("rsvg-convert", ["-o", join(dir, `${i}-rsvg.png`), join(home.path, "a.svg")], { env: home.env });
-    home.done();
-  }
-  const HIGH = 160;
-  const faces = fonts.map((font, i) => `@font-face{font-family:F${i};src:url(file://${font})}`).join("");
-  for (const [name, flags, css, dense] of [["chromium", [], "", 1]] as const) {
-    const lines = fonts.map(
-      (_, i) =>
-        `<div style="position:absolute;left:30px;top:${i * HIGH}px;font:${SIZE / dense}px/${HIGH}px F${i};white-space:nowrap;${css}">${WORDS}</div>`,
-    );
-    const page = join(dir, "page.html");
-    writeFileSync(page, `<!doctype html><meta charset="utf-8"><style>body{margin:0;background:#fff}${faces}</style>${lines.join("")}`);
-    const shot = join(dir, "page.png");
-    const usual = [
-      "--headless",
-      "--no-sandbox",
-      "--disable-gpu",
-      "--disable-background-networking",
-      "--disable-component-update",
-      "--disable-sync",
-    ];
-    const more = ["--allow-file-access-from-files", "--hide-scrollbars", `--user-data-dir=${dir}/profile`, "--virtual-time-budget=4000"];
-    execFileSync(
-      "/usr/bin/chromium",
-      [...usual, ...more, ...flags, `--window-size=900,${fonts.length * HIGH}`, `--screenshot=${shot}`, `file://${page}`],
-      {
-        ...{ stdio: "ignore", timeout: 90_000 },
-      },
-    );
-    const whole = PNG.sync.read(readFileSync(shot));
-    for (const i of fonts.keys()) {
-      const part = new PNG({ width: whole.width, height: HIGH * dense });
-      PNG.bitblt(whole, part, 0, i * HIGH * dense, whole.width, HIGH * dense, 0, 0);
-      writeFileSync(join(dir, `${i}-${name}.png`), PNG.sync.write(part));
-    }
-  }
+  told = judgeRelatives(RELATIVES.filter((_, i) => i % 3 === 1));
 }, 300_000);
 
-/** Fonts of its folder, nearest by name first: its family. */
-const kin = (font: string): string[] => {
-  const shared = (other: string) => [...basename(other)].findIndex((one, i) => basename(font)[i] !== one);
-  return all.filter((one) => one !== font && one.startsWith(font.slice(0, font.lastIndexOf("/")))).sort((a, b) => shared(b) - shared(a));
-};
-
-test.each(RENDERERS)(
-  "pictures by %s",
-  (renderer) => {
-    const tally = { right: 0, cannot: 0, wrongSeen: [] as string[], wrongOther: [] as string[] };
-    const told = (path: string, among: readonly string[]): string | undefined => {
-      const read = readPicture(readFileSync(path));
-      if (!read.ok) throw new Error(read.problem.message);
-      const set = among.map((one) => candidates.get(one)!);
-      const judged = judgePicture(read.value.light, read.value.width, read.value.height, WORDS, set);
-      return judged.ok ? judged.value.shown?.id : undefined;
-    };
-    for (const [i, font] of fonts.entries()) {
-      const path = join(dir, `${i}-${renderer}.png`);
-      const relatives = kin(font).slice(0, 6);
-      const others = all.filter((_, k) => k % 12 === i % 12).filter((one) => one !== font && !relatives.includes(one));
-      const name = (id: string) => `${basename(font)}: ${basename(id)}`;
-      // The true font is there, with its family and others.
-      const there = told(path, [font, ...relatives, ...others]);
-      if (there === font) tally.right++;
-      else if (there === undefined) tally.cannot++;
-      else tally.wrongSeen.push(name(there));
-      // It is not: whatever is told is wrong, and worst when it is the one that is wanted.
-      const absent = told(path, [...relatives, ...others]);
-      if (absent === undefined) tally.right++;
-      else tally.wrongSeen.push(name(absent));
-      // Another font is wanted, and this one stands in for it: told as such, or not at all.
-      const stand = told(path, [...others, font]);
-      if (stand === font) tally.right++;
-      else if (stand === undefined) tally.cannot++;
-      else tally.wrongOther.push(name(stand));
-    }
-    const cases = 3 * fonts.length;
-    process.stderr.write(
-      `${renderer}: ${cases} cases, ${tally.right} right, ${tally.cannot} cannot tell, ${tally.wrongSeen.length + tally.wrongOther.length} wrong\n`,
-    );
-    expect([tally.wrongSeen, tally.wrongOther]).toEqual([[], []]);
-    expect(tally.right / cases).toBeGreaterThanOrEqual(0.93);
-  },
-  240_000,
-);
-
-test("there are enough of them", () => expect(3 * fonts.length * RENDERERS.length).toBeGreaterThanOrEqual(600));
+test.each(RENDERERS)("pictures by %s are told, and never wrongly", (renderer) => {
+  const own = told.filter((one) => one.renderer === renderer);
+  expect(own.length).toBe(39);
+  const wrong = own.filter(isWrong).map(({ kind, font, shown }) => `${kind}: ${basename(font)} as ${basename(shown!)}`);
+  expect(wrong).toEqual([]);
+  expect(own.filter(isRight).length / own.length).toBeGreaterThanOrEqual(0.93);
+});

@@ -79,7 +79,7 @@ export function PictureDrawer({ cell, given, onSeen }: Props) {
             >
               <Image href={shown.url} width={shown.result.width} height={shown.result.height} />
               <Path d={shown.result.frame} fill="none" stroke={palette.persimmon} strokeWidth={shown.result.width / 400} />
-              <Path d={shown.result.overlay} fill={palette.verdigris} fillOpacity={0.55} />
+              <Path d={shown.result.overlay} fill={palette.verdigris} fillOpacity={0.55} fillRule="nonzero" />
             </Svg>
           </View>
           <Small className="mt-2">{shown.result.scores.map(({ name, score }) => `${name} ${Math.round(score * 100)} %`).join(" · ")}</Small>
