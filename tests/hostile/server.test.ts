@@ -16,6 +16,7 @@ const MOST_LONG_WAITS = 2;
 const LONGEST_WAIT_MS = 400;
 
 const ARCHIVES = hostileArchives();
+const EVIDENCE = hostileEvidence();
 
 let watched: Watched;
 let cell = "";
@@ -85,7 +86,7 @@ test.each(hostilePapers().map((input) => [input.name, input] as const))(
   },
   120_000,
 );
-test.each(hostileEvidence().map((input) => [input.name, input] as const))(
+test.each(EVIDENCE.map((input) => [input.name, input] as const))(
   "evidence: %s",
   async (_name, input) => {
     await attack(input, (one) => watched.evidence(one, cell, false), EVIDENCE_MS);
@@ -109,6 +110,21 @@ test("downloads that take long do not stop the others", async () => {
   expect(performance.now() - begun).toBeLessThan(PARCEL_MS);
   await Promise.all(waiting);
 }, 120_000);
+
+test("a good file is answered while hostile ones are read", async () => {
+  const stuck = EVIDENCE.find(({ name }) => name === "PDF of forms in forms")!;
+  const waiting = [watched.evidence(stuck, cell, false), watched.evidence(stuck, cell, false)];
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  const text = new TextEncoder().encode("<p style=\"font-family: 'Aster Plain'\">Words</p>");
+  const { outcome } = await watched.evidence({ name: "good", fileName: "good.html", bytes: text }, cell, false);
+  let left = waiting.length;
+  for (const one of waiting) void one.then(() => left--);
+  await new Promise((resolve) => setTimeout(resolve, 0));
+  const answered = [outcome, left];
+  await Promise.all(waiting);
+  // They were still being read when it was answered.
+  expect(answered).toEqual(["taken", 2]);
+}, 60_000);
 
 test("after all of it the server starts again in two seconds, and says the same", async () => {
   const before = await api("/parcels?limit=200");

@@ -254,7 +254,15 @@ export function SightingsScreen() {
   const board = answer.data;
   if (board && board.families > 0) {
     const rows = filter.by === "families" ? count(board.total, "family", "families") : count(board.total, "style");
-    const heading = <Heading title="Sightings" note={`${rows}, ${count(board.programs.length, "program")}`} />;
+    const ways = (
+      <View className="flex-row gap-2">
+        <CheckButton />
+        <NeedsButton />
+      </View>
+    );
+    const heading = (
+      <Heading title="Sightings" note={`${rows}, ${count(board.programs.length, "program")}`} aside={wide ? ways : undefined} />
+    );
     return (
       <View className="min-h-0 flex-1 bg-paper" testID="sightings">
         {wide ? (
@@ -263,8 +271,6 @@ export function SightingsScreen() {
             <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
               <RowsChoice filter={filter} onChange={setFilter} />
               <Narrowing board={board} filter={filter} onChange={setFilter} />
-              <CheckButton />
-              <NeedsButton />
             </View>
             {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}
             <BoardGrid
