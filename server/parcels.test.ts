@@ -201,7 +201,8 @@ describe("the watched folder", () => {
     copyFileSync(download("garden-note.zip"), join(folder, "garden-note.zip"));
     const names = async () => ParcelPage.parse(await trial.json("/api/parcels")).parcels.map((one) => one.name);
     const report = async () => WatchReport.parse(await trial.json("/api/settings/watch"));
-    await until(async () => (await report()).taken === 1 && (await report()).passedOver === 1);
+    // The list follows a moment after the parcel is there.
+    await until(async () => (await report()).taken === 1 && (await report()).passedOver === 1 && (await names()).length > 0);
     expect(await names()).toEqual(["garden-note.zip"]);
     expect((await report()).latest.find((one) => one.name === "photos.zip")?.outcome).toBe("There is no font in it.");
     renameSync(join(folder, "seedmarks.zip.part"), join(folder, "seedmarks.zip"));

@@ -4,6 +4,7 @@ import type { JobDetail } from "../../contract/job.ts";
 import type { PlanView } from "../../contract/plan.ts";
 import { lookupsOf, meant, type NeededFont } from "../../core/evidence/meant.ts";
 import { listed } from "../../core/evidence/verdict.ts";
+import { othersFirst } from "../../core/turns.ts";
 import type { Brief } from "../../core/family/brief.ts";
 import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
@@ -17,10 +18,10 @@ import type { ParcelService } from "./parcels.ts";
 import type { PlanService } from "./plans.ts";
 
 /** Faces looked at for one name at most; styles held against what a document carries. */
-const MOST_FACES = 400;
+const MOST_FACES = 200;
 const MOST_COMPARED = 40;
 /** So many documents are remembered. */
-const MOST_DOCUMENTS = 50;
+const MOST_DOCUMENTS = 20;
 
 type Uses = Pick<Parts, "documents" | "library" | "devices" | "files" | "events" | "now">;
 /** A face a need may mean. */
@@ -107,7 +108,9 @@ export class NeedsService {
   async look(files: readonly { fileName: string; path: string }[], deviceId: number | undefined): Promise<NeedsLook> {
     const device = this.device(deviceId);
     const documents: DocumentNeeds[] = [];
-    const problems = await this.each(files, (read) => documents.push(this.shown({ ...read, id: 0, at: this.uses.now() }, device)));
+    const read: ReadNeeds[] = [];
+    const problems = await this.each(files, (one) => read.push(one));
+    for (const one of read) documents.push(await this.shown({ ...one, id: 0, at: this.uses.now() }, device));
     return { device: device ? { id: device.id, name: device.name } : null, documents, problems };
   }
 
@@ -123,16 +126,29 @@ export class NeedsService {
     if (id !== undefined && !device) throw notFound("device");
     return device;
   }
-  private shown({ id, name, kind, madeBy, at, needs, compared }: DocumentRow, device: DeviceRow | undefined): DocumentNeeds {
-    return { id, name, kind, madeBy, at, needs: needs.map((need) => this.placed(need, compared, device)) };
+  private async shown(row: DocumentRow, device: DeviceRow | undefined): Promise<DocumentNeeds> {
+    const { id, name, kind, madeBy, at } = row;
+    return { id, name, kind, madeBy, at, needs: await this.placedAll(row.needs, row.compared, device) };
+  }
+  /** One after the other: a document may need hundreds of fonts, of families with hundreds of styles. */
+  private async placedAll(
+    needs: readonly NeededFont[],
+    compared: DocumentRow["compared"],
+    device: DeviceRow | undefined,
+  ): Promise<Placed[]> {
+    const placed: Placed[] = [];
+    for (const need of needs) {
+      placed.push(this.placed(need, compared, device));
+      await othersFirst();
+    }
+    return placed;
   }
   /** Documents asked about, as they stand to a device. */
-  view(deviceId: number | undefined): NeedsView {
+  async view(deviceId: number | undefined): Promise<NeedsView> {
     const device = this.device(deviceId);
-    return {
-      device: device ? { id: device.id, name: device.name } : null,
-      documents: this.uses.documents.all().map((row) => this.shown(row, device)),
-    };
+    const documents: DocumentNeeds[] = [];
+    for (const row of this.uses.documents.all()) documents.push(await this.shown(row, device));
+    return { device: device ? { id: device.id, name: device.name } : null, documents };
   }
 
   private found(need: NeededFont): Found[] {
@@ -149,7 +165,7 @@ export class NeedsService {
   }
 
   /** Where a font that is needed is, seen from a device. */
-  placed(need: NeededFont, compared: DocumentRow["compared"], device: Pick<DeviceRow, "id" | "name"> | undefined): Placed {
+  private placed(need: NeededFont, compared: DocumentRow["compared"], device: Pick<DeviceRow, "id" | "name"> | undefined): Placed {
     const { devices, library, documents } = this.uses;
     const { name, letters, words, pages, carried, hidden, orElse } = need;
     const base = { name, letters, words, pages, carried, hidden, orElse, familyId: null, parcelId: null, found: "", faces: [] };
@@ -227,27 +243,31 @@ export class NeedsService {
     return { ...base, place: "nowhere", sentence: elsewhere.length > 0 ? `${none} It is on ${listed(elsewhere)}.` : none };
   }
 
-  private missing({ documentIds, deviceId }: NeedsPlanRequest): { device: DeviceRow; missing: Placed[] } {
+  private async missing({ documentIds, deviceId }: NeedsPlanRequest): Promise<{ device: DeviceRow; missing: Placed[] }> {
     const device = this.uses.devices.device(deviceId);
     if (!device) throw notFound("device");
-    const rows = documentIds.map((id) => {
+    const missing: Placed[] = [];
+    for (const id of documentIds) {
       const row = this.uses.documents.get(id);
       if (!row) throw notFound("document");
-      return row;
-    });
-    const placed = rows.flatMap(({ needs, compared }) =>
-      needs.filter(({ hidden }) => hidden === "").map((need) => this.placed(need, compared, device)),
-    );
-    return { device, missing: placed.filter(({ place }) => place === "library" || place === "off" || place === "parcel") };
+      const placed = await this.placedAll(visible(row.needs), row.compared, device);
+      missing.push(...placed.filter(({ place }) => place === "library" || place === "off" || place === "parcel"));
+    }
+    return { device, missing };
   }
 
   /** Draws the plan that places what documents need and a device lacks; what still lies in parcels is shelved first. */
   async plan(request: NeedsPlanRequest): Promise<PlanView> {
-    const { device, missing } = this.missing(request);
+    const { device, missing } = await this.missing(request);
     const wanted = missing.flatMap(({ familyId }) => familyId ?? []);
     for (const parcelId of new Set(missing.flatMap((one) => one.parcelId ?? []))) {
       const faces = missing.filter((one) => one.parcelId === parcelId).flatMap((one) => one.faces);
-      wanted.push(...this.acts.parcels.shelve(parcelId, faces).familyIds);
+      try {
+        wanted.push(...this.acts.parcels.shelve(parcelId, faces).familyIds);
+      } catch (error) {
+        // Web fonts have to be unwrapped by hand first; the others are placed all the same.
+        if (!(error instanceof Fault && error.problem.code === "nothing-to-shelve")) throw error;
+      }
     }
     const familyIds = [...new Set(wanted)];
     if (familyIds.length === 0)
@@ -260,11 +280,11 @@ export class NeedsService {
   }
 
   /** A job of a document: what is on the shelf of what it needs, for one's own use until somebody says otherwise. */
-  job(id: number, deviceId: number | undefined): JobDetail {
+  async job(id: number, deviceId: number | undefined): Promise<JobDetail> {
     const row = this.uses.documents.get(id);
     if (!row) throw notFound("document");
     const device = deviceId === undefined ? undefined : this.uses.devices.device(deviceId);
-    const needs = row.needs.filter(({ hidden }) => hidden === "").map((need) => this.placed(need, row.compared, device));
+    const needs = await this.placedAll(visible(row.needs), row.compared, device);
     const familyIds = [...new Set(needs.flatMap(({ familyId }) => familyId ?? []))];
     if (familyIds.length === 0)
       throw new Fault(422, {
@@ -291,5 +311,8 @@ const problemOf = (error: Fault | TaskLost): { message: string; next: string } =
   error instanceof Fault
     ? { message: error.problem.message, next: error.problem.next }
     : { message: "Reading this document took more than a document may.", next: "Give a shorter one: a page is enough." };
+
+/** Fonts of text that shows. */
+const visible = (needs: readonly NeededFont[]): NeededFont[] => needs.filter(({ hidden }) => hidden === "");
 
 const ORDER: readonly NeedPlace[] = ["here", "off", "library", "parcel"];
