@@ -33,7 +33,12 @@ const WORDS: Record<NeedPlace, string> = {
 
 /** A line for each font; without a library `place` and `sentence` are left out. */
 interface Told {
-  documents: { name: string; kind: string; needs: { name: string; letters: number; place?: NeedPlace; sentence?: string }[] }[];
+  documents: {
+    name: string;
+    kind: string;
+    unread: number;
+    needs: { name: string; letters: number; place?: NeedPlace; sentence?: string }[];
+  }[];
   problems: { fileName: string; message: string; next: string }[];
 }
 
@@ -45,8 +50,10 @@ export async function needs({ files, dataDir, device, json }: NeedsOrder): Promi
   }
   if (json) process.stdout.write(`${JSON.stringify(told)}\n`);
   else {
-    for (const { name, kind, needs: fonts } of told.documents) {
-      process.stdout.write(`${name} (${kind}): ${fonts.length} ${fonts.length === 1 ? "font" : "fonts"}\n`);
+    for (const { name, kind, unread, needs: fonts } of told.documents) {
+      process.stdout.write(
+        `${name} (${kind}): ${fonts.length} ${fonts.length === 1 ? "font" : "fonts"}${unread > 0 ? `; its last ${unread} pages were not looked at` : ""}\n`,
+      );
       for (const font of fonts)
         process.stdout.write(`  ${font.name || "a font without a name"}${font.place ? `: ${WORDS[font.place]}. ${font.sentence}` : ""}\n`);
     }
@@ -66,8 +73,10 @@ async function alone(files: readonly string[]): Promise<Told> {
   for (const file of files) {
     try {
       const read = await readEvidence(basename(file), new Uint8Array(await readFile(file)));
-      if (read.ok) told.documents.push({ name: basename(file), kind: read.value.kind, needs: needsOf(read.value) });
-      else told.problems.push({ fileName: basename(file), ...read.problem });
+      if (read.ok) {
+        const { kind, drawn } = read.value;
+        told.documents.push({ name: basename(file), kind, unread: drawn ? drawn.pages - drawn.read : 0, needs: needsOf(read.value) });
+      } else told.problems.push({ fileName: basename(file), ...read.problem });
     } catch (error) {
       told.problems.push(unreadable(file, error));
     }

@@ -33,6 +33,8 @@ export const DocumentNeeds = z.object({
   kind: z.string(),
   /** What wrote it, as it says; empty when it does not. */
   madeBy: z.string(),
+  /** Pages at its end that were not looked at. */
+  unread: z.number().int(),
   at: z.iso.datetime(),
   needs: z.array(Need),
 });

@@ -130,3 +130,16 @@ test("a library of an older program knows its faces by their names too", async (
   await give(["note.docx", await letter({ font: "Garden Note", text: "Peas" })]);
   expect(await told()).toEqual([["Garden Note", "library", "Garden Note"]]);
 });
+
+test("of a document that is too long it is said which pages were not looked at", async () => {
+  const document = new PDFDocument({ autoFirstPage: false });
+  const chunks: Buffer[] = [];
+  const done = new Promise<Buffer>((resolve) =>
+    document.on("data", (chunk: Buffer) => chunks.push(chunk)).on("end", () => resolve(Buffer.concat(chunks))),
+  );
+  for (let page = 0; page < 63; page++) document.addPage().fontSize(24).text("Early peas");
+  document.end();
+  await give(["long.pdf", await done]);
+  const [long] = (await view()).documents;
+  expect([long!.unread, long!.needs[0]!.letters]).toEqual([3, 60 * 9]);
+});

@@ -22,7 +22,8 @@ function drawnNeeds({ fonts, letters }: PdfDrawing): NeededFont[] {
     else keysOf.set(id, { name: own, carried: embedded, keys: new Set([key]) });
   }
   return [...keysOf.values()].flatMap(({ name, carried, keys }): NeededFont[] => {
-    const own = letters.filter(({ font, why }) => keys.has(font) && why !== "blank");
+    // Of a font that is not carried nobody knows that its space is blank.
+    const own = letters.filter(({ font, why, text }) => keys.has(font) && why !== "blank" && !/^\s+$/.test(text));
     if (own.length === 0) return [];
     const showing = own.filter(({ shows }) => shows !== "no");
     const told = showing.length > 0 ? showing : own;

@@ -50,9 +50,9 @@ export class NeedsService {
   async read(fileName: string, path: string): Promise<ReadNeeds> {
     const read = await this.pool.read({ kind: "needs", fileName, path });
     if (!read.ok) throw new Fault(422, read.problem);
-    const { kind, needs, origin, sha256 } = read.value;
+    const { kind, needs, origin, sha256, unread } = read.value;
     const madeBy = [origin.creator, origin.producer].filter(Boolean).join(", ");
-    return { name: fileName, sha256, kind, madeBy, needs, compared: await this.compare(fileName, path, needs) };
+    return { name: fileName, sha256, kind, madeBy, unread, needs, compared: await this.compare(fileName, path, needs) };
   }
 
   /** Holds the outlines a document carries against those of fonts that go by the same names. */
@@ -127,8 +127,8 @@ export class NeedsService {
     return device;
   }
   private async shown(row: DocumentRow, device: DeviceRow | undefined): Promise<DocumentNeeds> {
-    const { id, name, kind, madeBy, at } = row;
-    return { id, name, kind, madeBy, at, needs: await this.placedAll(row.needs, row.compared, device) };
+    const { id, name, kind, madeBy, unread, at } = row;
+    return { id, name, kind, madeBy, unread, at, needs: await this.placedAll(row.needs, row.compared, device) };
   }
   /** One after the other: a document may need hundreds of fonts, of families with hundreds of styles. */
   private async placedAll(

@@ -8,13 +8,15 @@ export interface DocumentRow {
   sha256: string;
   kind: string;
   madeBy: string;
+  /** Pages that were not looked at. */
+  unread: number;
   needs: NeededFont[];
   compared: Record<string, "same" | "other">;
   at: string;
 }
 
 type Raw = Omit<DocumentRow, "needs" | "compared"> & { needs: string; compared: string };
-const COLUMNS = "SELECT id, name, sha256, kind, made_by AS madeBy, needs, compared, at FROM documents";
+const COLUMNS = "SELECT id, name, sha256, kind, made_by AS madeBy, unread, needs, compared, at FROM documents";
 const parsed = (row: Raw): DocumentRow => ({
   ...row,
   needs: JSON.parse(row.needs) as NeededFont[],
@@ -27,13 +29,13 @@ export class DocumentStore {
     this.db = db;
   }
   /** Remembers a document; of all, the latest `most`. */
-  add({ name, sha256, kind, madeBy, needs, compared, at }: Omit<DocumentRow, "id">, most: number): number {
+  add({ name, sha256, kind, madeBy, unread, needs, compared, at }: Omit<DocumentRow, "id">, most: number): number {
     return this.db.transaction(() => {
       // The same one given again is one.
       this.db.prepare("DELETE FROM documents WHERE sha256 = ? AND name = ?").run(sha256, name);
       const { lastInsertRowid } = this.db
-        .prepare("INSERT INTO documents (name, sha256, kind, made_by, needs, compared, at) VALUES (?, ?, ?, ?, ?, ?, ?)")
-        .run(name, sha256, kind, madeBy, JSON.stringify(needs), JSON.stringify(compared), at);
+        .prepare("INSERT INTO documents (name, sha256, kind, made_by, unread, needs, compared, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)")
+        .run(name, sha256, kind, madeBy, unread, JSON.stringify(needs), JSON.stringify(compared), at);
       this.db.prepare("DELETE FROM documents WHERE id NOT IN (SELECT id FROM documents ORDER BY id DESC LIMIT ?)").run(most);
       return Number(lastInsertRowid);
     })();

@@ -40,7 +40,11 @@ export interface DocumentRead {
   bytes: number;
 }
 /** What fonts a document sets text in. */
-export type NeedsRead = Pick<DocumentRead, "kind" | "origin" | "sha256"> & { needs: NeededFont[] };
+export type NeedsRead = Pick<DocumentRead, "kind" | "origin" | "sha256"> & {
+  needs: NeededFont[];
+  /** Pages that were not looked at. */
+  unread: number;
+};
 /** `better`: words that would tell where these did not; empty when there are none, or it is told. */
 export type PictureRead = PictureJudgement & { width: number; height: number; better: string; sha256: string };
 interface Reads {
@@ -119,7 +123,9 @@ async function needs(
   { fileName }: Extract<EvidenceTask, { kind: "needs" }>,
 ): Promise<Result<Omit<NeedsRead, "sha256">>> {
   const read = await readEvidence(fileName, bytes);
-  return read.ok ? ok({ kind: read.value.kind, origin: read.value.origin, needs: needsOf(read.value) }) : read;
+  if (!read.ok) return read;
+  const { kind, origin, drawn } = read.value;
+  return ok({ kind, origin, needs: needsOf(read.value), unread: drawn ? drawn.pages - drawn.read : 0 });
 }
 
 // The reader of PDF tells the console what it steps over in damaged ones; whoever gave the file is told what matters of it.

@@ -73,7 +73,7 @@ export class WorkPool {
     const deadlineMs =
       task.kind === "picture"
         ? PICTURE_MS + candidates.length * CANDIDATE_MS
-        : 4 * SECOND +
+        : (task.kind === "needs" ? NEEDS_MS : EVIDENCE_MS) +
           ((await bytesOf([task.path])) / EVIDENCE_BYTES_A_SECOND) * SECOND +
           (task.kind === "document" ? (task.styles.length - 1) * STYLE_MS : 0);
     return (await this.evidence.run(task, { deadlineMs, transfer: [...held] })) as EvidenceOutcome<T>;
@@ -101,6 +101,9 @@ export class WorkPool {
 
 /** How many bytes of a paper are read in a second at the slowest: PDFs of many pages. */
 const PAPER_BYTES_A_SECOND = 100_000;
+/** A page or two are evidence; what is asked for its fonts may be long. */
+const EVIDENCE_MS = 4 * SECOND;
+const NEEDS_MS = 10 * SECOND;
 const EVIDENCE_BYTES_A_SECOND = 3 * MIB;
 /** Each further style a file is judged for. */
 const STYLE_MS = 150;

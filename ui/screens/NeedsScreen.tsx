@@ -90,6 +90,9 @@ function Document({ document, deviceId }: { document: DocumentNeeds; deviceId: n
     <Drawer label={document.name} note={document.kind} testID="document">
       <DrawerRow first>
         <Body>{needs.length === 0 ? "It sets no text in a font it names." : `${count(needs.length, "font")}: ${counts.join(", ")}.`}</Body>
+        {document.unread > 0 ? (
+          <Body className="text-warning">Its last {count(document.unread, "page")} were not looked at: it is too long.</Body>
+        ) : null}
         {document.madeBy ? <Small lines={1}>Made by {document.madeBy}</Small> : null}
         {job.problem ? <ApiProblemNote problem={job.problem} /> : null}
         <View className="mt-2 flex-row flex-wrap gap-2">

@@ -13,6 +13,8 @@ CREATE TABLE documents (
   sha256 TEXT NOT NULL,
   kind TEXT NOT NULL,
   made_by TEXT NOT NULL,
+  -- Pages that were not looked at.
+  unread INTEGER NOT NULL,
   needs TEXT NOT NULL,
   -- Faces whose outlines were held against those it carries: "same" or "other" by "sha256#face".
   compared TEXT NOT NULL,
