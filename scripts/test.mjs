@@ -57,7 +57,8 @@ check("lint", bin("eslint"), [".", "--max-warnings=0"]);
 check("format", bin("prettier"), ["--check", "--log-level=warn", "."]);
 jest("unit", ["unit"]);
 jest("components", ["ui"]);
-jest("reference", ["reference", "fuzz"]);
+// By itself it would leave one of two processors idle.
+jest("reference", ["reference", "fuzz"], ["--maxWorkers=2"]);
 // Alone on the machine: how long others wait, and what memory it takes, is what it measures.
 jest("hostile", ["hostile"], ["--runInBand"]);
 // One browser at a time: two on two cores starve each other.
