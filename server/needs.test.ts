@@ -143,3 +143,9 @@ test("of a document that is too long it is said which pages were not looked at",
   const [long] = (await view()).documents;
   expect([long!.unread, long!.needs[0]!.letters]).toEqual([3, 60 * 9]);
 });
+
+test("a style sheet asks for fonts and sets no text by itself", async () => {
+  await give(["look.css", new TextEncoder().encode("h1 { font: bold 20px 'Missing Meadow', serif } p { font-family: sans-serif }")]);
+  const [need, ...others] = (await view()).documents[0]!.needs;
+  expect([need!.name, need!.letters, need!.words, others]).toEqual(["Missing Meadow Bold", 0, "", []]);
+});

@@ -2,6 +2,7 @@
 import type { AskedDocument } from "./asked/text.ts";
 import { GENERIC } from "./asked/text.ts";
 import type { PdfDrawing } from "./drawing/document.ts";
+import type { DrawnLetter } from "./drawing/letters.ts";
 import { pagesOf, shortly } from "./judge-pdf.ts";
 import { settingName, type NeededFont } from "./meant.ts";
 import { bareName, plainly } from "./names.ts";
@@ -21,22 +22,27 @@ function drawnNeeds({ fonts, letters }: PdfDrawing): NeededFont[] {
     if (known) known.keys.add(key);
     else keysOf.set(id, { name: own, carried: embedded, keys: new Set([key]) });
   }
+  const ofKey = new Map<string, DrawnLetter[]>();
+  for (const letter of letters) {
+    const known = ofKey.get(letter.font);
+    if (known) known.push(letter);
+    else ofKey.set(letter.font, [letter]);
+  }
   return [...keysOf.values()].flatMap(({ name, carried, keys }): NeededFont[] => {
+    const all = [...keys].flatMap((key) => ofKey.get(key) ?? []);
     // Of a font that is not carried nobody knows that its space is blank.
-    const own = letters.filter(({ font, why, text }) => keys.has(font) && why !== "blank" && !/^\s+$/.test(text));
+    const own = all.filter(({ why, text }) => why !== "blank" && !/^\s+$/.test(text));
     if (own.length === 0) return [];
     const showing = own.filter(({ shows }) => shows !== "no");
     const told = showing.length > 0 ? showing : own;
     const pages = pagesOf(told);
-    const spaced = letters.filter(
-      ({ font, why, page }) => keys.has(font) && page === pages[0] && (why === "blank" || why === told[0]?.why),
-    );
+    const spaced = all.filter(({ why, page }) => page === pages[0] && (why === "blank" || why === told[0]?.why));
     const base = { name, carried, setting: null, orElse: [], pages, words: shortly(spaced) };
     return [{ ...base, letters: told.length, hidden: showing.length > 0 ? "" : "not seen on any page" }];
   });
 }
 
-function askedNeeds({ texts, held }: AskedDocument): NeededFont[] {
+function askedNeeds({ kind, texts, held }: AskedDocument): NeededFont[] {
   const found = new Map<string, NeededFont>();
   const shown = [...texts].sort((a, b) => Number(a.hidden !== "") - Number(b.hidden !== ""));
   for (const { families, weight, italic, letters, sample, hidden } of shown) {
@@ -47,13 +53,14 @@ function askedNeeds({ texts, held }: AskedDocument): NeededFont[] {
     const id = plainly(name);
     const known = found.get(id);
     if (known) {
-      known.letters += hidden === known.hidden ? letters : 0;
+      known.letters += hidden === known.hidden && kind !== "CSS" ? letters : 0;
       for (const one of rest) if (!known.orElse.includes(one)) known.orElse.push(one);
       continue;
     }
     const carried = held.some((one) => plainly(one.family) === plainly(family) && one.bytes !== null && one.bytes.length > 0);
-    const words = sample.trim();
-    found.set(id, { name, setting: { family, weight, italic }, orElse: rest, carried, letters, words, pages: [], hidden });
+    // A style sheet sets no text by itself.
+    const set = kind === "CSS" ? { letters: 0, words: "" } : { letters, words: sample.trim() };
+    found.set(id, { name, setting: { family, weight, italic }, orElse: rest, carried, ...set, pages: [], hidden });
   }
   return [...found.values()];
 }

@@ -45,10 +45,12 @@ function Font({ need, first }: { need: Need; first: boolean }) {
           <PlaceMark place={need.place} />
         </View>
         <Body className="mt-1">{need.sentence}</Body>
-        <Small className="mt-1">
-          “{need.words}”: {count(need.letters, "letter")}
-          {pages}
-        </Small>
+        {need.letters > 0 ? (
+          <Small className="mt-1">
+            “{need.words}”: {count(need.letters, "letter")}
+            {pages}
+          </Small>
+        ) : null}
         {need.hidden ? <Small>None of its text shows: {need.hidden}.</Small> : null}
         {need.carried && need.place !== "here" ? <Small>The document carries it: it is needed to edit, not to look at.</Small> : null}
         {need.orElse.length > 0 && need.place !== "here" ? (

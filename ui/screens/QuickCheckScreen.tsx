@@ -30,13 +30,12 @@ const markOf = ({ state }: Answered) =>
 /** What was found, troubles first. */
 const ORDER: readonly Answered["state"][] = ["swapped", "faked", "cannot-tell", "not-in-it", "asked-for", "seen"];
 const WORDS: Record<Answered["state"], string> = {
-  ...{
-    seen: "seen",
-    swapped: "swapped",
-    faked: "faked",
-    "asked-for": "asked for",
-    ...{ "cannot-tell": "cannot tell", "not-in-it": "not in it" },
-  },
+  seen: "seen",
+  swapped: "swapped",
+  faked: "faked",
+  "asked-for": "asked for",
+  "cannot-tell": "cannot tell",
+  "not-in-it": "not in it",
 };
 
 function Answers({ answer, programId, busy, onSure }: { answer: QuickAnswer; programId: number; busy: boolean; onSure: () => void }) {
