@@ -3,7 +3,7 @@
 import { randomUUID } from "node:crypto";
 import { copyFile, mkdir, readdir, readFile, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
-import { writeWhole } from "../core/disk/whole.ts";
+import { isUnfinished, writeWhole } from "../core/disk/whole.ts";
 import { inTurns } from "../core/turns.ts";
 import { ProfileShelf } from "./profiles.ts";
 
@@ -87,10 +87,9 @@ export class PracticeDevice {
     for (const name of await readdir(builtInFonts)) {
       if (!there.has(name)) await copyFile(join(builtInFonts, name), join(this.folder("built-in"), name));
     }
-    for (const folder of ["me", "everyone"] as const) {
-      for (const name of await readdir(this.folder(folder)))
-        if (name.endsWith(".part")) await rm(join(this.folder(folder), name), { force: true });
-    }
+    // What a killed process left, among its own notes too.
+    for (const path of await readdir(this.root, { recursive: true }))
+      if (isUnfinished(path)) await rm(join(this.root, path), { force: true });
     if ((await this.cache()) === undefined) await this.refreshCache();
   }
 

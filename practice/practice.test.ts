@@ -1,5 +1,5 @@
 // The practice room computes from real bytes: change the file and the drawing changes.
-import { copyFileSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
@@ -288,4 +288,15 @@ describe("a program with a store of its own", () => {
       "browser-desk/Trellis.ttf",
     ]);
   });
+});
+
+test("what a killed process left half-written is gone once the device is prepared again", async () => {
+  const left = ".buvano-0f8fad5b-d9cb-469f-a165-70867728950e.part";
+  const places = ["", "me", "everyone", join("own", "letter-desk"), join("profiles", "waiting")].map((folder) => join(root, folder));
+  for (const folder of places) {
+    mkdirSync(folder, { recursive: true });
+    writeFileSync(join(folder, left), "half");
+  }
+  await device.prepare(builtIn);
+  expect(places.filter((folder) => existsSync(join(folder, left)))).toEqual([]);
 });
