@@ -87,9 +87,9 @@ export class PracticeDevice {
     for (const name of await readdir(builtInFonts)) {
       if (!there.has(name)) await copyFile(join(builtInFonts, name), join(this.folder("built-in"), name));
     }
-    // What a killed process left, among its own notes too.
+    // What a killed process left, among its own notes too; older ones called it otherwise.
     for (const path of await readdir(this.root, { recursive: true }))
-      if (isUnfinished(path)) await rm(join(this.root, path), { force: true });
+      if (isUnfinished(path) || /^(me|everyone)[\\/].+\.part$/.test(path)) await rm(join(this.root, path), { force: true });
     if ((await this.cache()) === undefined) await this.refreshCache();
   }
 
