@@ -1,6 +1,5 @@
 // The API: one line an endpoint, each request and answer fitting the contract.
-import { readFile, rm } from "node:fs/promises";
-import { join } from "node:path";
+import { readFile } from "node:fs/promises";
 import express, { Router } from "express";
 import { z } from "zod";
 import { FamilyDetail, FamilyPage, FamilyQuery, HistoryEvent, JoinRequest, PartRequest, PinRequest } from "../../contract/family.ts";
@@ -45,7 +44,7 @@ import { clearanceRoutes } from "./clearance.ts";
 import { deviceRoutes } from "./devices.ts";
 import { documentRoutes } from "./documents.ts";
 import { programRoutes } from "./programs.ts";
-import { receiveFiles } from "./uploads.ts";
+import { receiveFiles, withFiles } from "./uploads.ts";
 
 const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
 const MOST_PICTURE_BYTES = 50 * 1024 * 1024;
@@ -255,29 +254,20 @@ export function api(
   );
   router.post(
     "/cells/:styleId/:programId/picture",
-    answer(PictureResult, async (request) => {
+    answer(PictureResult, (request) => {
       const { words } = queryOf(WordsQuery, request);
-      const [file] = await receiveFiles(request, parts.incoming, { bytes: MOST_PICTURE_BYTES, files: 1 });
-      const path = join(parts.incoming, file!.stored_as);
-      try {
-        return await evidence.picture(idOf(request, "styleId"), idOf(request, "programId"), file!.name, path, words);
-      } finally {
-        await rm(path, { force: true });
-      }
+      return withFiles(request, parts.incoming, { bytes: MOST_PICTURE_BYTES, files: 1 }, ([{ fileName, path }]) =>
+        evidence.picture(idOf(request, "styleId"), idOf(request, "programId"), fileName, path, words),
+      );
     }),
   );
   router.post(
     "/cells/:styleId/:programId/evidence",
-    answer(EvidenceAnswer, async (request) => {
+    answer(EvidenceAnswer, (request) => {
       const { words, sure } = queryOf(EvidenceQuery, request);
-      const [file] = await receiveFiles(request, parts.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 });
-      const path = join(parts.incoming, file!.stored_as);
-      const given = { fileName: file!.name, path, words, sure: sure === "1" };
-      try {
-        return await evidence.give(idOf(request, "styleId"), idOf(request, "programId"), given);
-      } finally {
-        await rm(path, { force: true });
-      }
+      return withFiles(request, parts.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 }, ([file]) =>
+        evidence.give(idOf(request, "styleId"), idOf(request, "programId"), { ...file, words, sure: sure === "1" }),
+      );
     }),
   );
   router.get("/sightings/:id/file", async (request, response) => {

@@ -1,31 +1,16 @@
 // Endpoints of documents: what fonts each needs, and having them placed.
-import { rm } from "node:fs/promises";
-import { join } from "node:path";
-import { Router, type Request } from "express";
+import { Router } from "express";
 import { JobDetail } from "../../contract/job.ts";
 import { DocumentsTaken, NeedsLook, NeedsPlanRequest, NeedsQuery, NeedsView } from "../../contract/needs.ts";
 import { PlanView } from "../../contract/plan.ts";
 import type { Parts } from "../parts.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";
-import { receiveFiles } from "./uploads.ts";
+import { withFiles } from "./uploads.ts";
 
-interface Given {
-  fileName: string;
-  path: string;
-}
 const LIMITS = { bytes: 200 * 1024 * 1024, files: 40 };
 
 export function documentRoutes(parts: Pick<Parts, "incoming">, { needs }: Services): Router {
-  const withFiles = async <T>(request: Request, work: (given: Given[]) => Promise<T>): Promise<T> => {
-    const files = await receiveFiles(request, parts.incoming, LIMITS);
-    const given = files.map(({ name, stored_as }) => ({ fileName: name.split("/").at(-1)!, path: join(parts.incoming, stored_as) }));
-    try {
-      return await work(given);
-    } finally {
-      for (const { path } of given) await rm(path, { force: true });
-    }
-  };
   const router = Router();
   router.get(
     "/documents",
@@ -33,11 +18,13 @@ export function documentRoutes(parts: Pick<Parts, "incoming">, { needs }: Servic
   );
   router.post(
     "/documents",
-    answer(DocumentsTaken, (request) => withFiles(request, (given) => needs.give(given))),
+    answer(DocumentsTaken, (request) => withFiles(request, parts.incoming, LIMITS, (files) => needs.give(files))),
   );
   router.post(
     "/documents/look",
-    answer(NeedsLook, (request) => withFiles(request, (given) => needs.look(given, queryOf(NeedsQuery, request).device))),
+    answer(NeedsLook, (request) =>
+      withFiles(request, parts.incoming, LIMITS, (files) => needs.look(files, queryOf(NeedsQuery, request).device)),
+    ),
   );
   router.post(
     "/documents/plan",

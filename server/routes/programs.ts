@@ -1,6 +1,4 @@
 // Endpoints of programs people name, and of probe documents.
-import { rm } from "node:fs/promises";
-import { join } from "node:path";
 import { Router, type Response } from "express";
 import { z } from "zod";
 import { ProgramLearned, ProgramRequest, ProgramSummary } from "../../contract/program.ts";
@@ -10,7 +8,7 @@ import type { Parts } from "../parts.ts";
 import type { Page } from "../services/programs.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";
-import { receiveFiles } from "./uploads.ts";
+import { withFiles } from "./uploads.ts";
 
 const ProbeQuery = z.object({ family: z.coerce.number().int().min(0), kind: z.enum(PROBE_KINDS) });
 
@@ -65,15 +63,11 @@ export function programRoutes(parts: Pick<Parts, "incoming">, { programs, quickC
   });
   router.post(
     "/programs/:id/check",
-    answer(QuickAnswer, async (request) => {
+    answer(QuickAnswer, (request) => {
       const sure = queryOf(CheckQuery, request).sure === "1";
-      const [file] = await receiveFiles(request, parts.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 });
-      const path = join(parts.incoming, file!.stored_as);
-      try {
-        return await quickCheck.give(idOf(request), { fileName: file!.name, path, sure });
-      } finally {
-        await rm(path, { force: true });
-      }
+      return withFiles(request, parts.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 }, ([file]) =>
+        quickCheck.give(idOf(request), { ...file, sure }),
+      );
     }),
   );
   router.post(

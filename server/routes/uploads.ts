@@ -101,3 +101,24 @@ export async function receiveFiles(request: Request, dir: string, limits: { byte
     throw new Fault(...BROKEN);
   }
 }
+
+/** A file that was sent to be read: its name without folders, and where it lies until then. */
+export interface SentFile {
+  fileName: string;
+  path: string;
+}
+/** Receives files, has something read them, and deletes them, whatever came of it. */
+export async function withFiles<T>(
+  request: Request,
+  dir: string,
+  limits: { bytes: number; files: number },
+  work: (files: [SentFile, ...SentFile[]]) => T | Promise<T>,
+): Promise<T> {
+  const uploads = await receiveFiles(request, dir, limits);
+  const files = uploads.map(({ name, stored_as }): SentFile => ({ fileName: name.split("/").at(-1)!, path: join(dir, stored_as) }));
+  try {
+    return await work(files as [SentFile, ...SentFile[]]);
+  } finally {
+    for (const { path } of files) await rm(path, { force: true });
+  }
+}

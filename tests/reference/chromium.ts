@@ -1,5 +1,5 @@
 // Programs that are really there, with only the fonts a private HOME holds: Chromium prints pages to PDF; others are run from the command line.
-import { copyFileSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { copyFileSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { execFileSync } from "node:child_process";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
@@ -72,4 +72,14 @@ export function pdffonts(pdf: string): { name: string; embedded: boolean }[] {
     const [embedded] = line.slice(-28).match(/yes|no/) ?? [];
     return { name: name.replace(/^[A-Z]{6}\+/, ""), embedded: embedded === "yes" };
   });
+}
+
+/** Takes a picture of a page on disk, of the size given; its profile lies in `dir`. */
+export function pictureOf(page: string, dir: string, width: number, height: number): Buffer {
+  const shot = join(dir, "page.png");
+  const flags = ["headless", "no-sandbox", "disable-gpu", "disable-background-networking", "disable-component-update", "disable-sync"];
+  const more = ["allow-file-access-from-files", "hide-scrollbars", `user-data-dir=${join(dir, "profile")}`, "virtual-time-budget=4000"];
+  const args = [...flags, ...more, `window-size=${width},${height}`, `screenshot=${shot}`].map((flag) => `--${flag}`);
+  execFileSync("/usr/bin/chromium", [...args, `file://${page}`], { stdio: "ignore", timeout: 90_000 });
+  return readFileSync(shot);
 }

@@ -9,7 +9,7 @@ import { PNG } from "pngjs";
 import { readPicture } from "../../core/evidence/image.ts";
 import { judgePicture, type Candidate } from "../../core/evidence/picture.ts";
 import { inspectFont } from "../../core/inspect.ts";
-import { makeHome } from "./chromium.ts";
+import { makeHome, pictureOf } from "./chromium.ts";
 
 const WORDS = "Garden path 27";
 const SIZE = 72;
@@ -72,36 +72,16 @@ function drawAll(fonts: readonly string[], dir: string): void {
   }
   const HIGH = 160;
   const faces = fonts.map((font, i) => `@font-face{font-family:F${i};src:url(file://${font})}`).join("");
-  for (const [name, flags, css, dense] of [["chromium", [], "", 1]] as const) {
-    const lines = fonts.map(
-      (_, i) =>
-        `<div style="position:absolute;left:30px;top:${i * HIGH}px;font:${SIZE / dense}px/${HIGH}px F${i};white-space:nowrap;${css}">${WORDS}</div>`,
-    );
-    const page = join(dir, "page.html");
-    writeFileSync(page, `<!doctype html><meta charset="utf-8"><style>body{margin:0;background:#fff}${faces}</style>${lines.join("")}`);
-    const shot = join(dir, "page.png");
-    const usual = [
-      "--headless",
-      "--no-sandbox",
-      "--disable-gpu",
-      "--disable-background-networking",
-      "--disable-component-update",
-      "--disable-sync",
-    ];
-    const more = ["--allow-file-access-from-files", "--hide-scrollbars", `--user-data-dir=${dir}/profile`, "--virtual-time-budget=4000"];
-    execFileSync(
-      "/usr/bin/chromium",
-      [...usual, ...more, ...flags, `--window-size=900,${fonts.length * HIGH}`, `--screenshot=${shot}`, `file://${page}`],
-      {
-        ...{ stdio: "ignore", timeout: 90_000 },
-      },
-    );
-    const whole = PNG.sync.read(readFileSync(shot));
-    for (const i of fonts.keys()) {
-      const part = new PNG({ width: whole.width, height: HIGH * dense });
-      PNG.bitblt(whole, part, 0, i * HIGH * dense, whole.width, HIGH * dense, 0, 0);
-      writeFileSync(join(dir, `${i}-${name}.png`), PNG.sync.write(part));
-    }
+  const lines = fonts.map(
+    (_, i) => `<div style="position:absolute;left:30px;top:${i * HIGH}px;font:${SIZE}px/${HIGH}px F${i};white-space:nowrap">${WORDS}</div>`,
+  );
+  const page = join(dir, "page.html");
+  writeFileSync(page, `<!doctype html><meta charset="utf-8"><style>body{margin:0;background:#fff}${faces}</style>${lines.join("")}`);
+  const whole = PNG.sync.read(pictureOf(page, dir, 900, fonts.length * HIGH));
+  for (const i of fonts.keys()) {
+    const part = new PNG({ width: whole.width, height: HIGH });
+    PNG.bitblt(whole, part, 0, i * HIGH, whole.width, HIGH, 0, 0);
+    writeFileSync(join(dir, `${i}-chromium.png`), PNG.sync.write(part));
   }
 }
 
