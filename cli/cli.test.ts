@@ -1,7 +1,7 @@
 // The command line as others call it: one JSON object a line, in the promised shape, whatever it is given.
 import { execFileSync, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, describe, expect, test } from "@jest/globals";
@@ -19,6 +19,37 @@ const lines = (...args: string[]): Record<string, unknown>[] =>
     .split("\n")
     .map((line) => JSON.parse(line) as Record<string, unknown>);
 const sha256 = (path: string): string => createHash("sha256").update(readFileSync(path)).digest("hex");
+
+describe("clear", () => {
+  test("says of each family what its papers allow, with the sentence, the paper and its line, and keeps nothing", () => {
+    const [tendril] = lines("clear", "--json", join(downloads, "tendril_script_free.zip"));
+    expect(Object.keys(tendril!)).toEqual("path family summary uses licences papers term credit".split(" "));
+    const uses = tendril!["uses"] as Record<string, Record<string, unknown>>;
+    expect(Object.keys(uses)).toEqual(["own", "given-away", "sold", "client", "document", "video", "web"]);
+    expect(uses["sold"]).toMatchObject({ answer: "no", by: "statement", conflict: false });
+    expect(Object.keys(uses["sold"]!)).toEqual(["answer", "by", "sentence", "paper", "line", "conflict"]);
+    expect(tendril!["papers"]).toEqual([{ path: "please read.txt", kind: expect.any(String), language: "en", read: true }]);
+    expect(readdirSync(tmpdir()).filter((name) => name.startsWith("buvano-clear-"))).toEqual([]);
+  });
+  test("a folder, and a font with the papers beside it, are read alike; what holds no fonts is said", () => {
+    const there = join(dir, "hazel");
+    mkdirSync(there);
+    writeFileSync(join(there, "hazel.ttf"), readFileSync(join(builtIn, "AsterPlain-Bold.ttf")));
+    writeFileSync(join(there, "licence.txt"), "Not for commercial use.\n");
+    const answers = (one: Record<string, unknown>) => (one["uses"] as Record<string, { answer: string }>)["sold"]!.answer;
+    expect(lines("clear", "--json", there, join(there, "hazel.ttf")).map(answers)).toEqual(["no", "no"]);
+    const empty = join(dir, "empty.zip");
+    writeFileSync(empty, zipSync({ "a.txt": new Uint8Array(3) }));
+    const { status, stdout } = spawnSync(process.execPath, [cli, "clear", "--json", empty, join(dir, "missing")], { encoding: "utf8" });
+    expect(status).toBe(1);
+    expect(
+      stdout
+        .trim()
+        .split("\n")
+        .map((line) => (JSON.parse(line) as { error: { code: string } }).error.code),
+    ).toEqual(["no-fonts", "file-unreadable"]);
+  });
+});
 
 describe("inspect", () => {
   const font = join(builtIn, "AsterPlain-Bold.ttf");

@@ -1,5 +1,6 @@
 // The command line: `buvano inspect …`, `buvano evidence …`. Results go to standard output, words to standard error.
 import { bring } from "./bring.ts";
+import { clear } from "./clear.ts";
 import { evidence } from "./evidence.ts";
 import { inspect } from "./inspect.ts";
 import { needs } from "./needs.ts";
@@ -8,6 +9,7 @@ import { unpack } from "./unpack.ts";
 const usage = `buvano inspect [--json] PATH…            what each font file holds
 buvano unpack ARCHIVE --to DIR [--json]  take an archive apart into DIR
 buvano bring PATH… --data DIR [--json]   take archives, fonts and folders into the library in DIR
+buvano clear PATH… [--json]              what fonts in archives and folders may be used for, by their papers
 buvano evidence FILE --font FONT [--words TEXT] [--json]
                                          what a file shows of a font: drawn, asked for, or neither
 buvano needs FILE… [--data DIR] [--device NAME] [--json]
@@ -30,6 +32,7 @@ async function main(args: string[]): Promise<number> {
   const json = rest.includes("--json");
   const words = rest.filter((word) => word !== "--json");
   if (command === "inspect" && words.length > 0) return inspect(words, json);
+  if (command === "clear" && words.length > 0) return clear(words, json);
   if (command === "unpack") {
     const to = words.indexOf("--to");
     const [archive] = words;

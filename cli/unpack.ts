@@ -7,6 +7,21 @@ import { unpackArchive, type Sink } from "../core/archive/unpack.ts";
 import { fillWhole } from "../core/disk/whole.ts";
 import { ProblemError } from "../core/problem.ts";
 
+/** Writes what comes into a new file; gives its sha-256. */
+export async function written(path: string, content: AsyncIterable<Uint8Array>): Promise<string> {
+  const hash = createHash("sha256");
+  const file = await open(path, "wx");
+  try {
+    for await (const chunk of content) {
+      hash.update(chunk);
+      await file.write(chunk);
+    }
+  } finally {
+    await file.close();
+  }
+  return hash.digest("hex");
+}
+
 /** Writes each entry below `dir` under a temporary name, and gives it its own name once it is whole. */
 function folderSink(dir: string): Sink {
   const taken = new Set<string>();
@@ -14,19 +29,7 @@ function folderSink(dir: string): Sink {
     if (taken.has(path.toLowerCase())) {
       throw new ProblemError("entry-twice", "Another entry of the archive has the same name.", "It was left out; the first one is here.");
     }
-    const sha256 = await fillWhole(join(dir, path), async (unfinished) => {
-      const hash = createHash("sha256");
-      const file = await open(unfinished, "wx");
-      try {
-        for await (const chunk of content) {
-          hash.update(chunk);
-          await file.write(chunk);
-        }
-      } finally {
-        await file.close();
-      }
-      return hash.digest("hex");
-    });
+    const sha256 = await fillWhole(join(dir, path), (unfinished) => written(unfinished, content));
     taken.add(path.toLowerCase());
     return { sha256 };
   };

@@ -13,13 +13,24 @@ export const EvidenceOfUse = z.object({
   answer: Said,
   /** The very sentence; for licence texts and bits, what they mean. */
   sentence: z.string(),
+  /** What stands before and after it in its paragraph. */
+  before: z.string(),
+  after: z.string(),
   /** Where it stands, in words. */
   where: z.string(),
+  /** Further places where the very same stands. */
+  again: z.number().int(),
+  /** The text it stands in, to leave it out there: a paper's sha-256, or the key of a font's own fields. */
+  text: z.string(),
   /** The paper it stands in; null for the font's own fields. */
   paperSha256: z.string().nullable(),
   line: z.number().int().nullable(),
-  /** SPDX identifier of a known licence. */
+  /** SPDX identifier of a known licence, or of several of which one may be chosen. */
   licence: z.string().nullable(),
+  /** Why it does not count, as a sentence; empty when it does. */
+  aside: z.string(),
+  /** A person left it out. */
+  leftOut: z.boolean(),
 });
 export type EvidenceOfUse = z.infer<typeof EvidenceOfUse>;
 
@@ -34,6 +45,8 @@ export const UseClearance = z.object({
   /** Papers are still being read that may say more. */
   reading: z.boolean(),
   evidence: z.array(EvidenceOfUse),
+  /** What else speaks of this use and does not count, with the reason. */
+  also: z.array(EvidenceOfUse),
   /** So many further statements are not listed. */
   more: z.number().int().default(0),
   /** A person's own reading; empty when there is none. */
@@ -79,7 +92,22 @@ export const LicenceView = LicenceRequest.extend({
 });
 export type LicenceView = z.infer<typeof LicenceView>;
 
+/** A paper as it was read. */
+export const PaperRead = z.object({
+  path: z.string(),
+  sha256: z.string(),
+  /** What kind of paper it is, in words. */
+  kind: z.string(),
+  /** Languages, in words. */
+  languages: z.array(z.string()),
+  /** Why it says less than it might; empty when it was read. */
+  unread: z.string(),
+});
+export type PaperRead = z.infer<typeof PaperRead>;
+
 export const ClearanceView = z.object({
+  /** What is seen first: what it may be used for, in a sentence or two a person can act on. */
+  headline: z.string(),
   uses: z.array(UseClearance),
   term: TermView.nullable(),
   lapsed: z.boolean(),
@@ -99,9 +127,18 @@ export const FamilyClearance = ClearanceView.extend({
   creditLine: z.string(),
   /** What could not be read, as sentences. */
   unread: z.array(z.string()),
+  papers: z.array(PaperRead),
 });
 export type FamilyClearance = z.infer<typeof FamilyClearance>;
 
 /** `answer` null takes a correction back. */
 export const CorrectionRequest = z.object({ use: Use, answer: Answer.nullable(), note: z.string().trim().max(1000) });
 export type CorrectionRequest = z.infer<typeof CorrectionRequest>;
+
+/** A sentence of a text that does not count, or counts again. */
+export const LeaveOutRequest = z.object({
+  text: z.string().regex(/^[0-9a-f]{64}$/),
+  sentence: z.string().min(1).max(4000),
+  out: z.boolean(),
+});
+export type LeaveOutRequest = z.infer<typeof LeaveOutRequest>;

@@ -9,6 +9,8 @@ import { JobDetail, type JobRequest } from "../contract/job.ts";
 import { PlanView } from "../contract/plan.ts";
 import { Board, Cell } from "../contract/sighting.ts";
 import { Today } from "../contract/today.ts";
+import { NOTHING_READ } from "../core/clearance/read.ts";
+import { ReadingStore } from "./store/readings.ts";
 import { renamedTables } from "../demo/writing/rename.ts";
 import { builtInFont, Trial } from "./trial.ts";
 
@@ -99,6 +101,53 @@ describe("papers of every kind", () => {
     const given = await begun(3);
     expect(given.unread).toEqual([expect.stringContaining("This paper could not be read.")]);
     expect(use(given, "sold").answer).not.toBe("yes");
+  });
+  test("a sentence that was misunderstood is left out for every family of its paper, and counts again by undo", async () => {
+    const paper = bytes("Thank you.\n\nDrawn for love. Not for commercial use. Enjoy it.\n");
+    const [first, second] = [await shelved("Furrow", { "note.txt": paper }), await shelved("Meadow", { "note.txt": paper })];
+    const [evidence] = use(await clearance(first), "sold").evidence;
+    expect(evidence).toMatchObject({ before: "Drawn for love.", after: "Enjoy it.", where: "note.txt, line 3", aside: "", leftOut: false });
+    await post("/sentences/leave-out", { text: evidence!.text, sentence: evidence!.sentence, out: true });
+    for (const id of [first, second]) {
+      const sold = use(await clearance(id), "sold");
+      expect(sold).toMatchObject({ answer: "not-stated", evidence: [], also: [{ leftOut: true, aside: "You left it out." }] });
+    }
+    await trial.services.renewal.settle();
+    const listed = trial.parts.views.families({ uses: [], pinned: false, codePoints: [] }, 0, 10).rows;
+    expect(listed.map((row) => row.clearance.uses.find((one) => one.use === "sold")!.answer)).toEqual(["not-stated", "not-stated"]);
+    const { history } = FamilyDetail.parse(await trial.json(`/api/families/${second}`));
+    const event = history.find((one) => one.sentence.includes("was left out of clearance"))!;
+    expect(event.undo).not.toBeNull();
+    await post(`/history/${event.id}/undo`, {});
+    expect(use(await clearance(first), "sold").answer).toBe("no");
+    await post("/sentences/leave-out", { text: "0".repeat(64), sentence: "Nothing.", out: true }, 404);
+    await post("/sentences/leave-out", { text: "x", sentence: "Nothing.", out: true }, 400);
+  });
+  test("papers are told by kind and language; what is written in another one says so", async () => {
+    const polish = "Czcionka jest darmowa do użytku prywatnego, a użycie komercyjne wymaga licencji od autora tej czcionki.";
+    const view = await clearance(
+      await shelved("Furrow", { "OFL-FAQ.txt": bytes("Q: May I sell it?\nA: No."), "czytaj.txt": bytes(polish) }),
+    );
+    expect(view.papers.map(({ path, kind, languages, unread }) => [path, kind, languages, unread])).toEqual([
+      ["OFL-FAQ.txt", "Questions and answers", [], ""],
+      ["czytaj.txt", "Other paper", ["Polish"], "It is written in Polish, and was not read."],
+    ]);
+    expect(view.unread).toEqual(["czytaj.txt: It is written in Polish, and was not read."]);
+  });
+  test("what an older reader found counts until it is read anew", async () => {
+    const id = await shelved("Furrow", { "note.txt": bytes("Not for commercial use.") });
+    const old = {
+      statements: [{ answers: { sold: "no" }, sentence: "As it was.", place: { kind: "paper", line: 1 } }],
+      terms: [],
+      forbidsUnwrapping: null,
+    };
+    trial.parts.db.prepare("UPDATE readings SET reading = ? WHERE kind = 'paper'").run(JSON.stringify(old));
+    const { db } = trial.parts;
+    expect(new ReadingStore(db).facts(db.prepare("SELECT key FROM readings WHERE kind = 'paper'").pluck().get() as string)).toMatchObject({
+      ...NOTHING_READ,
+      ...old,
+    });
+    expect(use(await clearance(id), "sold").answer).toBe("no");
   });
   test("contradicting papers stand side by side; the stricter counts until a person decides", async () => {
     const id = await shelved("Furrow", { "a.txt": bytes("Free for commercial use."), "b.txt": bytes("Not for commercial use.") });

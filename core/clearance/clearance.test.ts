@@ -95,7 +95,7 @@ describe("terms", () => {
 const said = (answers: Statement["answers"], sentence = "It says so."): Statement => ({
   answers,
   sentence,
-  source: { kind: "paper", path: "a.txt", sha256: "", line: 1 },
+  source: { kind: "paper", path: "a.txt", sha256: "", line: 1, paper: "note" },
 });
 const licence = (change: Partial<RecordedLicence>): RecordedLicence => ({
   id: 1,
@@ -168,7 +168,7 @@ describe("papers in pieces", () => {
     ]);
   });
   test("what forbids unwrapping is found where it stands", () => {
-    const forbids = (text: string) => forbiddingSentence(text)?.line;
+    const forbids = (text: string) => forbiddingSentence(sentencesOf(text))?.line;
     expect(forbids("Hello.\nYou may not convert it.")).toBe(2);
     expect(forbids("For web use only.")).toBe(1);
     expect(forbids("For use on web pages only.")).toBe(1);

@@ -1,6 +1,7 @@
 // What a family is cleared for: everything read, corrected and bought, weighed into one answer a use.
 import { termState, type Day, type Term, type TermState } from "./terms.ts";
 import { stricter, USES, type Answer, type Statement, type Use } from "./uses.ts";
+import { AS_LICENCE, DECIDES, weightOf } from "./weight.ts";
 
 /** A person's own reading of one use. */
 export interface Correction {
@@ -27,8 +28,12 @@ export interface UseClearance {
   answer: Answer;
   /** Who has the last word. */
   by: "papers" | "person" | "licence" | "nobody";
-  /** Statements that speak of this use, those that count first. */
+  /** Statements that decide on this use, those that give the answer first. */
   evidence: Statement[];
+  /** What else speaks of this use and does not count, with the reason. */
+  also: Statement[];
+  /** A licence that is recognised speaks of this use without deciding it. */
+  open: Statement | undefined;
   /** Papers contradict one another; the stricter one counts until a person decides. */
   conflict: boolean;
   correction: Correction | undefined;
@@ -60,17 +65,41 @@ export interface ClearanceFacts {
 const ended = (licence: RecordedLicence, today: Day): boolean =>
   licence.term !== null && termState(licence.term, licence.placedOn, today).state === "over";
 
-/** Statements of the papers on one use, weighed. */
-function read(use: Use, statements: readonly Statement[]): Pick<UseClearance, "answer" | "evidence" | "conflict"> {
-  const evidence = statements.filter((one) => one.answers[use] !== undefined);
+/**
+ * Statements of the papers on one use, weighed. A licence that is recognised decides together with what stands in places of the same kind (a
+ * licence, a note of it, the licence field), where the stricter holds; a readme, a manual or embedding bits never decide against it.
+ */
+function read(use: Use, statements: readonly Statement[]): Pick<UseClearance, "answer" | "evidence" | "also" | "open" | "conflict"> {
+  const speaking = statements.filter((one) => one.answers[use] !== undefined);
+  const counting = speaking.filter((one) => !one.aside);
+  const licences = statements.filter((one) => one.licence !== undefined && !one.aside);
+  const speak = licences.filter((one) => one.answers[use] !== undefined || one.open?.includes(use));
+  const top = Math.max(0, ...speak.map((one) => weightOf(one.source)));
+  const answered = licences.some((one) => one.answers[use] !== undefined && (top < AS_LICENCE || weightOf(one.source) >= AS_LICENCE));
+  const decides = (one: Statement): boolean => {
+    const weight = weightOf(one.source);
+    if (speak.length === 0) return weight >= DECIDES || one.source.kind === "embedding";
+    if (top >= AS_LICENCE && answered) return weight >= AS_LICENCE;
+    return one.licence !== undefined || weight >= DECIDES;
+  };
+  let evidence = counting.filter(decides);
+  // Where nothing that decides speaks, what explains is better than silence, unless a licence leaves it open.
+  if (evidence.length === 0 && speak.length === 0) evidence = counting.filter((one) => weightOf(one.source) > 0);
   let answer: Answer = "not-stated";
   for (const one of evidence) answer = stricter(answer, one.answers[use]!);
   const said = new Set(evidence.map((one) => one.answers[use]));
   // "Yes" beside "yes, with credit" is no contradiction: one of them says more.
   const conflict = said.has("no") && said.size > 1;
+  const rank = (one: Statement): number =>
+    Number(one.answers[use] === answer) * 10 + weightOf(one.source) + Number(one.licence !== undefined);
   return {
     answer,
-    evidence: [...evidence].sort((a, b) => Number(b.answers[use] === answer) - Number(a.answers[use] === answer)),
+    evidence: [...evidence].sort((a, b) => rank(b) - rank(a)),
+    also: speaking
+      .filter((one) => !evidence.includes(one))
+      .map((one) => (one.aside ? one : { ...one, aside: "outranked" as const }))
+      .sort((a, b) => Number(a.aside !== "outranked") - Number(b.aside !== "outranked")),
+    open: answer === "not-stated" ? speak.find((one) => one.open?.includes(use)) : undefined,
     conflict,
   };
 }

@@ -59,6 +59,8 @@ const VARIETAL: Record<string, string> = {
   https: "http",
 };
 
+const SPELT: ReadonlyMap<string, string> = new Map(Object.entries(VARIETAL));
+
 /** A line that only says who holds the copyright (Annex B.11 "Copyright notice"), or who contributed. */
 const COPYRIGHT_LINE = /^\s*(copyright|©|\(c\)|all rights reserved\.?$)/i;
 /** List marks (B.8 "Bullets and numbering") and comment signs (B.6 "Code comment indicators") at a line's start. */
@@ -73,12 +75,9 @@ function wordsOf(text: string): Word[] {
   const words: Word[] = [];
   for (const [i, line] of text.split("\n").entries()) {
     if (COPYRIGHT_LINE.test(line)) continue;
-    const plain = line
-      .replace(LINE_START, "")
-      .toLowerCase()
-      .normalize("NFKC")
-      .replace(/\(c\)|©/g, "copyright");
-    for (const [word] of plain.matchAll(/[a-z0-9]+/g)) words.push({ word: VARIETAL[word] ?? word, line: i + 1 });
+    const lower = line.replace(LINE_START, "").toLowerCase();
+    const plain = (/[^\u0000-\u007f]/.test(lower) ? lower.normalize("NFKC") : lower).replace(/\(c\)|©/g, "copyright");
+    for (const word of plain.match(/[a-z0-9]+/g) ?? []) words.push({ word: SPELT.get(word) ?? word, line: i + 1 });
   }
   return words;
 }

@@ -1,6 +1,7 @@
 // Reads plain-word statements of what a font may be used for. It would rather leave something unsaid than say a wrong yes: a sentence
 // that it does not understand to its end answers nothing.
-import type { Sentence } from "./sentences.ts";
+import { asksFirst, forbids, takesBack } from "./acts.ts";
+import { asideOf, speaksOfFiles, type Aside } from "./speech.ts";
 import type { Answer, Use } from "./uses.ts";
 
 type Word = Exclude<Answer, "not-stated">;
@@ -31,7 +32,7 @@ const USE_TERMS: readonly (readonly [term: RegExp, uses: readonly Use[]])[] = [
   [/\b(giv(e|en|ing) (it |them |things |your work )?away|gifts?|charity|charities|school|classroom|church)\b/g, ["given-away"]],
   [/\b(embed(ded|ding)?|pdfs?|e-?books?)\b/g, ["document"]],
   [/\b(videos?|films?|movies?|broadcast(s|ing)?|television|tv|streaming)\b/g, ["video"]],
-  [/\b(web ?(sites?|pages?|fonts?|use)|on the web|online use|@font-face)\b/g, ["web"]],
+  [/\b(web ?(sites?|pages?|fonts?|use)|on the web|online use)\b/g, ["web"]],
 ];
 
 /** Every use there is, in one word. */
@@ -39,15 +40,27 @@ const ANY_USE =
   /\b(any|all|every|whatever) (kinds? of )?(uses?|purposes?|projects?|works?)\b|\bfor (anything|everything|whatever)\b|\b(use|used) (it |them |this font |these fonts )?(for |in |as )?(anything|everything|anywhere|however you (like|want|please|wish)|as you (like|want|please|wish))\b|\bpublic domain\b|\b(no|without( any)?) restrictions?( (at all|of any kind|whatsoever))?\b(?! on)|\bunrestricted use\b|\bdo (what|whatever) you (like|want|please)\b/;
 
 const PERMITS =
-  /\b(free(ly)?|allowed|permitted|permits?|allows?|welcome to|may|can|okay|ok|fine|go ahead|granted|grants?|licen[cs]ed for|included|includes|covers?|unlimited|good for|suitable|happy for you|no problem|unrestricted|(is|are) welcome|gratis|without (charge|cost)|at no (cost|charge))\b/;
-const FORBIDS =
-  /\b(not|no|never|nor|neither|cannot|can't|can’t|don't|don’t|doesn't|doesn’t|won't|nothing|mustn't|isn't|isn’t|aren't|aren’t|prohibit(ed|s)?|forbidden|forbids?|disallow(ed|s)?|without|excluded|excludes?|excluding|illegal|refrain|except|unless|other than|rather than|breach\w*|violat\w*|infring\w*)\b/;
-/** What must be done or had first: as long as it is not, the answer is no. */
-const REQUIRES =
-  /\b(requires?|required|need(s|ed)?|(get|obtain|have) a licen[cs]e|on request|must (first )?(buy|purchase|pay|contact|ask|get|obtain|have)|have to|buy|buying|purchas(e|ing|ed)|paid licen[cs]e|(commercial|extended|full|desktop|separate|additional|pro) (licen[cs]e|version|licensing)|contact|ask (me|us)|e-?mail (me|us)|get in touch|write to|upgrade|fee|(paid|full|pro|extended|commercial) version|permission (first|from|is (needed|required|necessary))|only (if|when|with|after)|subject to|as long as you (pay|buy)|donations? (is |are )?(required|needed|necessary)|donate (first|before)|payment is due|payable|must be paid|supporters|subscribers|members|customers only)\b/;
-
+  /\b(free(ly)?|allowed|permitted|permits?|allows?|welcome to|may|can|okay|ok|fine|go ahead|granted|grants?|licen[cs]ed for|included|includes|covers?|unlimited|good for|suitable|happy for you|no problem|unrestricted|(is|are) for (personal|private)|(is|are) welcome|gratis|without (charge|cost)|at no (cost|charge))\b/;
 /** Turns of phrase whose words above mean something else; they are put into words of one meaning first. */
 const TURNS: readonly (readonly [RegExp, string])[] = [
+  [/\bfree, (for|to)\b/g, "free $1"],
+  [
+    /\b(do not|don't|don’t|does not|doesn't|doesn’t|needn't|need not) (need|require|have to (buy|get|have|ask for))( (a|an|any|the|my|our|further|extra|special|separate))* (licen[cs]e|permission|payment|fee|attribution|credit)\b/g,
+    "gratis",
+  ],
+  [/\bno need to (ask|pay|buy|credit|mention|write)[^,;.:]*/g, "gratis"],
+  [/@font-face/g, "web fonts"],
+  [/\b(commercial|personal|private|profit|profitable)(ly)?,? or (not|otherwise|non-? ?commercial(ly)?)\b/g, "personal and commercial"],
+  [/\b(licen[cs]e|permission|payment|fee|purchase|donation)s? (is|are) not (needed|required|necessary)\b/g, "gratis"],
+  [
+    /\b(do not|don't|don’t|does not|doesn't|doesn’t|needn't|need not) (need|have|required?) (to )?(buy|pay|purchase)( (a|an|any|the|extra|anything|something|licen[cs]e|fee|version))*\b/g,
+    "gratis",
+  ],
+  // Things that are commercial or professional without being a use.
+  [
+    /\b(commercial|professional|business) (support|help|programs?|software|printers|foundr(y|ies)|fonts?|typefaces?|tools?|apps?|applications?|release|designers?|typographers?|editors?|layout|success|studio|training|names?|partners?|letters?|sources?)\b/g,
+    " ",
+  ],
   [/\bnot only\b(.{0,200}?)\bbut( also)?\b/g, "$1 and "],
   [/\bnot (just|merely)\b(.{0,200}?)\bbut( also)?\b/g, "$2 and "],
   [/\b(is |are )?not for sale\b/g, " "],
@@ -91,10 +104,7 @@ const TURNS: readonly (readonly [RegExp, string])[] = [
 const CREDIT_REQUIRED =
   /\b((with|if you (give |add |include )?|must (give |include )?|please |provided (that )?you (give |include )?|as long as you (give |include )?|when you (give |include )?|requires?( an?)?|need(s)? (an? )?|so long as you (give |include )?|on condition (that )?you )\s*(proper |appropriate |clear |visible |full |a |an |the )?(credit|attribution|credits|mention|acknowledg\w+|name the (author|designer|maker)|cite|link back)|(credit|attribution|a credit line|mention of the (author|designer)) (is |must be )?(required|needed|mandatory|obligatory|necessary|given)|credit(ing)? (me|us|the (author|designer|maker|artist)|[a-z]+ [a-z]+) (is )?(required|mandatory|needed)|you (must|have to|should) (credit|name|mention|attribute)|you credit)\b/;
 
-/** Sentences about giving the font files themselves to others speak of no use of the letters. */
-const ABOUT_FILES =
-  /\b(redistribut\w*|re-?sell(ing)? (the |this )?(font|file)s?|sell (the |this |these )?(font|file|software)s?( itself| themselves)?|(font|file)s? (itself |themselves )?(may|can|must|should)( not)? be (sold|redistributed|shared|uploaded|modified|changed|renamed|bundled)|give (the |this |these )?((font|files?) )+to others|share (the |this |these )?(font|file)s?|upload|modif(y|ied|ying|ication)|rename|bundl(e|ed|ing)|distribut\w*|warrant\w*|liab\w*|convert\w*|reverse[- ]engineer\w*|source|server|install|advertis\w*|use of the name)\b/;
-/** A wish or a story, not a grant. */
+/** A wish or an offer for later, not a grant. */
 const NOT_A_GRANT =
   /\?|\b(looking for|thinking of|if you (want|would like|wish|plan|need|intend)|would you|do you|used to be|was free|were free|other fonts?|my other|check out|visit|browse|trial|demo|test(ing)? (purposes?|only)|evaluat\w*|preview|example|imagine|someday|may change|soon)\b/;
 
@@ -107,8 +117,23 @@ function usesIn(clause: string): Use[] {
     rest = without;
     for (const use of uses) found.add(use);
   }
+  // Embedding in web pages is use on the web, not in documents.
+  if (found.has("web") && found.has("document") && !/\b(documents?|pdfs?|e-?books?|files?)\b/.test(clause)) found.delete("document");
   return [...found];
 }
+
+/** How many characters at the beginning of some words name a use. */
+function useAtStart(words: string): number {
+  const start = words.slice(0, 80);
+  for (const [term] of USE_TERMS) {
+    term.lastIndex = 0;
+    const match = term.exec(start);
+    term.lastIndex = 0;
+    if (match?.index === 0) return match[0].length;
+  }
+  return 0;
+}
+const binds = remembered((clause) => forbids(clause, useAtStart) || asksFirst(clause, clause));
 
 const each = (uses: readonly Use[], answer: Word): Answers => Object.fromEntries(uses.map((use) => [use, answer]));
 
@@ -120,8 +145,15 @@ const ONLY_AFTER = /^ ?(?:only|exclusively|solely)\b/;
 /** So far before the uses the word may stand, itself included. */
 const SHORTLY = 54;
 
+/** The same clause is asked about several times in a row. */
+function remembered<T>(look: (clause: string) => T): (clause: string) => T {
+  let last: { clause: string; found: T } | undefined;
+  return (clause) => (last?.clause === clause ? last : (last = { clause, found: look(clause) })).found;
+}
+
 /** "Personal use only", "for non-commercial purposes only", "only for personal use": the uses that are left. */
-function onlyUses(clause: string): Use[] | undefined {
+const onlyUses = remembered((clause): Use[] | undefined => {
+  if (!ONLY.test(clause)) return undefined;
   const plain = clause.replace(/[ ,/]+/g, (run) => (run.includes(",") ? ", " : run.includes("/") ? "/" : " "));
   for (const match of plain.matchAll(NAMED_TOGETHER)) {
     const before = ONLY_BEFORE.exec(plain.slice(Math.max(0, match.index - SHORTLY), match.index));
@@ -129,11 +161,12 @@ function onlyUses(clause: string): Use[] | undefined {
     if (ONLY_AFTER.test(plain.slice(match.index + match[0].length, match.index + match[0].length + SHORTLY))) return usesIn(match[0]);
   }
   return undefined;
-}
+});
+const ONLY = /\b(only|solely|exclusively|strictly|just|purely|limited|restricted)\b/;
 
 /** Joins that begin a thought of its own. */
 const CLAUSES =
-  / ?(?:;|:|\bbut\b|\bhowever\b|\balthough\b|\bthough\b|\bwhile\b|\bwhereas\b|,\s*(?=(?:and |or )?(?:for|if|not|no|get|buy|commercial|any commercial|you|please|except|unless|contact|buy|donation)\b)|\s[–—-]\s|\((?=not|no|for|commercial|please|donation)|\))\s*/;
+  / ?(?:;|:|,\s*(?=[a-z ]{1,40} (?:is|are) not\b)|\bbut\b|\bhowever\b|\balthough\b|\bthough\b|\bwhile\b|\bwhereas\b|,\s*(?=(?:and |or )?(?:for|if|not|no|get|buy|commercial|any commercial|you|please|except|unless|contact|buy|donation)\b)|\s[–—-]\s|\((?=not|no|for|commercial|please|donation)|\))\s*/;
 
 function readClause(clause: string, before: string): Answers {
   const only = onlyUses(clause);
@@ -150,21 +183,23 @@ function readClause(clause: string, before: string): Answers {
   }
   const uses = usesIn(clause);
   const any = ANY_USE.test(clause);
-  const forbids = FORBIDS.test(clause.replace(ANY_USE, " "));
-  const requires = REQUIRES.test(clause.replace(CREDIT_REQUIRED, " "));
+  const denies = forbids(clause.replace(ANY_USE, " "), useAtStart);
+  const requires = asksFirst(clause.replace(CREDIT_REQUIRED, " "), before);
   const credit = CREDIT_REQUIRED.test(clause);
   const asks = /\bgratis\b/.test(clause) && /\bdonat/.test(before);
   if (uses.length === 0 && !any) return {};
-  if (forbids || requires) {
+  if (denies || requires) {
     // "No" is said for the uses that are named and nothing else; own use is never closed by half-understood words.
     const closed = uses.filter((use) => use !== "own" || /\b(not|no|neither|nor)\b/.test(clause));
-    if (forbids && requires)
+    if (denies && requires)
       return each(
         closed.filter((use) => use === "sold" || use === "client"),
         "no",
       );
     return each(closed, "no");
   }
+  // What is denied and not understood is no permission.
+  if (takesBack(clause.replace(ANY_USE, " "))) return {};
   const permits = PERMITS.test(clause);
   if (!permits) {
     if (credit && uses.length > 0) return each(uses, "credit");
@@ -176,6 +211,11 @@ function readClause(clause: string, before: string): Answers {
   return each(any ? ALL : uses, credit ? "credit" : "yes");
 }
 
+const SPEAKS =
+  /personal|privat|home|hobby|commerc|profit|paid|business|profession|client|customer|sell|sold|sale|merchandise|giv|gift|charit|school|classroom|church|embed|pdf|book|video|film|movie|broadcast|tele|\btv\b|stream|web|online|font-face|\bany|\ball\b|\bevery|whatever|restrict|domain|freely|purpose|\b(like|please|wish|want)\b/i;
+/** Whether a sentence may say anything of uses: most say nothing, and are not looked at closely. */
+export const maySpeak = (text: string): boolean => SPEAKS.test(text);
+
 /** What a sentence says, as far as that can be told without knowing what the fonts are called. */
 export interface Said {
   answers: Answers;
@@ -183,20 +223,57 @@ export interface Said {
   unknown: readonly string[];
   /** What it says when all unknown words are parts of the fonts' names; the same as `answers` when there are none. */
   named: Answers;
+  /** Why it is no statement and counts for nothing, whatever its words would say. */
+  aside?: Aside;
 }
 
 /**
  * What one sentence says of uses. Empty answers when it says nothing, or nothing that is understood for certain. Source of the phrasings:
  * common practice, no source.
  */
-export function readSentence({ text }: Sentence): Said {
-  const names = namesIn(text);
-  const unknown = new Set<string>();
-  let plain = text.toLowerCase().normalize("NFKC").replace(/[“”"]/g, "").replace(/\s+/g, " ");
-  const original = plain;
+export function readSentence({ text, foreign = false }: Spoken): Said {
+  const original = tidy(text);
+  let plain = original;
   for (const [turn, meaning] of TURNS) plain = plain.replace(turn, meaning);
-  if (ABOUT_FILES.test(plain)) return { answers: {}, unknown: [], named: {} };
-  const clauses = plain.split(CLAUSES).filter((clause) => clause && /[a-z]/.test(clause));
+  const aside = onlyOfFiles(plain) ? "files" : asideOf(plain);
+  const said = readWords(plain, original, foreign ? new Set() : namesIn(text));
+  return aside ? { ...said, aside } : said;
+}
+
+export interface Spoken {
+  text: string;
+  /** It was put into English word for word: its capitals name nothing. */
+  foreign?: boolean;
+}
+
+const tidy = (text: string): string =>
+  (/[^\u0000-\u007f]/.test(text) ? text.normalize("NFKC") : text).toLowerCase().replace(/[“”"]/g, "").replace(/\s+/g, " ");
+
+/** Whether a sentence asks for credit and names no use. */
+export function asksForCredit(text: string): boolean {
+  if (text.length > 300) return false;
+  let plain = tidy(text);
+  for (const [turn, meaning] of TURNS) plain = plain.replace(turn, meaning);
+  return CREDIT_REQUIRED.test(plain) && usesIn(plain).length === 0 && !speaksOfFiles(plain) && asideOf(plain) === undefined;
+}
+
+/** A rule of its own beside one about the font files: "but you may sell what you make with it". */
+const OWN_RULE =
+  /^ ?(and |so )?(you|one|anything|things|goods|products|items|work|works|what you make|commercial use|personal use|use of)\b[^,;]{0,60}\b(may|can|must|is|are|need|should)\b/;
+
+const clausesIn = (plain: string): string[] => plain.split(CLAUSES).filter((clause) => clause && /[a-z]/.test(clause));
+/** The clauses of a sentence that may speak of uses: what says of the font files in it is left out where the rest is a rule of its own. */
+function clausesOf(plain: string): string[] {
+  const all = clausesIn(plain);
+  const rest = all.filter((clause) => !speaksOfFiles(clause));
+  return rest.length < all.length && rest.some((clause) => OWN_RULE.test(clause)) ? rest.filter((clause) => OWN_RULE.test(clause)) : all;
+}
+const onlyOfFiles = (plain: string): boolean =>
+  speaksOfFiles(plain) && !clausesIn(plain).some((clause) => !speaksOfFiles(clause) && OWN_RULE.test(clause));
+
+function readWords(plain: string, original: string, names: ReadonlySet<string>): Said {
+  const unknown = new Set<string>();
+  const clauses = clausesOf(plain);
   const found: Answers = {};
   let carried = "";
   for (const clause of clauses) {
@@ -205,15 +282,14 @@ export function readSentence({ text }: Sentence): Said {
       onlyUses(clause) === undefined &&
       /^(and )?(if|for|when|in case|before|to use|using)\b/.test(clause.trim()) &&
       !PERMITS.test(clause) &&
-      !FORBIDS.test(clause) &&
-      !REQUIRES.test(clause);
+      !binds(clause);
     if (conditional) {
       carried = clause;
       continue;
     }
     // "Commercial use: contact the maker." The use stands alone and is answered after the colon.
     const alone = clause.trim().split(" ").length <= 4 && usesIn(clause).length > 0 && onlyUses(clause) === undefined;
-    if (alone && clauses.length > 1 && !PERMITS.test(clause) && !FORBIDS.test(clause) && !REQUIRES.test(clause)) {
+    if (alone && clauses.length > 1 && !PERMITS.test(clause) && !binds(clause)) {
       carried = carried ? `${carried} ${clause}` : clause;
       continue;
     }
@@ -245,6 +321,9 @@ const CREDIT_WORD = /\b(credit(s|ed|ing)?|attribut\w+|acknowledg\w+|mention\w*|l
  */
 const VOCABULARY = new Set(
   `
+  result results right rights grant grants hereby organisation organisations organization organizations else pays shirt shirts mug bag bags
+  cup cups cushion cushions tag tags hand anybody's somebody people everyone's sure
+  totally fully agree using installing give gives permission
   100 a about alike all allow allowed allows also always am an and any anybody anyhow anyone anything anything's anywhere
   appreciate appreciated are artist as as-is at attribution author back be been big board boards book books both broadcast
   broadcasting broadcasts brochures business businesses but by can card cards case charge charities charity church class classroom

@@ -1,5 +1,5 @@
 // Whether papers forbid taking a web font out of its packing.
-import { sentencesOf, type Sentence } from "./sentences.ts";
+import type { Sentence } from "./sentences.ts";
 
 const FORBIDS = /\b(not|no|never|neither|nor|without|prohibit\w*|forbid\w*|forbidden|disallow\w*|illegal)\b/i;
 const CONVERTS =
@@ -7,6 +7,8 @@ const CONVERTS =
 const WEB_ONLY =
   /\b(web(site|page)?s?|web ?fonts?|online|@font-face|self[- ]host\w*)\b.{0,40}\bonly\b|\bonly\b.{0,60}\b(web(site|page)?s?|web ?fonts?|online)\b/i;
 
-/** The first sentence of a text that forbids unwrapping, or that allows the font on web pages only; undefined when none does. */
-export const forbiddingSentence = (text: string): Sentence | undefined =>
-  sentencesOf(text).find((sentence) => (FORBIDS.test(sentence.text) && CONVERTS.test(sentence.text)) || WEB_ONLY.test(sentence.text));
+/** The first of some sentences that forbids unwrapping, or allows the font on web pages only; undefined when none does. */
+export function forbiddingSentence(sentences: readonly Sentence[]): Sentence | undefined {
+  const found = sentences.find(({ text }) => (FORBIDS.test(text) && CONVERTS.test(text)) || WEB_ONLY.test(text));
+  return found && { text: found.text, line: found.line };
+}

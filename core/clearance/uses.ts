@@ -1,4 +1,6 @@
 // What fonts are used for, and what a licence says to each use.
+import type { PaperKind } from "./paper-kinds.ts";
+import type { Aside } from "./speech.ts";
 
 /** own: for oneself. given-away: without money. sold: goods or services that are sold. client: work for a client. document: embedded in documents. video: films and titles. web: on a web page. */
 export const USES = ["own", "given-away", "sold", "client", "document", "video", "web"] as const;
@@ -26,9 +28,9 @@ export const ANSWER_WORDS: Record<Answer, string> = {
 
 /** Where something was read, so that it can be looked at there. */
 export type Source =
-  | { kind: "name-field"; id: number }
-  | { kind: "embedding"; fsType: number }
-  | { kind: "paper"; path: string; sha256: string; line: number };
+  | { kind: "name-field"; id: number; key?: string }
+  | { kind: "embedding"; fsType: number; key?: string }
+  | { kind: "paper"; path: string; sha256: string; line: number; paper: PaperKind };
 
 /** One thing that was read: it answers one or more uses. */
 export interface Statement {
@@ -38,6 +40,14 @@ export interface Statement {
   source: Source;
   /** SPDX identifier, when it is a known licence's text or name. */
   licence?: string;
+  /** Uses the licence leaves open. */
+  open?: readonly Use[];
+  /** What stands before and after the sentence in its paragraph. */
+  around?: { before: string; after: string };
+  /** Further places where the very same stands. */
+  again?: number;
+  /** Why it does not count, where it has the words of a statement and is none, or is outranked. */
+  aside?: Aside;
 }
 
 /** Stricter first: when statements conflict, the stricter one counts until a person decides. */

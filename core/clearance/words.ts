@@ -1,6 +1,7 @@
 // Clearance in words: where something stands, what counts, how a term goes on.
 import { count } from "../words/words.ts";
 import type { Clearance, UseClearance } from "./clearance.ts";
+import { baseLicence, type KnownLicence } from "./licences.ts";
 import type { Day, TermState } from "./terms.ts";
 import { ANSWER_WORDS, USE_WORDS, type Source, type Statement, type Use } from "./uses.ts";
 
@@ -51,8 +52,65 @@ export function reasonWords(one: UseClearance, lapsed: boolean): string {
   if (one.by === "licence") return lapsed ? "The licence has ended." : "A licence recorded here allows it.";
   if (one.by === "person") return one.correction!.note ? `Your own reading: ${one.correction!.note}` : "Your own reading.";
   if (one.reading) return "Its papers are still being read.";
+  if (one.open) return `${named(one.open)} (${whereWords(one.open.source)})`;
   if (one.conflict) return `Its papers contradict one another; the stricter counts: ${read}`;
   return first ? read : "Nothing that came with it says so.";
+}
+
+/** Uses as things people make, in a sentence. */
+const THINGS: Record<Use, string> = {
+  own: "your own things",
+  "given-away": "things you give away",
+  sold: "things you sell",
+  client: "work for clients",
+  document: "documents that carry the font",
+  video: "films and videos",
+  web: "web pages",
+};
+const things = (uses: readonly Use[], type: "conjunction" | "disjunction"): string =>
+  new Intl.ListFormat("en", { type }).format(uses.map((use) => THINGS[use]));
+
+/** What is seen first: what a family may be used for, in a sentence or two a person can act on. */
+export function headlineWords({ uses, lapsed, beingRead }: Clearance): string {
+  if (lapsed) return "Its licence has ended. Renew it before you use it again.";
+  const reading = uses.filter((one) => one.reading);
+  if (reading.length === uses.length) return `${beingReadWords(beingRead)}. What they allow counts once they are read.`;
+  const disputed = uses.filter((one) => one.conflict && one.by === "papers").map((one) => one.use);
+  if (disputed.length > 0)
+    return `Its papers contradict one another about ${things(disputed, "conjunction")}. The stricter one counts until you decide.`;
+  const by = (answer: string) => uses.filter((one) => one.answer === answer).map((one) => one.use);
+  const [yes, credit, no, unsaid] = [by("yes"), by("credit"), by("no"), by("not-stated")];
+  if (unsaid.length === uses.length) {
+    const open = uses.find((one) => one.open)?.open;
+    return open ? open.sentence : "Nothing that came with it says what it may be used for. Ask its maker before you use it for others.";
+  }
+  const licence = soleLicence(uses);
+  if (licence) return licence.meaning;
+  if (yes.length === uses.length) return "Free for everything, also things you sell.";
+  if (credit.length === uses.length) return "Free for everything, also things you sell, as long as its maker is credited.";
+  return [
+    yes.length > 0 && `It is free for ${things(yes, "conjunction")}.`,
+    credit.length > 0 && `With a credit line it is free for ${things(credit, "conjunction")}.`,
+    no.length > 0 && `It may not be used for ${things(no, "disjunction")}.`,
+    unsaid.length > 0 && unsaid.length <= 2 && `Nothing is said about ${things(unsaid, "conjunction")}.`,
+    unsaid.length > 2 && "Nothing is said about other uses.",
+  ]
+    .filter(Boolean)
+    .join(" ");
+}
+
+/** The licence that alone gives every answer; undefined when there are several, or other words. */
+function soleLicence(uses: readonly UseClearance[]): KnownLicence | undefined {
+  const [first] = uses.flatMap((one) => one.evidence[0] ?? []);
+  const known = first?.licence === undefined ? undefined : baseLicence(first.licence);
+  if (!known) return undefined;
+  const given = uses.every(
+    ({ use, answer, by, evidence }) =>
+      (by === "papers" || by === "nobody") &&
+      answer === (known.answers[use] ?? "not-stated") &&
+      (evidence[0]?.licence !== undefined || answer === "not-stated"),
+  );
+  return given ? known : undefined;
 }
 
 const list = (uses: readonly Use[]): string => uses.map((use) => USE_WORDS[use].toLowerCase()).join(", ");

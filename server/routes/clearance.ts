@@ -3,7 +3,7 @@ import { readFile, rm } from "node:fs/promises";
 import { join } from "node:path";
 import { Router } from "express";
 import { z } from "zod";
-import { CorrectionRequest, FamilyClearance, LicenceRequest } from "../../contract/clearance.ts";
+import { CorrectionRequest, FamilyClearance, LeaveOutRequest, LicenceRequest } from "../../contract/clearance.ts";
 import { JobDetail, JobRequest, JobSummary, Language } from "../../contract/job.ts";
 import { fileStem } from "../../core/words/file-names.ts";
 import type { Parts } from "../parts.ts";
@@ -30,6 +30,10 @@ export function clearanceRoutes(parts: Pick<Parts, "incoming" | "files">, { clea
       clearance.correct(idOf(request), use, said, note);
       return clearance.family(idOf(request));
     }),
+  );
+  router.post(
+    "/sentences/leave-out",
+    answer(Done, (request) => done(clearance.leaveOut(bodyOf(LeaveOutRequest, request)))),
   );
   router.post(
     "/families/:id/licences",

@@ -1,9 +1,21 @@
 // Clearance of families: shown with its evidence, corrected by a person, opened by licences, ended by their terms.
-import type { ClearanceView, FamilyClearance, LicenceRequest, LicenceView, TermView, UseClearance } from "../../contract/clearance.ts";
+import type {
+  ClearanceView,
+  EvidenceOfUse,
+  FamilyClearance,
+  LeaveOutRequest,
+  LicenceRequest,
+  LicenceView,
+  TermView,
+  UseClearance,
+} from "../../contract/clearance.ts";
 import { weigh, type Clearance } from "../../core/clearance/clearance.ts";
 import { termState, type Day, type TermState } from "../../core/clearance/terms.ts";
-import { USE_WORDS, type Answer, type Use } from "../../core/clearance/uses.ts";
-import { creditLine, reasonWords, summaryWords, termWords, whereWords } from "../../core/clearance/words.ts";
+import { USE_WORDS, type Answer, type Statement, type Use } from "../../core/clearance/uses.ts";
+import { languageWords } from "../../core/clearance/foreign.ts";
+import { PAPER_KIND_WORDS } from "../../core/clearance/paper-kinds.ts";
+import { ASIDE_WORDS } from "../../core/clearance/speech.ts";
+import { creditLine, headlineWords, reasonWords, summaryWords, termWords, whereWords } from "../../core/clearance/words.ts";
 import { notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { LicenceRow } from "../store/clearance.ts";
@@ -50,6 +62,11 @@ export class ClearanceService {
         : read.terms.map(({ term, sentence, source }) => ({ term, sentence, where: whereWords(source) })),
       creditLine: credit ? creditLine(name, read.statements, read.copyright) : "",
       unread: read.unread,
+      papers: read.papers.map(({ kind, languages, ...paper }) => ({
+        ...paper,
+        kind: PAPER_KIND_WORDS[kind],
+        languages: languages.map(languageWords),
+      })),
     };
   }
   private licenceView({ familyId: _, receiptSha256: __, placedOn, ...row }: LicenceRow): LicenceView {
@@ -65,6 +82,20 @@ export class ClearanceService {
       clearance.correct(familyId, use, answer, note, at);
       const words = answer === null ? "left to its papers again" : `set to “${answer.replace("-", " ")}”`;
       history.add(at, "clearance", `${USE_WORDS[use]} was ${words} by hand${note ? `: ${note}` : ""}.`, [familyId]);
+    })();
+    events.changed("clearance");
+  }
+
+  /** Leaves a sentence out wherever it occurs in one text, for every family that text speaks of, or lets it count again. */
+  leaveOut({ text, sentence, out }: LeaveOutRequest): void {
+    const { clearance, history, db, events } = this.uses;
+    const families = clearance.familiesOf(text);
+    if (families.length === 0) throw notFound("paper");
+    db.transaction(() => {
+      const at = this.uses.now();
+      clearance.leaveOut(text, sentence, out, at);
+      const words = `“${sentence.length > MOST_QUOTED ? `${sentence.slice(0, MOST_QUOTED)}…` : sentence}” ${out ? "was left out of clearance" : "counts again"}.`;
+      history.add(at, "clearance", words, families, ...(out ? [{ kind: "left-out" as const, text, sentence }] : []));
     })();
     events.changed("clearance");
   }
@@ -121,8 +152,28 @@ export const termView = (state: TermState): TermView => ({
   last: state.state === "not-begun" ? null : state.last,
 });
 
+/** Of a sentence, in the history. */
+const MOST_QUOTED = 120;
+
+function evidenceView({ answers, sentence, source, licence, around, again, aside }: Statement, use: Use): EvidenceOfUse {
+  return {
+    answer: answers[use]!,
+    sentence,
+    before: around?.before ?? "",
+    after: around?.after ?? "",
+    where: whereWords(source),
+    again: again ?? 0,
+    text: source.kind === "paper" ? source.sha256 : (source.key ?? ""),
+    paperSha256: source.kind === "paper" ? source.sha256 : null,
+    line: source.kind === "paper" ? source.line : null,
+    licence: licence ?? null,
+    aside: aside ? ASIDE_WORDS[aside] : "",
+    leftOut: aside === "person",
+  };
+}
+
 /** Statements shown for one use; those that decide come first. */
-const MOST_SHOWN = 30;
+const MOST_SHOWN = 10;
 
 export function clearanceView(clearance: Clearance): ClearanceView {
   const uses = clearance.uses.map((one): UseClearance => ({
@@ -134,15 +185,16 @@ export function clearanceView(clearance: Clearance): ClearanceView {
     reading: one.reading,
     note: one.correction?.note ?? "",
     more: Math.max(0, one.evidence.length - MOST_SHOWN),
-    evidence: one.evidence.slice(0, MOST_SHOWN).map(({ answers, sentence, source, licence }) => ({
-      answer: answers[one.use]!,
-      sentence,
-      where: whereWords(source),
-      paperSha256: source.kind === "paper" ? source.sha256 : null,
-      line: source.kind === "paper" ? source.line : null,
-      licence: licence ?? null,
-    })),
+    evidence: one.evidence.slice(0, MOST_SHOWN).map((statement) => evidenceView(statement, one.use)),
+    also: one.also.slice(0, MOST_SHOWN).map((statement) => evidenceView(statement, one.use)),
   }));
   const term = clearance.term ? termView(clearance.term) : null;
-  return { uses, term, lapsed: clearance.lapsed, beingRead: clearance.beingRead, summary: summaryWords(clearance) };
+  return {
+    headline: headlineWords(clearance),
+    uses,
+    term,
+    lapsed: clearance.lapsed,
+    beingRead: clearance.beingRead,
+    summary: summaryWords(clearance),
+  };
 }

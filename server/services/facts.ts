@@ -1,5 +1,6 @@
 // Facts on their way into the database: faces as they are found, texts as they are read, both a few milliseconds at a time; and what an
 // older reader made, made anew in the background.
+import { NOTHING_READ } from "../../core/clearance/read.ts";
 import type { StatedLicence } from "../../core/inspect.ts";
 import type { Problem } from "../../core/problem.ts";
 import { othersFirst } from "../../core/turns.ts";
@@ -168,7 +169,7 @@ export class TextReader {
   }
   private giveUp({ id, key, kind }: Unread, why: TaskLost["why"]): Promise<void> {
     const text = kind === "paper" ? { text: { sha256: key, text: "", cut: false, problem: gaveUp(why) } } : {};
-    return this.store([{ id, facts: { statements: [], terms: [], forbidsUnwrapping: null }, ...text }]);
+    return this.store([{ id, facts: NOTHING_READ, ...text }]);
   }
 
   private async store(outcomes: readonly PaperOutcome[]): Promise<void> {

@@ -1,5 +1,6 @@
 // Taking things back, long after: what can be undone stands in the history, with what undoes it.
 import type { HistoryEvent } from "../../contract/family.ts";
+import { leftOutKey } from "../../core/clearance/gather.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { HistoryRow, Undo } from "../store/sightings.ts";
@@ -46,6 +47,8 @@ export class HistoryService {
         return sightings.get(undo.id) !== undefined && !sightings.takenBack(undo.id);
       case "sighting-back":
         return sightings.takenBack(undo.id);
+      case "left-out":
+        return clearance.leftOut([undo.text]).has(leftOutKey(undo.text, undo.sentence));
       case "spelling":
         return library.spellings(undo.id).some((one) => one.key === undo.key);
     }

@@ -2,6 +2,7 @@
 import type { ClearanceView } from "../../contract/clearance.ts";
 import type { EntryKind, ParcelDetail, ParcelEntry, ParcelStyle, ParcelSummary } from "../../contract/parcel.ts";
 import type { Problem } from "../../contract/problem.ts";
+import { plainName } from "../../core/clearance/gather.ts";
 import { papersFor } from "../../core/clearance/papers.ts";
 import { groupFamilies } from "../../core/family/group.ts";
 import { compareNamesakes, differenceWords, KNOWN_WORDS } from "../../core/family/kinship.ts";
@@ -78,6 +79,7 @@ export class ParcelContents {
     const company = new Company(faces.map(kinOf));
     const groups = groupFamilies(faces.map((face) => ({ ...face.brief, listed: face })));
     const names = groups.map((group) => group.family);
+    const beside = new Set(names.map(plainName));
     const papers = entries.filter((entry) => entry.kind === "paper" && entry.sha256 !== "");
     const known = new Map<string, EntryRow[]>();
     const drawers = groups.map(({ family, faces: members }) => {
@@ -87,7 +89,7 @@ export class ParcelContents {
         notes: familyNotes(kin, company),
         remarks: examineFamily(kin),
         alike: this.alike(family, names),
-        clearance: this.cleared(family, kin, papers, known),
+        clearance: this.cleared(family, kin, { papers, beside, known }),
         styles: members.map(({ listed }) => this.style(row, listed, listing, records.get(listed)!.findings, true)),
       };
     });
@@ -102,8 +104,7 @@ export class ParcelContents {
   private cleared(
     family: string,
     faces: readonly (Inspection & { listed: Listed })[],
-    papers: readonly EntryRow[],
-    known: Map<string, EntryRow[]>,
+    { papers, beside, known }: { papers: readonly EntryRow[]; beside: ReadonlySet<string>; known: Map<string, EntryRow[]> },
   ): ClearanceView {
     const paths = faces.map((face) => face.listed.path);
     // Families that lie in the same folders have the same papers.
@@ -111,7 +112,8 @@ export class ParcelContents {
     let near = known.get(folders);
     if (!near) known.set(folders, (near = papersFor(paths, papers)));
     const keys = faces.flatMap(({ listed }) => this.uses.library.statedKey(listed.sha256, listed.face) ?? []);
-    return this.clearance.view(this.clearing.read(keys, near, [family], faces[0]!.stated.copyright));
+    const fonts = { names: [family], beside: () => beside, paths };
+    return this.clearance.view(this.clearing.read(keys, near, fonts, faces[0]!.stated.copyright));
   }
 
   private alike(family: string, beside: readonly string[]): ParcelDetail["drawers"][number]["alike"] {

@@ -121,6 +121,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     plan: ({ id }) => plans.carryOut(id, true),
     licence: ({ id }) => clearance.removeLicence(id, true),
     "licence-removed": ({ id }) => clearance.removeLicence(id, false),
+    "left-out": ({ text, sentence }) => clearance.leaveOut({ text, sentence, out: false }),
     "program-removed": ({ id }) => programs.remove(id, false),
     "job-removed": ({ id }) => jobs.remove(id, false),
     "parcel-removed": ({ id }) => parcels.remove(id, false),

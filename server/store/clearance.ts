@@ -1,6 +1,7 @@
 // Queries on corrections, recorded licences and jobs.
 import type { LicenceRequest } from "../../contract/clearance.ts";
 import type { JobRequest } from "../../contract/job.ts";
+import { leftOutKey } from "../../core/clearance/gather.ts";
 import type { Correction } from "../../core/clearance/clearance.ts";
 import type { Db } from "./database.ts";
 
@@ -41,6 +42,29 @@ export class ClearanceStore {
          WHERE id IN (SELECT max(id) FROM corrections WHERE family_id = ? GROUP BY use) AND answer IS NOT NULL ORDER BY id`,
       )
       .all(familyId) as Correction[];
+  }
+
+  /** Leaves a sentence of a text out of every clearance, or takes it in again. `text` is a paper's sha-256, or the key of a font's fields. */
+  leaveOut(text: string, sentence: string, out: boolean, at: string): void {
+    if (out) this.db.prepare("INSERT INTO left_out (text, sentence, at) VALUES (?, ?, ?) ON CONFLICT DO NOTHING").run(text, sentence, at);
+    else this.db.prepare("DELETE FROM left_out WHERE text = ? AND sentence = ?").run(text, sentence);
+  }
+  /** Sentences left out of these texts, as `leftOutKey` names them. */
+  leftOut(texts: readonly string[]): ReadonlySet<string> {
+    const rows = this.db
+      .prepare("SELECT text, sentence FROM left_out WHERE text IN (SELECT value FROM json_each(?))")
+      .all(JSON.stringify(texts)) as { text: string; sentence: string }[];
+    return new Set(rows.map(({ text, sentence }) => leftOutKey(text, sentence)));
+  }
+  /** Families on the shelf a text speaks of. */
+  familiesOf(text: string): number[] {
+    return this.db
+      .prepare(
+        `SELECT DISTINCT s.family_id FROM parcel_entries e JOIN styles s ON s.parcel_id = e.parcel_id WHERE e.sha256 = @text AND e.kind = 'paper'
+         UNION SELECT DISTINCT s.family_id FROM faces f JOIN styles s ON s.sha256 = f.sha256 AND s.face = f.face WHERE f.stated_key = @text`,
+      )
+      .pluck()
+      .all({ text }) as number[];
   }
 
   addLicence(familyId: number, one: LicenceRequest, placedOn: string | null, at: string): number {

@@ -10,6 +10,7 @@ import deviceEvidence from "./migrations/007-device-evidence.sql";
 import keptFacts from "./migrations/008-kept-facts.sql";
 import attempts from "./migrations/009-attempts.sql";
 import needs from "./migrations/011-needs.sql";
+import leftOut from "./migrations/012-left-out.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -27,6 +28,7 @@ const migrations: readonly string[] = [
   attempts,
   evidence,
   needs,
+  leftOut,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

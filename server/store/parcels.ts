@@ -159,6 +159,17 @@ export class ParcelStore {
       .prepare("SELECT path, sha256 FROM parcel_entries WHERE parcel_id = ? AND kind = 'paper' AND sha256 <> '' ORDER BY id")
       .all(id) as { path: string; sha256: string }[];
   }
+  /** Names of the families whose faces lie in a parcel. */
+  familyNames(id: number): string[] {
+    return this.db
+      .prepare("SELECT DISTINCT f.family FROM parcel_entries e JOIN faces f ON f.sha256 = e.sha256 WHERE e.parcel_id = ?")
+      .pluck()
+      .all(id) as string[];
+  }
+  /** The latest entry of a parcel; faces are there before the entries they came in. */
+  newest(id: number): number {
+    return (this.db.prepare("SELECT max(id) FROM parcel_entries WHERE parcel_id = ?").pluck().get(id) as number | null) ?? 0;
+  }
   /** Where a family's styles lay in the parcels they were shelved from. */
   fontPaths(familyId: number): { parcelId: number; paths: string[] }[] {
     const rows = this.db

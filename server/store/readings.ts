@@ -1,6 +1,6 @@
 // Queries on what texts say: papers, and what fonts state themselves. Each text is read once, wherever it occurs.
 import type { StatedLicence } from "../../core/inspect.ts";
-import { READER_VERSION, type TextFacts } from "../../core/clearance/read.ts";
+import { NOTHING_READ, READER_VERSION, type TextFacts } from "../../core/clearance/read.ts";
 import type { Problem } from "../../core/problem.ts";
 import type { Db } from "./database.ts";
 
@@ -77,7 +77,8 @@ export class ReadingStore {
     if (known) return known;
     const text = this.db.prepare("SELECT reading FROM readings WHERE key = ?").pluck().get(key) as string | null | undefined;
     if (text == null) return null;
-    const facts = JSON.parse(text) as TextFacts;
+    // What an older reader wrote lacks what it did not know; it counts until it is read anew.
+    const facts: TextFacts = { ...NOTHING_READ, ...(JSON.parse(text) as Partial<TextFacts>) };
     if (this.kept.size >= MOST_KEPT) this.kept.delete(this.kept.keys().next().value!);
     this.kept.set(key, facts);
     return facts;

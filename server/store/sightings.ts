@@ -138,7 +138,8 @@ export type Undo =
         | "sighting-back";
       id: number;
     }
-  | { kind: "spelling"; id: number; key: string };
+  | { kind: "spelling"; id: number; key: string }
+  | { kind: "left-out"; text: string; sentence: string };
 export type HistoryRow = Omit<HistoryEvent, "undo"> & { undo: Undo | null };
 type RawHistory = Omit<HistoryRow, "undo"> & { undo: string | null };
 const HISTORY = "SELECT h.id, h.at, h.kind, h.sentence, h.undo FROM history h";

@@ -1,7 +1,8 @@
 // A family's clearance, put together from what its fonts and papers were read to say, corrections, licences and the day.
 import { weigh, type Clearance } from "../../core/clearance/clearance.ts";
 import { papersFor } from "../../core/clearance/papers.ts";
-import { gather, type Reading, type ReadText } from "../../core/clearance/read.ts";
+import { gather, plainName, type Fonts, type Reading, type ReadText } from "../../core/clearance/gather.ts";
+import { MOST_PAPERS } from "../../core/clearance/clear.ts";
 import { dayAt, termState, type Day } from "../../core/clearance/terms.ts";
 import { count } from "../../core/words/words.ts";
 import { creditLine, reasonWords, summaryWords } from "../../core/clearance/words.ts";
@@ -21,12 +22,13 @@ interface PaperRef {
   sha256: string;
 }
 
-/** Papers that are read for one family; those nearest to its fonts come first. */
-const MOST_PAPERS = 100;
 const MINUTE_MS = 60_000;
+/** Parcels whose families' names are kept at once. */
+const MOST_PARCELS = 200;
 
 export class Clearing {
   private readonly uses: Pick<Parts, "config" | "library" | "parcels" | "clearance" | "readings">;
+  private readonly families = new Map<number, { seen: number; names: ReadonlySet<string> }>();
   /** Days begin with minutes. */
   private dayKnown: { minute: number; day: Day } | undefined;
   constructor(uses: Pick<Parts, "config" | "library" | "parcels" | "clearance" | "readings">) {
@@ -41,15 +43,15 @@ export class Clearing {
     return this.dayKnown.day;
   }
 
-  /** What fonts and papers were read to say. `stated` are keys of readings; `names` the families' names, which papers may call the fonts by. */
-  read(stated: readonly string[], papers: readonly PaperRef[], names: readonly string[], copyright = ""): ReadClearance {
+  /** What fonts and papers were read to say. `stated` are keys of readings. */
+  read(stated: readonly string[], papers: readonly PaperRef[], fonts: Omit<Fonts, "leftOut">, copyright = ""): ReadClearance {
     const { readings } = this.uses;
     const texts: ReadText[] = [];
     const unread: string[] = [];
     const waiting = new Set<string>();
     for (const key of new Set(stated)) {
       const facts = readings.facts(key);
-      if (facts) texts.push({ facts });
+      if (facts) texts.push({ facts, key });
       else waiting.add(key);
     }
     const more = papers.length - MOST_PAPERS;
@@ -65,20 +67,39 @@ export class Clearing {
       if (note?.problem) unread.push(`${path}: ${note.problem.message} ${note.problem.next}`);
       else if (note?.cut) unread.push(`${path} is very long; only parts of it were read.`);
     }
-    return { ...gather(texts, names), unread, beingRead: waiting.size, copyright };
+    const leftOut = this.uses.clearance.leftOut([...stated, ...papers.slice(0, MOST_PAPERS).map(({ sha256 }) => sha256)]);
+    const gathered = gather(texts, { ...fonts, leftOut });
+    for (const { path, unread: why } of gathered.papers) if (why) unread.push(`${path}: ${why}`);
+    return { ...gathered, unread, beingRead: waiting.size, copyright };
   }
 
   /** What was read for a family on the shelf. */
   ofFamily(id: number, name: string): ReadClearance {
     const { readings, parcels } = this.uses;
     const stated = readings.statedBy(id);
-    const near = parcels.fontPaths(id).flatMap(({ parcelId, paths }) => papersFor(paths, parcels.papers(parcelId)));
+    const places = parcels.fontPaths(id);
+    const near = places.flatMap(({ parcelId, paths }) => papersFor(paths, parcels.papers(parcelId)));
+    const beside = () =>
+      places.length === 1
+        ? this.familiesOf(places[0]!.parcelId)
+        : new Set(places.flatMap(({ parcelId }) => [...this.familiesOf(parcelId)]));
     return this.read(
       stated.map((one) => one.key),
       near,
-      [name],
+      { names: [name], beside, paths: places.flatMap(({ paths }) => paths) },
       stated[0]?.stated?.copyright ?? "",
     );
+  }
+
+  /** The families that lie in a parcel, as papers may name them; looked up anew when the parcel has got more. */
+  private familiesOf(parcelId: number): ReadonlySet<string> {
+    const known = this.families.get(parcelId);
+    const seen = this.uses.parcels.newest(parcelId);
+    if (known?.seen === seen) return known.names;
+    const names = new Set(this.uses.parcels.familyNames(parcelId).map(plainName));
+    if (this.families.size >= MOST_PARCELS) this.families.clear();
+    this.families.set(parcelId, { seen, names });
+    return names;
   }
 
   weigh(id: number, { statements, beingRead }: ReadClearance): Clearance {

@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { afterEach, beforeEach, expect, test } from "@jest/globals";
 import fc from "fast-check";
 import { USUAL_TRAITS, type ProgramKind } from "../../contract/program.ts";
-import type { TextFacts } from "../../core/clearance/read.ts";
+import { NOTHING_READ, type TextFacts } from "../../core/clearance/read.ts";
 import { USES } from "../../core/clearance/uses.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { builtInFont } from "../trial.ts";
@@ -59,9 +59,8 @@ function face(n: number, reader = 0): { sha256: string; record: Inspection } {
 }
 const paper = (n: number): string => `p${n}`.padStart(64, "f");
 const saying = (use: (typeof USES)[number], answer: "yes" | "no" | "credit"): TextFacts => ({
+  ...NOTHING_READ,
   statements: [{ answers: { [use]: answer }, sentence: `It says ${answer}.`, place: { kind: "paper", line: 1 } }],
-  terms: [],
-  forbidsUnwrapping: null,
 });
 
 const number = fc.nat(17);
@@ -80,6 +79,7 @@ const change = fc.oneof(
     use: fc.constantFrom(...USES),
     answer: fc.constantFrom("yes", "no", null),
   }),
+  fc.record({ do: fc.constant("leave-out" as const), paper: small, answer: fc.constantFrom("yes", "no", "credit"), out: fc.boolean() }),
   fc.record({ do: fc.constant("licence" as const), family: small, days: fc.constantFrom(2, 30, null), placed: fc.boolean() }),
   fc.record({ do: fc.constant("unlicence" as const), id: small, on: fc.boolean() }),
   fc.record({ do: fc.constant("job" as const), families: fc.array(small, { maxLength: 3 }), use: fc.constantFrom(...USES), id: fc.nat(2) }),
@@ -152,6 +152,9 @@ function apply(one: Change): void {
     }
     case "correct":
       if (someFamily(one.family) > 0) clearance.correct(someFamily(one.family), one.use, one.answer, "", at);
+      return;
+    case "leave-out":
+      clearance.leaveOut(paper(one.paper), `It says ${one.answer}.`, one.out, at);
       return;
     case "licence": {
       const request = { kind: "time-limited" as const, answers: { sold: "yes" as const }, seats: null, boughtOn: null, priceMinor: null };

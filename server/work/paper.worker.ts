@@ -3,7 +3,7 @@ import { createRequire } from "node:module";
 import { readFileSync } from "node:fs";
 import { textsToKnow } from "../../core/clearance/licences.ts";
 import { paperText } from "../../core/clearance/paper-text.ts";
-import { readFont, readPaper, type TextFacts } from "../../core/clearance/read.ts";
+import { NOTHING_READ, readFont, readPaper, type TextFacts } from "../../core/clearance/read.ts";
 import { LicenceRecogniser } from "../../core/clearance/spdx.ts";
 import type { StatedLicence } from "../../core/inspect.ts";
 import type { Problem } from "../../core/problem.ts";
@@ -26,13 +26,12 @@ function knownLicences(): LicenceRecogniser {
   );
   return recogniser;
 }
-const NOTHING: TextFacts = { statements: [], terms: [], forbidsUnwrapping: null };
 
 async function read(task: PaperTask): Promise<PaperOutcome> {
   if (task.kind === "font") return { id: task.id, facts: readFont(task.stated, knownLicences()) };
   const { id, key, path, at } = task;
   const read = await paperText(path, readFileSync(at));
-  if (!read.ok) return { id, facts: NOTHING, text: { sha256: key, text: "", cut: false, problem: read.problem } };
+  if (!read.ok) return { id, facts: NOTHING_READ, text: { sha256: key, text: "", cut: false, problem: read.problem } };
   const { text, cut } = read.value;
   return { id, facts: readPaper(text, knownLicences()), text: { sha256: key, text, cut, problem: null } };
 }

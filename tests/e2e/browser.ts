@@ -137,8 +137,8 @@ export class Browser {
     const inputs = await this.driver.wait(until.elementsLocated(By.css(`input[type="file"]${named}`)), WAIT_MS);
     await inputs[inputs.length - 1]!.sendKeys(path);
   }
-  async waitUntil(what: string, test: () => Promise<boolean>): Promise<void> {
-    const end = Date.now() + WAIT_MS;
+  async waitUntil(what: string, test: () => Promise<boolean>, ms = WAIT_MS): Promise<void> {
+    const end = Date.now() + ms;
     while (!(await test().catch(() => false))) {
       if (Date.now() > end) throw new Error(`It never came to: ${what}. The page reads: ${await this.words()}`);
       await this.driver.sleep(50);

@@ -3,11 +3,13 @@
 import { readFileSync, readdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
+import { zipSync } from "fflate";
 import { axe } from "./axe.ts";
 import { Browser, PHONE } from "./browser.ts";
 import { TestServer } from "./server.ts";
 import { downloads } from "./world.ts";
 import { fillDemo } from "../../demo/fill.ts";
+import { renamedTables } from "../../demo/writing/rename.ts";
 
 let server: TestServer;
 let browser: Browser;
@@ -89,6 +91,64 @@ test("a reading is set right by hand, with a note, and left to the papers again"
   await browser.click("keep-correction");
   await browser.waitUntil("the papers count again", async () => !(await textOf("use-video")).includes("Its maker asks"));
 }, 60_000);
+
+/** A download made here: a renamed font with some papers. */
+async function bring(family: string, papers: Record<string, string>): Promise<void> {
+  const font = renamedTables(readFileSync(join(process.cwd(), "build", "demo", "built-in", "WrenSmall-Regular.ttf")), {
+    family,
+    style: "Regular",
+    version: "1.000",
+    licence: "",
+    copyright: "© 2026 Fernhollow Seed Walk",
+  });
+  const entries = Object.entries(papers).map(([name, text]): [string, Uint8Array] => [name, new TextEncoder().encode(text)]);
+  const zip = join(browser.downloads, `${family}.zip`);
+  writeFileSync(zip, zipSync({ [`${family}.ttf`]: font, ...Object.fromEntries(entries) }, { level: 1 }));
+  await browser.open(server.address);
+  await browser.find("parcel-row");
+  await browser.give(zip);
+  await browser.find("toggle-clearance");
+}
+
+test("papers that contradict one another: said first; a sentence is left out for its paper, and counts again by undo", async () => {
+  await bring("Hazel", {
+    "OFL.txt": "Hazel\n\nThis font is licensed under the SIL Open Font License, Version 1.1.\n",
+    "licence note.txt": "Thank you. Not for commercial use. Enjoy it.\n",
+    "readme.txt": "I am not a professional. Not for video.\n",
+  });
+  expect(await textOf("toggle-clearance")).toContain("contradict one another about things you sell and work for clients");
+  await browser.click("shelve");
+  await browser.find("clearance-headline");
+  await browser.clickText("Sold goods");
+  expect(await textOf("use-sold")).toMatch(
+    /contradict one another[^]*Thank you\. “Not for commercial use\.” Enjoy it\.[^]*No\. It stands in licence note\.txt, line 1/,
+  );
+  expect(await axe(browser)).toEqual([]);
+  await browser.click("leave-out");
+  await browser.waitUntil("the licence counts", async () => (await textOf("clearance-headline")).startsWith("Free for everything"));
+  await browser.click("also-said");
+  expect(await textOf("also")).toContain("It does not count: You left it out.");
+  await browser.find("count-again");
+  await browser.click("undo");
+  await browser.waitUntil("it counts again", async () => (await textOf("clearance-headline")).includes("contradict one another"));
+
+  // A readme never decides against a licence; what it says is shown beside it.
+  await browser.clickText("Video");
+  await browser.driver.executeScript("document.querySelector('[data-testid=use-video] [data-testid=also-said]').click()");
+  await browser.waitUntil("it is shown", async () => (await textOf("use-video")).includes("“Not for video.”"));
+  expect(await textOf("papers")).toMatch(/OFL\.txt\s+Licence[^]*licence note\.txt\s+Licence note[^]*readme\.txt\s+Readme/);
+}, 90_000);
+
+test("while long papers are being read nothing they allow counts, and the page says so", async () => {
+  const long = (n: number) =>
+    `Free for any use.\n\n${Array.from({ length: 12_000 }, (_, i) => `Bed ${n} row ${i} holds fennel, rye, or marigolds by the gate in spring and summer.`).join(" ")}\n`;
+  await bring("Sorrel", Object.fromEntries(Array.from({ length: 24 }, (_, n) => [`list ${n}.txt`, long(n)])));
+  expect(await textOf("toggle-clearance")).toMatch(/papers still being read\. What they allow counts once they are read\./);
+  await browser.click("toggle-clearance");
+  expect(await textOf("use-sold")).toContain("Being read");
+  await browser.waitUntil("they are read", async () => (await textOf("use-sold")).includes("Yes"), 90_000);
+  expect(await textOf("toggle-clearance")).toContain("Free for everything");
+}, 120_000);
 
 test("a pack of 180 days: recorded from its paper, running on day 180, lapsed on day 181, switched off, renewed", async () => {
   await openFamily("Frostbloom");

@@ -59,7 +59,13 @@ interface Input {
 async function send(path: string, files: readonly Input[]): Promise<{ status: number; code: string; id: number }> {
   const form = new FormData();
   for (const { fileName, bytes } of files) form.append("file", new Blob([new Uint8Array(bytes)]), fileName);
-  const response = await fetch(`${server.address}/api${path}`, { method: "POST", body: form, signal: AbortSignal.timeout(60_000) });
+  const response = await fetch(`${server.address}/api${path}`, {
+    method: "POST",
+    body: form,
+    // A connection that was kept from before may be closed by the other side just as it is taken up.
+    headers: { connection: "close" },
+    signal: AbortSignal.timeout(60_000),
+  });
   const body = (await response.json()) as { code?: string; id?: number };
   return { status: response.status, code: body.code ?? "", id: body.id ?? 0 };
 }

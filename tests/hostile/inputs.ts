@@ -343,6 +343,30 @@ export function hostilePapers(): Hostile[] {
     { name: "not only … but", fileName: "but.txt", bytes: text("not only not just ".repeat(12_000)) },
     { name: "give font files files", fileName: "files.txt", bytes: text(`give ${"font files ".repeat(20_000)}`) },
     { name: "a licence over and over", fileName: "licence.txt", bytes: text(`${MIT}\n`.repeat(190)) },
+    {
+      name: "20,000 questions",
+      fileName: "questions.txt",
+      bytes: text(numbered(20_000, (n) => `## May I sell it ${n} times?\nYes, ${n} times.\n`)),
+    },
+    { name: "a copyright file of 3,000 stanzas", fileName: "copyright", bytes: text(stanzas(3000)) },
+    {
+      name: "a copyright file of one pattern after another",
+      fileName: "copyright",
+      bytes: text(stanzas(1, "*a*b*c*d*e*f".repeat(20_000))),
+    },
+    { name: "licences named without end", fileName: "names.txt", bytes: text("GPL or OFL and MIT, ".repeat(10_000)) },
+    { name: "mail quoted in mail", fileName: "mail.txt", bytes: text(`${"> ".repeat(2000)}commercial use\n`.repeat(50)) },
+    {
+      name: "20,000 entries of changes",
+      fileName: "changes.txt",
+      bytes: text(numbered(20_000, (n) => `1.${n}: not for commercial use of ${n}\n`)),
+    },
+    { name: "Japanese without a stop", fileName: "ja.txt", bytes: text("商用利用は個人利用".repeat(20_000)) },
+    {
+      name: "10,000 German sentences",
+      fileName: "de.txt",
+      bytes: text(numbered(10_000, (n) => `Kommerzielle Nutzung ist für ${n} nicht gestattet. `)),
+    },
     { name: "200,000 elements left open", fileName: "open.html", bytes: text(`<html>${"<b>".repeat(200_000)}x`) },
     { name: "a page of a million tags", fileName: "tags.html", bytes: text(`<html>${"<p>a</p>".repeat(400_000)}`) },
     { name: "forms in forms, doubled 16 times", fileName: "forms.pdf", bytes: nestedForms(16) },
@@ -356,6 +380,9 @@ export function hostilePapers(): Hostile[] {
   ];
 }
 
+const numbered = (count: number, one: (n: number) => string): string => Array.from({ length: count }, (_, n) => one(n)).join("");
+const stanzas = (count: number, files = ""): string =>
+  `Format: https://www.debian.org/doc/packaging-manuals/copyright-format/1.0/\n\n${numbered(count, (n) => `Files: ${files}*-${n}.ttf *\nCopyright: somebody\nLicense: GPL-2+ or OFL-1.1 and MIT\n Use ${n} is not commercial.\n\n`)}`;
 const MIT = readFileSync(join(process.cwd(), "node_modules", "zod", "LICENSE"), "utf8");
 
 export function hostileEvidence(): Hostile[] {

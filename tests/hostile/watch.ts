@@ -84,7 +84,12 @@ export class Watched {
   private async send(path: string, { fileName, bytes }: Hostile): Promise<{ status: number; body: unknown }> {
     const form = new FormData();
     form.append("file", new Blob([new Uint8Array(bytes)]), fileName);
-    const response = await fetch(`${this.server.address}/api${path}`, { method: "POST", body: form });
+    const response = await fetch(`${this.server.address}/api${path}`, {
+      method: "POST",
+      body: form,
+      // A connection that was kept from before may be closed by the other side just as it is taken up.
+      headers: { connection: "close" },
+    });
     return { status: response.status, body: await response.json() };
   }
 

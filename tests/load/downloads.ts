@@ -19,27 +19,47 @@ function filesUnder(dir: string, ending: RegExp): string[] {
     .sort();
 }
 
-/** Fetches, unpacks and zips the packages under `dir`, those that are not there yet. */
-export function realDownloads(dir: string): Downloads {
-  const [debs, trees, zipped] = ["debs", "trees", "zips"].map((name) => join(dir, name)) as [string, string, string];
-  for (const one of [debs, trees, zipped]) mkdirSync(one, { recursive: true });
-  const missing = PACKAGES.filter((name) => !existsSync(join(zipped, `${name}.zip`)));
+/**
+ * Fetches Debian packages and unpacks each, papers and all, into a folder of its name under `dir`; those that are there already are left as they
+ * are. Gives the folders of those that could be had.
+ */
+export function unpackedPackages(dir: string, names: readonly string[]): Map<string, string> {
+  const debs = join(dir, "debs");
+  mkdirSync(debs, { recursive: true });
+  const missing = names.filter((name) => !existsSync(join(dir, name)));
+  const fetch = () => execFileSync("apt-get", ["download", "-qq", ...missing], { cwd: debs, stdio: ["ignore", "ignore", 2] });
   if (missing.length > 0) {
-    execFileSync("apt-get", ["update", "-qq"], { stdio: ["ignore", 2, 2] });
-    execFileSync("apt-get", ["download", "-qq", ...missing], { cwd: debs, stdio: ["ignore", 2, 2] });
+    try {
+      fetch();
+    } catch {
+      execFileSync("apt-get", ["update", "-qq"], { stdio: ["ignore", 2, 2] });
+      fetch();
+    }
     for (const deb of readdirSync(debs)) {
-      const name = deb.split("_")[0]!;
-      const tree = join(trees, name);
-      rmSync(tree, { recursive: true, force: true });
-      execFileSync("dpkg-deb", ["-x", join(debs, deb), tree]);
-      execFileSync("find", [tree, "-xtype", "l", "-delete"]);
-      // People's downloads do not hold the packager's folders above the fonts and papers.
-      const unfinished = join(zipped, `.${name}.zip`);
-      rmSync(unfinished, { force: true });
-      execFileSync("zip", ["-qr", unfinished, "."], { cwd: existsSync(join(tree, "usr", "share")) ? join(tree, "usr", "share") : tree });
-      renameSync(unfinished, join(zipped, `${name}.zip`));
+      const tree = join(dir, deb.split("_")[0]!);
+      const unfinished = `${tree}.unfinished`;
+      rmSync(unfinished, { recursive: true, force: true });
+      execFileSync("dpkg-deb", ["-x", join(debs, deb), unfinished]);
+      execFileSync("find", [unfinished, "-xtype", "l", "-delete"]);
+      renameSync(unfinished, tree);
       rmSync(join(debs, deb));
     }
+  }
+  return new Map(names.map((name): [string, string] => [name, join(dir, name)]).filter(([, tree]) => existsSync(tree)));
+}
+
+/** Fetches, unpacks and zips the packages under `dir`, those that are not there yet. */
+export function realDownloads(dir: string): Downloads {
+  const [trees, zipped] = ["trees", "zips"].map((name) => join(dir, name)) as [string, string];
+  mkdirSync(zipped, { recursive: true });
+  for (const [name, tree] of unpackedPackages(trees, PACKAGES)) {
+    const zip = join(zipped, `${name}.zip`);
+    if (existsSync(zip)) continue;
+    // People's downloads do not hold the packager's folders above the fonts and papers.
+    const unfinished = join(zipped, `.${name}.zip`);
+    rmSync(unfinished, { force: true });
+    execFileSync("zip", ["-qr", unfinished, "."], { cwd: existsSync(join(tree, "usr", "share")) ? join(tree, "usr", "share") : tree });
+    renameSync(unfinished, zip);
   }
   return { zips: PACKAGES.map((name) => join(zipped, `${name}.zip`)).filter(existsSync), fonts: filesUnder(trees, /\.(ttf|otf|ttc)$/i) };
 }

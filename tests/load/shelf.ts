@@ -4,7 +4,7 @@ import { linkSync, mkdirSync, statSync, writeFileSync } from "node:fs";
 import { readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { USUAL_TRAITS, type ProgramKind, type ProgramTraits } from "../../contract/program.ts";
-import type { TextFacts } from "../../core/clearance/read.ts";
+import { NOTHING_READ, type TextFacts } from "../../core/clearance/read.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import type { Parts } from "../../server/parts.ts";
 import { PRACTICE_WORLD } from "../../practice/world.ts";
@@ -26,6 +26,7 @@ const paperOf = (i: number): string =>
     .digest("hex");
 
 const facts = (n: number, kind: "paper" | "font"): TextFacts => ({
+  ...NOTHING_READ,
   statements: [
     {
       answers:
@@ -36,8 +37,6 @@ const facts = (n: number, kind: "paper" | "font"): TextFacts => ({
       place: kind === "paper" ? { kind, line: 3 } : { kind: "name-field", id: 13 },
     },
   ],
-  terms: [],
-  forbidsUnwrapping: null,
 });
 
 /** Real faces, one of each file, that are whole. */

@@ -11,7 +11,10 @@ const { check } = createRequire(import.meta.url)("recheck") as typeof import("re
 
 /** Patterns the checker names, by how they begin, with the most characters they are tried on and where that is seen to. */
 const BOUNDED: readonly (readonly [file: string, begins: string, most: number])[] = [
-  ["core/clearance/licences.ts", String.raw`\b(not|no longer|never|instead of|unlike|except)\b[^.]*$`, 55],
+  ["core/clearance/acts.ts", String.raw`\b(requires?|required|need(s|ed)?|get|gets|obtain`, 2000],
+  ["core/clearance/licence-names.ts", String.raw`\b(not|no longer|never|instead of|unlike|except|other than`, 55],
+  ["core/clearance/licence-names.ts", String.raw`\b(packaging|packag(ed|e is)|documentation`, 260],
+  ["core/clearance/statements.ts", " ?(?:;|:|,", 2000],
   ["core/clearance/statements.ts", String.raw`\bnot (just|merely)\b(.{0,200}?)\bbut`, 2000],
   ["core/clearance/statements.ts", String.raw`\b(?:only|solely|exclusively|strictly|just|purely|limited to|restricted to)\b[^,;]*$`, 54],
   ["core/clearance/unwrapping.ts", String.raw`\b(web(site|page)?s?|web ?fonts?|online|`, 2000],

@@ -1,8 +1,23 @@
 import { fireEvent, render, screen } from "@testing-library/react-native";
-import { Answer, type UseClearance } from "../../contract/clearance.ts";
+import { Answer, type EvidenceOfUse, type UseClearance } from "../../contract/clearance.ts";
 import { ANSWER_WORDS, USE_WORDS, USES } from "../../core/clearance/uses.ts";
 import { AnswerWords, ClearanceTable } from "./Clearance.tsx";
 
+const evidence = (change: Partial<EvidenceOfUse>): EvidenceOfUse => ({
+  answer: "no",
+  sentence: "Not for sold work.",
+  before: "",
+  after: "",
+  where: "a.txt, line 3",
+  again: 0,
+  text: "a",
+  paperSha256: "a",
+  line: 3,
+  licence: null,
+  aside: "",
+  leftOut: false,
+  ...change,
+});
 const use = (change: Partial<UseClearance>): UseClearance => ({
   use: "sold",
   answer: "no",
@@ -10,7 +25,8 @@ const use = (change: Partial<UseClearance>): UseClearance => ({
   reason: "“Not for sold work.” (a.txt, line 3)",
   conflict: false,
   reading: false,
-  evidence: [{ answer: "no", sentence: "Not for sold work.", where: "a.txt, line 3", paperSha256: "a", line: 3, licence: null }],
+  evidence: [evidence({})],
+  also: [],
   more: 0,
   note: "",
   ...change,
@@ -43,14 +59,7 @@ test("papers that contradict one another are said to", async () => {
 });
 
 test("silence says why, and a known licence is named", async () => {
-  const licence = {
-    answer: "yes" as const,
-    sentence: "Every use is free.",
-    where: "OFL.txt, line 1",
-    paperSha256: "a",
-    line: 1,
-    licence: "OFL-1.1",
-  };
+  const licence = evidence({ answer: "yes", sentence: "Every use is free.", where: "OFL.txt, line 1", line: 1, licence: "OFL-1.1" });
   await render(
     <ClearanceTable
       uses={[
@@ -63,4 +72,33 @@ test("silence says why, and a known licence is named", async () => {
   expect(screen.getByText("Nothing that came with it says so.")).toBeTruthy();
   await fireEvent.press(screen.getByText(USE_WORDS.own));
   expect(screen.getByText("Yes, by the licence OFL-1.1. It stands in OFL.txt, line 1.")).toBeTruthy();
+});
+
+test("a sentence is shown in its paragraph; it can be left out, and counts again", async () => {
+  const left: [string, boolean][] = [];
+  await render(
+    <ClearanceTable
+      uses={[
+        use({
+          evidence: [evidence({ before: "Thank you.", after: "Enjoy.", again: 2 })],
+          also: [
+            evidence({ sentence: "Is it for sale?", aside: "It is a question." }),
+            evidence({ sentence: "Nothing may be sold.", aside: "You left it out.", leftOut: true }),
+          ],
+        }),
+      ]}
+      onLeave={(one, out) => left.push([one.sentence, out])}
+    />,
+  );
+  await fireEvent.press(screen.getByText(USE_WORDS.sold));
+  expect(screen.getByText(/Thank you\..*Enjoy\./)).toBeTruthy();
+  expect(screen.getByText("No. It stands in a.txt, line 3. The same stands in 2 other places.")).toBeTruthy();
+  await fireEvent.press(screen.getByTestId("leave-out"));
+  await fireEvent.press(screen.getByTestId("also-said"));
+  expect(screen.getByText("It does not count: It is a question. It stands in a.txt, line 3.")).toBeTruthy();
+  await fireEvent.press(screen.getByTestId("count-again"));
+  expect(left).toEqual([
+    ["Not for sold work.", true],
+    ["Nothing may be sold.", false],
+  ]);
 });

@@ -1,9 +1,10 @@
 // What a licence allows, use by use: a mark with its word, and on demand the very sentence and where it stands.
 import { useState, type ReactNode } from "react";
-import { Pressable, View } from "react-native";
+import { Pressable, Text, View } from "react-native";
 import Svg, { Line, Path } from "react-native-svg";
 import type { Answer, EvidenceOfUse, Use, UseClearance } from "../../contract/clearance.ts";
 import { ANSWER_WORDS, USE_WORDS } from "../../core/clearance/uses.ts";
+import { count } from "../../core/words/words.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Body, Small, Strong } from "./Text.tsx";
 
@@ -34,25 +35,85 @@ export function AnswerWords({ answer, reading = false }: { answer: Answer; readi
   );
 }
 
-function Evidence({ evidence }: { evidence: readonly EvidenceOfUse[] }) {
-  return evidence.map((one) => (
-    <View key={one.where + one.sentence} className="mb-2 border-l-2 border-edge pl-3" testID="evidence">
-      <Body>{one.licence ? one.sentence : `“${one.sentence}”`}</Body>
-      <Small>
-        {ANSWER_WORDS[one.answer]}
-        {one.licence ? `, by the licence ${one.licence}` : ""}. It stands in {one.where}.
-      </Small>
+/** A sentence in its paragraph, marked; what stands around it is quiet. */
+function InParagraph({ one }: { one: EvidenceOfUse }) {
+  return (
+    <Text className="font-text text-base text-faded">
+      {one.before ? `${one.before} ` : ""}
+      <Text className="bg-tab font-strong text-ink">{one.licence && !one.before && !one.after ? one.sentence : `“${one.sentence}”`}</Text>
+      {one.after ? ` ${one.after}` : ""}
+    </Text>
+  );
+}
+
+type Leave = (evidence: EvidenceOfUse, out: boolean) => void;
+
+/** What is done about a sentence that was misunderstood; nothing can be done about a font's bits. */
+function Wrong({ one, onLeave }: { one: EvidenceOfUse; onLeave: Leave | undefined }) {
+  if (!onLeave || one.text === "" || (one.aside !== "" && !one.leftOut)) return null;
+  const words = one.leftOut ? "Let it count again" : "Wrong? Leave it out";
+  return (
+    <Pressable
+      role="button"
+      aria-label={`${words}: ${one.sentence}`}
+      testID={one.leftOut ? "count-again" : "leave-out"}
+      onPress={() => onLeave(one, !one.leftOut)}
+      className="min-h-[44px] justify-center self-start pr-4 active:opacity-60"
+    >
+      <Small className="text-ink underline">{words}</Small>
+    </Pressable>
+  );
+}
+
+function Evidence({ one, onLeave }: { one: EvidenceOfUse; onLeave: Leave | undefined }) {
+  const again = one.again > 0 ? ` The same stands in ${count(one.again, "other place")}.` : "";
+  return (
+    <View className="mb-2 border-l-2 border-edge pl-3" testID={one.aside ? "also" : "evidence"}>
+      <InParagraph one={one} />
+      {one.aside ? (
+        <Small className="mt-1">
+          It does not count: {one.aside} It stands in {one.where}.{again}
+        </Small>
+      ) : (
+        <Small className="mt-1">
+          {ANSWER_WORDS[one.answer]}
+          {one.licence ? `, by the licence ${one.licence.replaceAll(" OR ", " or ")}` : ""}. It stands in {one.where}.{again}
+        </Small>
+      )}
+      <Wrong one={one} onLeave={onLeave} />
     </View>
-  ));
+  );
+}
+
+/** What speaks of a use and does not count, on demand. */
+function Also({ also, onLeave }: { also: readonly EvidenceOfUse[]; onLeave: Leave | undefined }) {
+  const [open, setOpen] = useState(false);
+  if (also.length === 0) return null;
+  return (
+    <View>
+      <Pressable
+        role="button"
+        aria-expanded={open}
+        testID="also-said"
+        onPress={() => setOpen(!open)}
+        className="min-h-[44px] justify-center self-start pr-4 active:opacity-60"
+      >
+        <Small className="text-ink underline">{open ? "Hide what does not count" : `Also said, and not counted: ${also.length}`}</Small>
+      </Pressable>
+      {open ? also.map((one) => <Evidence key={one.where + one.sentence + one.aside} one={one} onLeave={onLeave} />) : null}
+    </View>
+  );
 }
 
 interface TableProps {
   uses: readonly UseClearance[];
+  /** Leaves a sentence out, or lets it count again. */
+  onLeave?: Leave;
   /** What can be done about one use, shown when it is open. */
   more?: (use: UseClearance) => ReactNode;
 }
 
-export function ClearanceTable({ uses, more }: TableProps) {
+export function ClearanceTable({ uses, onLeave, more }: TableProps) {
   const [open, setOpen] = useState<Use>();
   return (
     <View testID="clearance-table">
@@ -75,7 +136,10 @@ export function ClearanceTable({ uses, more }: TableProps) {
               {one.by === "person" || one.by === "licence" || one.reading || one.evidence.length === 0 ? (
                 <Body className="mb-2">{one.reason}</Body>
               ) : null}
-              <Evidence evidence={one.evidence} />
+              {one.evidence.map((evidence) => (
+                <Evidence key={evidence.where + evidence.sentence} one={evidence} onLeave={onLeave} />
+              ))}
+              <Also also={one.also} onLeave={onLeave} />
               {one.more > 0 ? <Small>{`${one.more} more statements of its papers speak of this use.`}</Small> : null}
               {more?.(one)}
             </View>

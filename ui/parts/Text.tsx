@@ -34,6 +34,15 @@ export function Strong({ children, className = "", lines, testID }: Props) {
   );
 }
 
+/** The sentence that says it all, before its details. */
+export function Lead({ children, className = "", testID }: Props) {
+  return (
+    <NativeText testID={testID} className={`font-text text-lg leading-6 text-ink ${className}`}>
+      {children}
+    </NativeText>
+  );
+}
+
 /** What is to be found or typed somewhere else, to be read from an arm's length. */
 export function Big({ children, testID }: Props) {
   return (

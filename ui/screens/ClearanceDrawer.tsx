@@ -2,7 +2,14 @@
 import { useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
-import { FamilyClearance, type Answer, type LicenceRequest, type LicenceView, type UseClearance } from "../../contract/clearance.ts";
+import {
+  FamilyClearance,
+  type Answer,
+  type EvidenceOfUse,
+  type LicenceRequest,
+  type LicenceView,
+  type UseClearance,
+} from "../../contract/clearance.ts";
 import { ANSWER_WORDS } from "../../core/clearance/uses.ts";
 import { Done, send, upload } from "../data/api.ts";
 import { useClearance } from "../data/hooks.ts";
@@ -15,7 +22,7 @@ import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Field } from "../parts/Field.tsx";
 import { Plus } from "../parts/icons.ts";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
-import { Body, Small, Strong } from "../parts/Text.tsx";
+import { Body, Lead, Small, Strong } from "../parts/Text.tsx";
 import { DropArea } from "../web/DropArea.tsx";
 
 /** A person's own reading of one use, with a note. */
@@ -168,23 +175,37 @@ function SuggestedTerm({
   );
 }
 
+/** Leaves a sentence out of clearance wherever its paper lies, with undo; or lets it count again. */
+const leave = async ({ text, sentence }: EvidenceOfUse, out: boolean): Promise<void> => {
+  await send("POST", "/sentences/leave-out", Done, { text, sentence, out });
+  if (out) offerUndo("The sentence is left out.", () => send("POST", "/sentences/leave-out", Done, { text, sentence, out: false }));
+};
+
 export function ClearanceDrawer({ familyId }: { familyId: number }) {
   const answer = useClearance(familyId);
   const router = useRouter();
+  const leaving = useAction(leave);
   return (
     <Drawer label="Clearance" note={answer.data?.term?.words} testID="clearance">
       <Loaded answer={answer} what="Reading its papers">
         {(value) => (
           <>
             <DrawerRow first>
-              <Body className={value.lapsed ? "text-warning" : ""}>{value.summary}.</Body>
+              <Lead className={value.lapsed ? "text-warning" : ""} testID="clearance-headline">
+                {value.headline}
+              </Lead>
               {value.unread.map((words) => (
                 <Small key={words} className="mt-1 text-warning">
                   {words}
                 </Small>
               ))}
             </DrawerRow>
-            <ClearanceTable uses={value.uses} more={(one) => <Correct key={one.use + one.by} familyId={familyId} one={one} />} />
+            {leaving.problem ? <ApiProblemNote problem={leaving.problem} /> : null}
+            <ClearanceTable
+              uses={value.uses}
+              onLeave={leaving.run}
+              more={(one) => <Correct key={one.use + one.by} familyId={familyId} one={one} />}
+            />
             {value.suggestedTerms.map((suggestion) => (
               <SuggestedTerm key={suggestion.sentence} familyId={familyId} suggestion={suggestion} uses={value.uses} />
             ))}

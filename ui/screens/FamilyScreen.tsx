@@ -16,11 +16,11 @@ import { useSettled } from "../data/settled.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { ClearanceDrawer } from "./ClearanceDrawer.tsx";
+import { PapersDrawer } from "./PapersDrawer.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { FindingList, Remarks } from "../parts/Findings.tsx";
 import { StateMark, Trail } from "../parts/Marks.tsx";
 import { PastEvent } from "./PastEvent.tsx";
-import { ReadPaper } from "../parts/ReadPaper.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
@@ -213,19 +213,7 @@ function Detail({ family }: { family: FamilyDetail }) {
           ))
         )}
       </Drawer>
-      {family.papers.length > 0 ? (
-        <Drawer label="Papers">
-          {family.papers.map((paper, i) => (
-            <DrawerRow key={paper.path + paper.parcelId} first={i === 0}>
-              <Body>{paper.path}</Body>
-              <Small>
-                {sizeWords(paper.bytes)}, from {paper.parcelName}
-              </Small>
-              <ReadPaper sha256={paper.sha256} path={paper.path} />
-            </DrawerRow>
-          ))}
-        </Drawer>
-      ) : null}
+      <PapersDrawer familyId={family.id} papers={family.papers} />
       <Drawer label="History">
         {family.history.map((event, i) => (
           <PastEvent key={event.id} event={event} first={i === 0} />

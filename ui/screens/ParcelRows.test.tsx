@@ -106,7 +106,7 @@ test("the choice between formats, notes and clearance stand where they are wante
   const noted = {
     ...drawer("Furrow", style("Regular")),
     notes: ["Capitals only."],
-    clearance: { uses: [], term: null, lapsed: false, beingRead: 0, summary: "Every use" },
+    clearance: { headline: "Free for everything.", uses: [], term: null, lapsed: false, beingRead: 0, summary: "Every use" },
   };
   expect(what(rowsOf(parcel({ drawers: [noted], hasTwins: true }), none))).toEqual([
     "twins",

@@ -208,7 +208,7 @@ export function ParcelLine({ row, words, busy, onToggle, onShelve }: LineProps) 
             testID="toggle-clearance"
             className="min-h-[48px] flex-row items-center justify-between gap-3 px-3 py-2 active:opacity-60"
           >
-            <Small className="min-w-0 flex-1 text-ink">{row.clearance.summary}</Small>
+            <Small className="min-w-0 flex-1 text-ink">{row.clearance.headline}</Small>
             <Small>{row.open ? "▴" : "▾"}</Small>
           </Pressable>
           {row.open ? <ClearanceTable uses={row.clearance.uses} /> : null}
