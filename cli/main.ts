@@ -2,6 +2,7 @@
 import { bring } from "./bring.ts";
 import { clear } from "./clear.ts";
 import { evidence } from "./evidence.ts";
+import { glyphs } from "./glyphs.ts";
 import { inspect } from "./inspect.ts";
 import { needs } from "./needs.ts";
 import { unpack } from "./unpack.ts";
@@ -10,6 +11,8 @@ const usage = `buvano inspect [--json] PATH…            what each font file ho
 buvano unpack ARCHIVE --to DIR [--json]  take an archive apart into DIR
 buvano bring PATH… --data DIR [--json]   take archives, fonts and folders into the library in DIR
 buvano clear PATH… [--json]              what fonts in archives and folders may be used for, by their papers
+buvano glyphs FONT [--face N] [--find WORD] [--json]
+                                         what a font can draw, and how each glyph is reached
 buvano evidence FILE --font FONT [--words TEXT] [--json]
                                          what a file shows of a font: drawn, asked for, or neither
 buvano needs FILE… [--data DIR] [--device NAME] [--json]
@@ -49,6 +52,12 @@ async function main(args: string[]): Promise<number> {
     const { paths, options } = parted(words, ["--font", "--words"]);
     const font = options.get("--font");
     if (paths.length === 1 && font !== undefined) return evidence({ file: paths[0]!, font, words: options.get("--words") ?? "", json });
+  }
+  if (command === "glyphs") {
+    const { paths, options } = parted(words, ["--face", "--find"]);
+    const face = Number(options.get("--face") ?? 0);
+    if (paths.length === 1 && Number.isInteger(face) && face >= 0)
+      return glyphs({ font: paths[0]!, face, find: options.get("--find"), json });
   }
   if (command === "needs") {
     const { paths, options } = parted(words, ["--data", "--device"]);

@@ -43,6 +43,7 @@ const entries = {
  */
 const OUTSIDE = [
   ...["better-sqlite3", "harfbuzzjs", "7z-wasm", "wawoff2", "pdfjs-dist", "spdx-license-list", "cldr-misc-full", "pathkit-wasm"],
+  ...["@unicode/*", "cldr-annotations-full", "@resvg/resvg-wasm"],
   ...[
     "opentype.js",
     "@fontsource/*",

@@ -1,6 +1,7 @@
 // 'CFF ': the parts of a Compact Font Format font that say which glyphs there are
 // (Technical Note 5176 "The Compact Font Format Specification", sections 4 to 9; charstrings: Technical Note 5177).
 import { ProblemError } from "../problem.ts";
+import { CFF_CHARSETS, CFF_STRINGS } from "./standard-names.ts";
 import type { View } from "./view.ts";
 
 /** An INDEX (section 5): objects by number. */
@@ -70,7 +71,7 @@ export function readDict(view: View): Map<number, number[]> {
   return found;
 }
 
-const OP = { charStrings: 17, private: 18, subrs: 19, ros: 1230, fdArray: 1236, fdSelect: 1237 };
+const OP = { charset: 15, charStrings: 17, private: 18, subrs: 19, ros: 1230, fdArray: 1236, fdSelect: 1237 };
 
 export interface Cff {
   /** Number of fonts in the set; OpenType allows one. */
@@ -78,6 +79,8 @@ export interface Cff {
   cid: boolean;
   charStrings: CffIndex;
   globalSubrs: CffIndex;
+  /** Each glyph's name; none for a CID-keyed font, whose glyphs have numbers alone. */
+  glyphNames(): string[];
   /** The subroutines a glyph may call besides the global ones. */
   localSubrs(glyph: number): CffIndex | undefined;
 }
@@ -103,6 +106,25 @@ function readFdSelect(view: View, at: number): (glyph: number) => number {
     }
     return view.u8(at + 5 + 3 * low);
   };
+}
+
+/** Section 13: the name of each glyph after the first, as SIDs, one by one or in runs. */
+function readCharset(view: View, at: number, glyphs: number): number[] {
+  const sids = [0];
+  const run = (first: number, more: number) => {
+    for (let sid = first; sid <= first + more && sids.length < glyphs; sid++) sids.push(sid);
+  };
+  const predefined = CFF_CHARSETS[at];
+  if (predefined) {
+    for (let i = 0; i < predefined.length; i += 2) run(predefined[i]!, predefined[i + 1]! - predefined[i]!);
+    return sids;
+  }
+  const format = view.u8(at);
+  if (format > 2) throw damaged();
+  const step = [2, 3, 4][format]!;
+  for (let next = at + 1; sids.length < glyphs; next += step)
+    run(view.u16(next), format === 0 ? 0 : format === 1 ? view.u8(next + 2) : view.u16(next + 2));
+  return sids;
 }
 
 export function readCff(view: View): Cff {
@@ -131,10 +153,20 @@ export function readCff(view: View): Cff {
     };
   };
   let subrs: Cff["localSubrs"] | undefined;
+  const charStrings = readIndex(view, at);
+  const latin = new TextDecoder("latin1");
+  const nameOf = (sid: number): string => {
+    const own = sid - CFF_STRINGS.length;
+    if (own < 0) return CFF_STRINGS[sid]!;
+    if (own >= strings.count) return "";
+    const text = strings.object(own);
+    return latin.decode(text.copied(0, text.length));
+  };
   return {
     fonts: names.count,
     cid,
-    charStrings: readIndex(view, at),
+    charStrings,
+    glyphNames: () => (cid ? [] : readCharset(view, top.get(OP.charset)?.[0] ?? 0, charStrings.count).map(nameOf)),
     globalSubrs: readIndex(view, strings.end),
     localSubrs: (glyph) => (subrs ??= localSubrs())(glyph),
   };

@@ -5,6 +5,7 @@ import { Cmap, rangesOf } from "./cmap.ts";
 import { type FaceDirectory, type FontFile, tableBytes, type TableRecord } from "./container.ts";
 import { readFvar } from "./fvar.ts";
 import { readGlyph } from "./glyf.ts";
+import { readGsub } from "./gsub.ts";
 import { readHead } from "./head.ts";
 import { readHhea } from "./hhea.ts";
 import { readHmtx } from "./hmtx.ts";
@@ -13,7 +14,7 @@ import { readMaxp } from "./maxp.ts";
 import { Names } from "./name.ts";
 import { readOs2 } from "./os2.ts";
 import type { Outline } from "./outline.ts";
-import { readPost } from "./post.ts";
+import { readGlyphNames, readPost } from "./post.ts";
 import { readStat } from "./stat.ts";
 import { View } from "./view.ts";
 import { ProblemError } from "../problem.ts";
@@ -81,6 +82,15 @@ export class Face {
   }
   get cmap() {
     return this.optional("cmap", (view) => new Cmap(view));
+  }
+  get gsub() {
+    return this.optional("GSUB", readGsub);
+  }
+  /** Each glyph's name, as far as the font gives them: by number, "" where it gives none. */
+  glyphNames(): string[] {
+    const named = this.table("post");
+    const names = named ? readGlyphNames(named) : [];
+    return names.length > 0 ? names : (this.cff?.glyphNames() ?? []);
   }
   get hmtx() {
     const metrics = this.hhea?.numberOfHMetrics;

@@ -1,0 +1,106 @@
+// A face's glyphs as people look for them: named, described, found by word, with the way to each.
+import { asked, score, type Called } from "../names/search.ts";
+import { calledBy, codePointText, isPrivate, unicodeName, type SignLists } from "../names/signs.ts";
+import { wordsOfName } from "../names/words.ts";
+import type { GlyphReach, Way } from "./reach.ts";
+
+/** Facts of one glyph, small enough to keep for every face: `[name, code points, ways]`. */
+export type GlyphFact = [name: string, codePoints: number[], ways: [features: string, value: number, input: string, language?: string][]];
+/** Counts up when a face's glyph facts gain something. */
+export const GLYPH_FACTS_VERSION = 1;
+
+export const factOf = ({ name, codePoints, ways }: GlyphReach): GlyphFact => [
+  name,
+  [...codePoints],
+  ways.map(({ features, value, input, language }): GlyphFact[2][number] => {
+    const way: GlyphFact[2][number] = [features.join("+"), value, input];
+    return language === undefined ? way : [way[0], value, input, language];
+  }),
+];
+export const reachFrom = ([name, codePoints, ways]: GlyphFact, glyph: number): GlyphReach => ({
+  glyph,
+  name,
+  codePoints,
+  ways: ways.map(([features, value, input, language]) => ({
+    features: features === "" ? [] : features.split("+"),
+    value,
+    input,
+    language,
+  })),
+});
+
+/** A glyph as it is shown and printed. */
+export interface GlyphRecord {
+  glyph: number;
+  name: string;
+  /** "U+2708"; null for a glyph without a character. */
+  codepoint: string | null;
+  character: string | null;
+  unicodeName: string | null;
+  words: string[];
+  reachedBy: { feature: string; value: number; input: string; language?: string }[];
+}
+
+const LONGEST_LIGATURE_NAME = 2;
+/** Words a ligature needs are what a symbol font calls its sign: three letters and more that only a ligature makes of them. */
+const ligatureWords = (ways: readonly Way[]): string[] =>
+  ways
+    .filter(({ features, input }) => features.length === 0 && input.length > LONGEST_LIGATURE_NAME && /^[\p{L}\p{N}_\- ]+$/u.test(input))
+    .map(({ input }) => wordsOfName(input).join(" "))
+    .filter((words) => words !== "");
+
+/** What a glyph is called: what its characters are, what the font calls it, and what has to be typed for it. */
+export function called(reach: GlyphReach, lists: SignLists, languages: readonly string[]): Called {
+  const [names, keywords]: [string[], string[]] = [[], []];
+  for (const codePoint of reach.codePoints) {
+    const sign = calledBy(lists, codePoint, languages);
+    names.push(...sign.names);
+    keywords.push(...sign.keywords);
+  }
+  const own = wordsOfName(reach.name).join(" ");
+  // A private character is called what the font calls it; a letter's own name in a font is an abbreviation of Unicode's.
+  const isOwn = reach.codePoints.length === 0 || reach.codePoints.some(isPrivate);
+  const written = ligatureWords(reach.ways);
+  if (isOwn) return { names: [...written, ...(own === "" ? [] : [own]), ...names], keywords };
+  return { names: [...names, ...written], keywords: own === "" ? keywords : [...keywords, own] };
+}
+
+/** The character a glyph is copied as: the first that is no private one, else the first. */
+const best = (codePoints: readonly number[]): number | undefined => codePoints.find((one) => !isPrivate(one)) ?? codePoints[0];
+
+export function recordOf(reach: GlyphReach, lists: SignLists, languages: readonly string[]): GlyphRecord {
+  const codePoint = best(reach.codePoints);
+  const { names, keywords } = called(reach, lists, languages);
+  const unicode = codePoint === undefined ? "" : unicodeName(lists, codePoint);
+  const spoken = names.filter((name) => name !== unicode).flatMap((name) => name.toLowerCase());
+  return {
+    glyph: reach.glyph,
+    name: reach.name,
+    codepoint: codePoint === undefined ? null : codePointText(codePoint),
+    character: codePoint === undefined ? null : String.fromCodePoint(codePoint),
+    unicodeName: unicode === "" ? null : unicode,
+    words: [...new Set([...spoken, ...keywords.map((word) => word.toLowerCase())])],
+    reachedBy: reach.ways.map(({ features, value, input, language }) => ({
+      ...{ feature: features.join("+"), value, input },
+      ...(language === undefined ? {} : { language }),
+    })),
+  };
+}
+
+/** The glyphs that answer a search, best first: by character or code point those that draw it, else by words. */
+export function findGlyphs(glyphs: readonly GlyphReach[], search: string, lists: SignLists, languages: readonly string[]): GlyphReach[] {
+  const what = asked(search);
+  if (what.kind === "nothing") return [...glyphs];
+  if (what.kind === "signs") {
+    const found = glyphs.filter(({ codePoints }) => what.codePoints.some((one) => codePoints.includes(one)));
+    const letter = [...search.trim()].length === 1;
+    // What else a letter becomes stands after it.
+    const made = letter ? glyphs.filter((one) => !found.includes(one) && one.ways.some(({ input }) => input === search.trim())) : [];
+    return [...found, ...made];
+  }
+  return glyphs
+    .map((glyph) => ({ glyph, points: score(what.words, called(glyph, lists, languages)) }))
+    .filter(({ points }) => points > 0)
+    .sort((a, b) => b.points - a.points || a.glyph.glyph - b.glyph.glyph)
+    .map(({ glyph }) => glyph);
+}

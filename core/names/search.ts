@@ -1,0 +1,82 @@
+// Finding signs by what a person calls them: by character, code point, or words of their names and keywords, the best first.
+import { plainWords } from "./words.ts";
+
+/** What one sign is called. */
+export interface Called {
+  /** Names of the whole sign, the first the one shown: Unicode's, its aliases, the font's own, the words a ligature needs. */
+  names: readonly string[];
+  /** Single words that go with it. */
+  keywords: readonly string[];
+}
+
+export type Asked = { kind: "signs"; codePoints: readonly number[] } | { kind: "words"; words: readonly string[] } | { kind: "nothing" };
+
+const LARGEST = 0x10ffff;
+/**
+ * What was typed or pasted: "U+2708", "0x2708", "&#9992;" or "2708" name a code point; a single character that is no letter or figure, or
+ * an emoji sequence, is itself; everything else is words. A letter by itself is the sign, and a word of one letter.
+ */
+export function asked(text: string): Asked {
+  const typed = text.trim();
+  if (typed === "") return { kind: "nothing" };
+  const hex = /^(?:u\+|0x|\\u|\\|&#x)([0-9a-f]{1,6});?$/i.exec(typed)?.[1] ?? /^([0-9a-f]{4,6})$/i.exec(typed)?.[1];
+  const decimal = /^&#(\d{1,7});?$/.exec(typed)?.[1];
+  const code = hex !== undefined && /\d/.test(hex) ? parseInt(hex, 16) : decimal !== undefined ? Number(decimal) : undefined;
+  if (code !== undefined && code <= LARGEST && code > 0) return { kind: "signs", codePoints: [code] };
+  const characters = [...typed];
+  const bare = characters.filter((character) => !/[\p{M}\p{Cf}\u{FE00}-\u{FE0F}]/u.test(character));
+  const isSign = (character: string) => /[^\p{L}\p{N}\s]/u.test(character);
+  if (bare.length === 1 || bare.every(isSign))
+    return { kind: "signs", codePoints: characters.map((character) => character.codePointAt(0)!) };
+  const words = plainWords(typed);
+  return words.length > 0 ? { kind: "words", words } : { kind: "nothing" };
+}
+
+/** Endings English words take in a search and not in a name; a word of four letters and more may lose one. */
+const stems = (word: string): string[] =>
+  word.length > 4 && word.endsWith("ies")
+    ? [word, `${word.slice(0, -3)}y`]
+    : word.length > 3 && /[^s]s$/.test(word)
+      ? [word, word.slice(0, -1)]
+      : [word];
+
+/** How well a word of the search meets a word of a name: 3 whole, 2 beginning, 1 inside; 0 not at all. */
+function meets(asked: string, word: string): number {
+  for (const one of stems(asked)) {
+    if (one === word || stems(word).includes(one)) return 3;
+    if (one.length >= 2 && word.startsWith(one)) return 2;
+  }
+  return asked.length >= 3 && word.includes(asked) ? 1 : 0;
+}
+
+/** How well all words of a search meet the words of one name: 0 when one of them meets nothing. */
+function nameScore(words: readonly string[], name: readonly string[]): number {
+  let sum = 0;
+  for (const word of words) {
+    const best = Math.max(0, ...name.map((other) => meets(word, other)));
+    if (best === 0) return 0;
+    sum += best;
+  }
+  const joined = words.join("");
+  const whole = name.join("");
+  // The name and nothing else, before the name with more to it.
+  const exact = whole === joined ? 60 : whole.startsWith(joined) ? 8 : 0;
+  return 10 * (sum / words.length) + exact + (10 * words.length) / Math.max(words.length, name.length);
+}
+
+/** How well a sign answers the words of a search; 0 when it does not. Names count more than keywords. */
+export function score(words: readonly string[], called: Called): number {
+  let best = 0;
+  called.names.forEach((name, i) => {
+    const found = nameScore(words, plainWords(name));
+    if (found > 0) best = Math.max(best, 20 + found - Math.min(i, 4));
+  });
+  const keywords = called.keywords.flatMap(plainWords);
+  const all = [...keywords, ...called.names.flatMap(plainWords)];
+  const apart = nameScore(words, all);
+  if (apart > 0) {
+    const exact = words.every((word) => keywords.includes(word)) ? 12 : 0;
+    best = Math.max(best, apart - (10 * words.length) / Math.max(words.length, all.length) + exact);
+  }
+  return best;
+}
