@@ -1,7 +1,7 @@
 // `buvano glyphs`: what a font can draw, one glyph a line or object, and how each is reached; the best match first with `--find`. Exit code 1 when the font cannot
 // be read or nothing is found.
 import { readFile } from "node:fs/promises";
-import { findGlyphs, recordOf, type GlyphRecord } from "../core/glyphs/glyphs.ts";
+import { GlyphFinder, recordOf, type GlyphRecord } from "../core/glyphs/glyphs.ts";
 import { reachOf } from "../core/glyphs/reach.ts";
 import { signLists } from "../core/names/lists.ts";
 import { attempt } from "../core/problem.ts";
@@ -40,7 +40,7 @@ export async function glyphs(args: { font: string; face: number; find: string | 
   const language = Intl.DateTimeFormat().resolvedOptions().locale.split("-")[0]!;
   const languages = [...new Set(["en", language])];
   const lists = await signLists(languages);
-  const found = args.find === undefined ? read.value : findGlyphs(read.value, args.find, lists, languages);
+  const found = args.find === undefined ? read.value : new GlyphFinder(read.value, lists, languages).find(args.find);
   const records = found.map((one) => recordOf(one, lists, languages));
   if (args.json) process.stdout.write(`${JSON.stringify(records, null, 2)}\n`);
   else for (const record of records) process.stdout.write(`${line(record)}\n`);

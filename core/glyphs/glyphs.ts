@@ -1,5 +1,5 @@
 // A face's glyphs as people look for them: named, described, found by word, with the way to each.
-import { asked, score, type Called } from "../names/search.ts";
+import { asked, findable, score, type Called, type Findable } from "../names/search.ts";
 import { calledBy, codePointText, isPrivate, unicodeName, type SignLists } from "../names/signs.ts";
 import { wordsOfName } from "../names/words.ts";
 import type { GlyphReach, Way } from "./reach.ts";
@@ -41,11 +41,11 @@ export interface GlyphRecord {
   reachedBy: { feature: string; value: number; input: string; language?: string }[];
 }
 
-const LONGEST_LIGATURE_NAME = 2;
-/** Words a ligature needs are what a symbol font calls its sign: three letters and more that only a ligature makes of them. */
+const SHORTEST_LIGATURE_NAME = 2;
+/** Words a ligature needs are what a symbol font calls its sign: two letters and more that it makes of them. */
 const ligatureWords = (ways: readonly Way[]): string[] =>
   ways
-    .filter(({ features, input }) => features.length === 0 && input.length > LONGEST_LIGATURE_NAME && /^[\p{L}\p{N}_\- ]+$/u.test(input))
+    .filter(({ features, input }) => features.length === 0 && input.length >= SHORTEST_LIGATURE_NAME && /^[\p{L}\p{N}_\- ]+$/u.test(input))
     .map(({ input }) => wordsOfName(input).join(" "))
     .filter((words) => words !== "");
 
@@ -87,20 +87,36 @@ export function recordOf(reach: GlyphReach, lists: SignLists, languages: readonl
   };
 }
 
-/** The glyphs that answer a search, best first: by character or code point those that draw it, else by words. */
-export function findGlyphs(glyphs: readonly GlyphReach[], search: string, lists: SignLists, languages: readonly string[]): GlyphReach[] {
-  const what = asked(search);
-  if (what.kind === "nothing") return [...glyphs];
-  if (what.kind === "signs") {
-    const found = glyphs.filter(({ codePoints }) => what.codePoints.some((one) => codePoints.includes(one)));
-    const letter = [...search.trim()].length === 1;
+/** A face's glyphs, made ready once to be searched again and again. */
+export class GlyphFinder {
+  private readonly glyphs: readonly GlyphReach[];
+  private readonly lists: SignLists;
+  private readonly languages: readonly string[];
+  private ready: Findable[] | undefined;
+  constructor(glyphs: readonly GlyphReach[], lists: SignLists, languages: readonly string[]) {
+    this.glyphs = glyphs;
+    this.lists = lists;
+    this.languages = languages;
+  }
+
+  /** The glyphs that answer a search, best first: by character or code point those that draw it, else by words. All of them for an empty search. */
+  find(search: string): GlyphReach[] {
+    const what = asked(search);
+    if (what.kind === "nothing") return [...this.glyphs];
+    if (what.kind === "signs") return this.drawing(what.codePoints, search.trim());
+    this.ready ??= this.glyphs.map((glyph) => findable(called(glyph, this.lists, this.languages)));
+    return this.ready
+      .map((one, i) => ({ glyph: this.glyphs[i]!, points: score(what.words, one) }))
+      .filter(({ points }) => points > 0)
+      .sort((a, b) => b.points - a.points || a.glyph.glyph - b.glyph.glyph)
+      .map(({ glyph }) => glyph);
+  }
+
+  private drawing(codePoints: readonly number[], typed: string): GlyphReach[] {
+    const found = this.glyphs.filter((glyph) => codePoints.some((one) => glyph.codePoints.includes(one)));
     // What else a letter becomes stands after it.
-    const made = letter ? glyphs.filter((one) => !found.includes(one) && one.ways.some(({ input }) => input === search.trim())) : [];
+    const made =
+      [...typed].length === 1 ? this.glyphs.filter((one) => !found.includes(one) && one.ways.some(({ input }) => input === typed)) : [];
     return [...found, ...made];
   }
-  return glyphs
-    .map((glyph) => ({ glyph, points: score(what.words, called(glyph, lists, languages)) }))
-    .filter(({ points }) => points > 0)
-    .sort((a, b) => b.points - a.points || a.glyph.glyph - b.glyph.glyph)
-    .map(({ glyph }) => glyph);
 }

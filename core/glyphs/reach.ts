@@ -41,7 +41,7 @@ const MOST_WAYS_EACH = 6;
 const MOST_CLAIMS = 120_000;
 /** Ways to one glyph that are tried in vain at one step. */
 const MOST_FAILED = 12;
-const MOST_INPUT = 24;
+const MOST_INPUT = 64;
 /** How often what was reached leads on: a letter taken apart, then joined, then changed by its neighbours. */
 const STEPS = 4;
 

@@ -9,6 +9,18 @@ export interface Called {
   keywords: readonly string[];
 }
 
+/** The same, in plain words, ready to be searched. */
+export interface Findable {
+  names: readonly (readonly string[])[];
+  keywords: readonly string[];
+  /** Every word once, to be looked through quickly. */
+  all: readonly string[];
+}
+export function findable({ names, keywords }: Called): Findable {
+  const split = { names: names.map(plainWords), keywords: keywords.flatMap(plainWords) };
+  return { ...split, all: [...new Set([...split.names.flat(), ...split.keywords])] };
+}
+
 export type Asked = { kind: "signs"; codePoints: readonly number[] } | { kind: "words"; words: readonly string[] } | { kind: "nothing" };
 
 const LARGEST = 0x10ffff;
@@ -65,18 +77,14 @@ function nameScore(words: readonly string[], name: readonly string[]): number {
 }
 
 /** How well a sign answers the words of a search; 0 when it does not. Names count more than keywords. */
-export function score(words: readonly string[], called: Called): number {
+export function score(words: readonly string[], { names, keywords, all }: Findable): number {
+  if (!words.every((word) => all.some((other) => meets(word, other) > 0))) return 0;
   let best = 0;
-  called.names.forEach((name, i) => {
-    const found = nameScore(words, plainWords(name));
+  names.forEach((name, i) => {
+    const found = nameScore(words, name);
     if (found > 0) best = Math.max(best, 20 + found - Math.min(i, 4));
   });
-  const keywords = called.keywords.flatMap(plainWords);
-  const all = [...keywords, ...called.names.flatMap(plainWords)];
   const apart = nameScore(words, all);
-  if (apart > 0) {
-    const exact = words.every((word) => keywords.includes(word)) ? 12 : 0;
-    best = Math.max(best, apart - (10 * words.length) / Math.max(words.length, all.length) + exact);
-  }
-  return best;
+  const exact = words.every((word) => keywords.includes(word)) ? 12 : 0;
+  return Math.max(best, apart - (10 * words.length) / Math.max(words.length, all.length) + exact);
 }

@@ -58,10 +58,10 @@ test.each(fonts)("%s: names, and no glyph that cannot be reached", (path) => {
   expect(told.filter(({ glyph }) => !possible.has(glyph))).toEqual([]);
 });
 
-describe.each([
+describe.each<[string, boolean, number]>([
   ["studied", false, 0.95],
   ["unseen", true, 0.93],
-] as const)("%s fonts", (what, kept, least) => {
+])("%s fonts", (what, kept, least) => {
   test("most of what can be reached is told how", () => {
     let [all, found] = [0, 0];
     for (const path of fonts.filter((one) => unseen(one) === kept)) {
