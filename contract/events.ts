@@ -4,7 +4,19 @@ import { ParcelProgress } from "./parcel.ts";
 
 export const ServerEvent = z.discriminatedUnion("topic", [
   z.object({
-    topic: z.enum(["parcels", "families", "devices", "sightings", "practice", "clearance", "jobs", "pairing", "library", "documents"]),
+    topic: z.enum([
+      "parcels",
+      "families",
+      "devices",
+      "sightings",
+      "practice",
+      "clearance",
+      "jobs",
+      "pairing",
+      "library",
+      "documents",
+      "bench",
+    ]),
   }),
   /** How far a plan that is being carried out is, in steps. */
   z.object({ topic: z.literal("plan"), planId: z.number().int(), done: z.number().int(), total: z.number().int() }),

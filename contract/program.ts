@@ -34,6 +34,8 @@ export const ProgramTraits = z.object({
   keeps: z.boolean().default(true),
   /** Draws a bold or italic of its own when the family has none. */
   fakesStyles: z.boolean(),
+  /** It can switch on other letterforms of a font: small capitals, swashes, sets. */
+  alternates: z.boolean().default(false),
   /** Sets right-to-left and joining scripts as they are read. */
   shapes: z.boolean().default(true),
   /** Draws a character its font lacks with another font; otherwise as an empty box. */
@@ -59,13 +61,14 @@ export const PLAIN_TRAITS: z.infer<typeof ProgramTraits> = {
   otherScripts: "among",
   keeps: true,
   fakesStyles: false,
+  alternates: false,
   shapes: true,
   fallsBack: true,
   embeds: true,
 };
 /** How programs of a kind mostly treat fonts; common practice, no source. A person sets right what is different. */
 export const USUAL_TRAITS: Record<z.infer<typeof ProgramKind>, z.infer<typeof ProgramTraits>> = {
-  design: { ...PLAIN_TRAITS, readsWhen: "always", variable: "instances", search: "anywhere", otherScripts: "after" },
+  design: { ...PLAIN_TRAITS, readsWhen: "always", variable: "instances", search: "anywhere", otherScripts: "after", alternates: true },
   office: { ...PLAIN_TRAITS, lists: "four-style", fakesStyles: true },
   video: { ...PLAIN_TRAITS, lists: "full-names", colour: false },
   cutting: { ...PLAIN_TRAITS, variable: "none", fallsBack: false },

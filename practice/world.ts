@@ -27,6 +27,7 @@ const posterDesk: PracticeProgramPlan = {
     variable: "instances",
     search: "anywhere",
     otherScripts: "after",
+    alternates: true,
   },
 };
 const letterDesk: PracticeProgramPlan = {

@@ -1,5 +1,5 @@
 // Builds what runs: the server, its workers and the command line by esbuild; the interface by Expo's exporter.
-import { existsSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { cpSync, existsSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 import { buildDir, root, run, say, unlessDone } from "./setup.mjs";
@@ -28,6 +28,7 @@ const entries = {
   "evidence.worker": "server/work/evidence.worker.ts",
   "paper.worker": "server/work/paper.worker.ts",
   "font.worker": "server/work/font.worker.ts",
+  "glyphs.worker": "server/work/glyphs.worker.ts",
   "kit.worker": "server/work/kit.worker.ts",
   "places.worker": "server/work/places.worker.ts",
   "checkpoint.worker": "server/work/checkpoint.worker.ts",
@@ -103,7 +104,7 @@ function listScreens(folder) {
 /** Lays compressed copies beside files that gain by it, as browsers ask for them: brotli and gzip. */
 export function compressUnder(folder) {
   for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
-    if (!entry.isFile() || !/\.(js|css|html|json|svg|ttf)$/.test(entry.name)) continue;
+    if (!entry.isFile() || !/\.(js|css|html|json|svg|ttf|wasm)$/.test(entry.name)) continue;
     const path = join(entry.parentPath, entry.name);
     const bytes = readFileSync(path);
     const params = { [constants.BROTLI_PARAM_QUALITY]: 11, [constants.BROTLI_PARAM_SIZE_HINT]: bytes.length };
@@ -112,9 +113,27 @@ export function compressUnder(folder) {
   }
 }
 
+/** The worker that draws fonts: a module of its own, since the exporter cannot bundle the shaping library. */
+async function buildDrawing(folder) {
+  const { build } = await import("esbuild");
+  await build({
+    absWorkingDir: root,
+    entryPoints: { draw: "ui/work/draw.worker.ts" },
+    outdir: folder,
+    bundle: true,
+    minify: true,
+    format: "esm",
+    target: "es2022",
+    // The library asks for a module of Node.js only when it runs there.
+    external: ["module"],
+    logLevel: "warning",
+  });
+  cpSync(join(root, "node_modules", "harfbuzzjs", "dist", "harfbuzz.wasm"), join(folder, "harfbuzz.wasm"));
+}
+
 /** Exports the interface into build/web. */
 export async function buildWeb() {
-  await unlessDone("web", webSources, "build/web/index.html", () => {
+  await unlessDone("web", webSources, "build/web/index.html", async () => {
     say("Building the interface (about a minute)…");
     const fresh = join(buildDir, "web-new");
     rmSync(fresh, { recursive: true, force: true });
@@ -122,6 +141,7 @@ export async function buildWeb() {
       env: { ...process.env, CI: "1", EXPO_OFFLINE: "1", EXPO_NO_TELEMETRY: "1", NODE_ENV: "production" },
     });
     if (!readdirSync(fresh).includes("index.html")) throw new Error("The exporter left no index.html.");
+    await buildDrawing(join(fresh, "work"));
     askEarly(fresh);
     listScreens(fresh);
     compressUnder(fresh);

@@ -6,11 +6,12 @@ import { DiskWatch } from "./disk.ts";
 import { EventHub } from "./events.ts";
 import { FileStore } from "./files/files.ts";
 import { ClearanceStore, JobStore } from "./store/clearance.ts";
+import { BenchStore } from "./store/bench.ts";
 import { LibraryLock } from "./lock.ts";
 import { openDatabase, type Db } from "./store/database.ts";
 import { DeviceStore } from "./store/devices.ts";
 import { DocumentStore } from "./store/documents.ts";
-import { nameFaces, renewBriefs } from "./store/faces.ts";
+import { listRanges, nameFaces, renewBriefs } from "./store/faces.ts";
 import { LibraryStore } from "./store/library.ts";
 import { ParcelStore } from "./store/parcels.ts";
 import { PairingStore } from "./store/pairings.ts";
@@ -59,6 +60,7 @@ export interface Parts {
   clearance: ClearanceStore;
   jobs: JobStore;
   readings: ReadingStore;
+  bench: BenchStore;
   views: ViewStore;
   files: FileStore;
   /** Files given as evidence. */
@@ -107,6 +109,7 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
   const db = openLibrary(join(config.dataDir, "library.db"), disk);
   disk.attempt(() => void renewBriefs(db));
   disk.attempt(() => nameFaces(db));
+  disk.attempt(() => listRanges(db));
   if (!disk.problem) disk.keepBallast();
   const close = db.close.bind(db);
   db.close = () => {
@@ -132,6 +135,7 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
     clearance: new ClearanceStore(db),
     jobs: new JobStore(db),
     readings: new ReadingStore(db),
+    bench: new BenchStore(db),
     views: new ViewStore(db),
     files,
     events: new EventHub(),

@@ -2,10 +2,34 @@
 import { asked, findable, score, type Called, type Findable } from "../names/search.ts";
 import { calledBy, codePointText, isPrivate, unicodeName, type SignLists } from "../names/signs.ts";
 import { wordsOfName } from "../names/words.ts";
+import type { Face } from "../sfnt/face.ts";
 import type { GlyphReach, Way } from "./reach.ts";
 
 /** Facts of one glyph, small enough to keep for every face: `[name, code points, ways]`. */
 export type GlyphFact = [name: string, codePoints: number[], ways: [features: string, value: number, input: string, language?: string][]];
+/** A feature of a face: the font's own name for it, and for each of its alternatives. */
+export interface FeatureFact {
+  tag: string;
+  own: string;
+  values: string[];
+}
+/** A face's features, each once, in the order of their tags. */
+export function featuresOf(face: Face): FeatureFact[] {
+  const found = new Map<string, FeatureFact>();
+  for (const { tag, nameId, valueNames } of face.gsub?.features ?? []) {
+    const there = found.get(tag) ?? { tag, own: "", values: [] };
+    if (there.own === "" && nameId !== undefined) there.own = (face.names?.get(nameId) ?? "").slice(0, LONGEST_NAME);
+    if (there.values.length === 0 && valueNames)
+      there.values = Array.from({ length: Math.min(valueNames.count, MOST_VALUES) }, (_, i) =>
+        (face.names?.get(valueNames.first + i) ?? "").slice(0, LONGEST_NAME),
+      );
+    found.set(tag, there);
+  }
+  return [...found.values()].sort((a, b) => (a.tag < b.tag ? -1 : 1));
+}
+const LONGEST_NAME = 80;
+const MOST_VALUES = 100;
+
 /** Counts up when a face's glyph facts gain something. */
 export const GLYPH_FACTS_VERSION = 1;
 
@@ -103,6 +127,7 @@ export class GlyphFinder {
   find(search: string): GlyphReach[] {
     const what = asked(search);
     if (what.kind === "nothing") return [...this.glyphs];
+    if (what.kind === "glyph") return this.glyphs.filter(({ glyph }) => glyph === what.glyph);
     if (what.kind === "signs") return this.drawing(what.codePoints, search.trim());
     this.ready ??= this.glyphs.map((glyph) => findable(called(glyph, this.lists, this.languages)));
     return this.ready

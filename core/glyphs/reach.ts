@@ -2,6 +2,7 @@
 // is shaped before it is said: only what really appears counts.
 import * as hb from "harfbuzzjs";
 import type { Face } from "../sfnt/face.ts";
+import { BY_THEMSELVES } from "./by-themselves.ts";
 import type { Choices, Feature, Gsub, Rule } from "../sfnt/gsub.ts";
 
 /** A way to a glyph: write `input` with these features on. */
@@ -25,15 +26,6 @@ export interface GlyphReach {
   ways: readonly Way[];
 }
 
-/**
- * On unless a person switches them off (OpenType specification, "Registered features", "UI suggestion"; HarfBuzz manual, "Shaping and
- * shape plans", default features): what they do appears by itself.
- */
-export const BY_THEMSELVES = new Set(
-  "abvm blwm calt ccmp clig curs dist kern liga locl mark mkmk rclt rlig rvrn abvf abvs akhn blwf blws cfar cjct fin2 fin3 fina half haln init isol ljmo med2 medi nukt pref pres pstf psts rkrf rphf stch tjmo vjmo vatu ltra ltrm rtla rtlm".split(
-    " ",
-  ),
-);
 /** Everything there is for a letter, in one list: other features say better what it is. */
 const LIST_OF_ALL = "aalt";
 

@@ -40,6 +40,7 @@ import type { Parts } from "../parts.ts";
 import type { Services } from "../services/services.ts";
 import { folderProblem } from "../services/watch.ts";
 import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf, SETTLE_MS, shownFirst } from "./answer.ts";
+import { benchRoutes } from "./bench.ts";
 import { clearanceRoutes } from "./clearance.ts";
 import { deviceRoutes } from "./devices.ts";
 import { documentRoutes } from "./documents.ts";
@@ -306,6 +307,7 @@ export function api(
     });
   }
 
+  router.use(benchRoutes(services));
   router.use(clearanceRoutes(parts, services));
   router.use(deviceRoutes(parts, services));
   router.use(programRoutes(parts, services));

@@ -32,7 +32,8 @@ export const strictHeaders: RequestHandler = helmet({
     useDefaults: false,
     directives: {
       defaultSrc: ["'none'"],
-      scriptSrc: ["'self'"],
+      // The shaping library in the drawing worker is WebAssembly.
+      scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
       styleSrc: ["'self'", "'unsafe-inline'"],
       fontSrc: ["'self'"],
       imgSrc: ["'self'", "blob:", "data:"],

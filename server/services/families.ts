@@ -11,7 +11,7 @@ import { examineFamily } from "../../core/health/family.ts";
 import { notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { StyleRow } from "../store/library.ts";
-import type { FamilyView } from "../store/views.ts";
+import type { FamilyFilter, FamilyView } from "../store/views.ts";
 import type { Renewal } from "../views/renewal.ts";
 import type { HistoryService } from "./history.ts";
 import type { JobService } from "./jobs.ts";
@@ -48,12 +48,17 @@ export class FamilyService {
 
   list(query: FamilyQuery): FamilyPage {
     const { views } = this.uses;
-    const { from = 0, limit = 60, search, at, script, kind } = query;
+    const { from = 0, limit = 60 } = query;
     const needed = codePoints(query.text ?? "");
-    const uses = [...(query.job === undefined ? [] : this.jobs.usesOf(query.job)), ...(query.use ? [query.use] : [])] as Use[];
-    const filter = { search, at, script, kind, uses, pinned: query.pinned === "yes", codePoints: query.covers ? needed : [] };
-    const { total, rows } = views.families(filter, from, limit);
+    const { total, rows } = views.families(this.filter(query), from, limit);
     return { total, all: views.familyCount(), from, families: rows.map((row) => this.summary(row, needed)) };
+  }
+  /** What a list asks the views for. */
+  filter(query: FamilyQuery): FamilyFilter {
+    const { search, at, script, kind } = query;
+    const uses = [...(query.job === undefined ? [] : this.jobs.usesOf(query.job)), ...(query.use ? [query.use] : [])] as Use[];
+    const needed = query.covers ? codePoints(query.text ?? "") : [];
+    return { search, at, script, kind, uses, pinned: query.pinned === "yes", codePoints: needed };
   }
 
   private summary(row: FamilyView, needed: readonly number[]): FamilySummary {

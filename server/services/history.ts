@@ -5,7 +5,7 @@ import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { HistoryRow, Undo } from "../store/sightings.ts";
 
-type Uses = Pick<Parts, "history" | "plans" | "clearance" | "devices" | "jobs" | "parcels" | "library" | "sightings" | "db">;
+type Uses = Pick<Parts, "bench" | "history" | "plans" | "clearance" | "devices" | "jobs" | "parcels" | "library" | "sightings" | "db">;
 
 /** How each kind of thing is taken back, by whoever did it. */
 export type Undoing = { [K in Undo["kind"]]: (undo: Extract<Undo, { kind: K }>) => unknown };
@@ -37,6 +37,8 @@ export class HistoryService {
         return clearance.licence(undo.id) !== undefined && !clearance.isOnRecord(undo.id);
       case "program-removed":
         return devices.isProgramRemoved(undo.id);
+      case "sheet-removed":
+        return this.uses.bench.isRemoved(undo.id);
       case "job-removed":
         return jobs.isRemoved(undo.id);
       case "parcel-removed":

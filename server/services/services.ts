@@ -12,11 +12,13 @@ import { ParcelViews } from "../views/parcels.ts";
 import { Renewal } from "../views/renewal.ts";
 import { WorkPool } from "../work/pool.ts";
 import { TaskLost } from "../work/threads.ts";
+import { BenchService } from "./bench.ts";
 import { ClearanceService } from "./clearance.ts";
 import { DeviceService } from "./devices.ts";
 import { EvidenceService } from "./evidence.ts";
 import { FaceRenewer, FactWriter, TextReader } from "./facts.ts";
 import { FamilyService } from "./families.ts";
+import { GlyphService } from "./glyphs.ts";
 import { Handing } from "./handing.ts";
 import { HistoryService } from "./history.ts";
 import { Hosts } from "./hosts.ts";
@@ -61,6 +63,8 @@ export interface Services {
   practice: PracticeService;
   quickCheck: QuickCheckService;
   papers: PaperService;
+  bench: BenchService;
+  glyphs: GlyphService;
   watch: WatchService;
   clearance: ClearanceService;
   jobs: JobService;
@@ -124,13 +128,16 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     "left-out": ({ text, sentence }) => clearance.leaveOut({ text, sentence, out: false }),
     "program-removed": ({ id }) => programs.remove(id, false),
     "job-removed": ({ id }) => jobs.remove(id, false),
+    "sheet-removed": ({ id }) => bench.remove(id, false),
     "parcel-removed": ({ id }) => parcels.remove(id, false),
     "archive-cleared": ({ id }) => parcels.clear(id, false),
     spelling: ({ id, key }) => families.part(id, key),
     sighting: ({ id }) => evidence.takeBack(id, true),
     "sighting-back": ({ id }) => evidence.takeBack(id, false),
   });
-  const families = new FamilyService(parts, renewal, sightings, jobs, history);
+  const families: FamilyService = new FamilyService(parts, renewal, sightings, jobs, history);
+
+  const bench: BenchService = new BenchService(parts, renewal, (query) => families.filter(query));
 
   const { disk } = parts;
   disk.onChange = () => events.changed("library");
@@ -218,6 +225,8 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     practice,
     quickCheck: new QuickCheckService(parts, evidence, practice, renewal),
     papers: new PaperService(parts, reader),
+    bench,
+    glyphs: new GlyphService(parts, pool),
     needs: new NeedsService(parts, pool, { parcels, plans, jobs }),
     close: async () => {
       clearInterval(tidying);

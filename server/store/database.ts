@@ -11,6 +11,7 @@ import keptFacts from "./migrations/008-kept-facts.sql";
 import attempts from "./migrations/009-attempts.sql";
 import needs from "./migrations/011-needs.sql";
 import leftOut from "./migrations/012-left-out.sql";
+import bench from "./migrations/013-bench.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -29,6 +30,7 @@ const migrations: readonly string[] = [
   evidence,
   needs,
   leftOut,
+  bench,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

@@ -59,12 +59,27 @@ export function putFaces(db: Db, facts: readonly FaceFacts[]): void {
      WHERE excluded.record_version > record_version OR excluded.brief_version > brief_version`,
   );
   const name = db.prepare("INSERT OR IGNORE INTO face_names (plain, sha256, face) VALUES (?, ?, ?)");
+  const ranges = db.prepare("INSERT OR REPLACE INTO face_ranges (sha256, face, ranges) VALUES (?, ?, ?)");
   for (const one of facts) {
     put.run(...one);
     for (const plain of namesOf(JSON.parse(one[BRIEF] as string) as Brief)) name.run(plain, one[0], one[1]);
+    ranges.run(one[0], one[1], rangeBytes(parseRecord(one[RECORD] as string).ranges));
   }
 }
-const BRIEF = COLUMNS.indexOf("brief");
+const [BRIEF, RECORD] = [COLUMNS.indexOf("brief"), COLUMNS.indexOf("record")];
+const rangeBytes = (ranges: readonly number[]): Buffer => Buffer.from(Uint32Array.from(ranges).buffer);
+/** Whether a face has a character, by its ranges as they are stored. */
+export function rangesHold(bytes: Uint8Array, codePoint: number): boolean {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  let [low, high] = [0, bytes.byteLength / 8 - 1];
+  while (low <= high) {
+    const middle = (low + high) >> 1;
+    if (codePoint < view.getUint32(8 * middle, true)) high = middle - 1;
+    else if (codePoint > view.getUint32(8 * middle + 4, true)) low = middle + 1;
+    else return true;
+  }
+  return false;
+}
 
 /** A face as documents may mean it. */
 export const wantedStyle = ({ menu, weight, italic }: Brief): WantedStyle & { otherFamilies: string[] } => ({
@@ -87,6 +102,21 @@ export function nameFaces(db: Db): void {
   db.transaction(() => {
     db.prepare("UPDATE faces SET metrics = coalesce(json_extract(record, '$.advances'), '') WHERE metrics = ''").run();
     for (const { sha256, face, brief } of rows) for (const plain of namesOf(JSON.parse(brief) as Brief)) name.run(plain, sha256, face);
+  })();
+}
+
+/** Characters of faces that an older program did not take down. */
+export function listRanges(db: Db): void {
+  const missing = db
+    .prepare(
+      "SELECT sha256, face FROM faces f WHERE NOT EXISTS (SELECT 1 FROM face_ranges r WHERE r.sha256 = f.sha256 AND r.face = f.face)",
+    )
+    .all() as { sha256: string; face: number }[];
+  if (missing.length === 0) return;
+  const rangesOf = db.prepare("SELECT coalesce(json_extract(record, '$.ranges'), '[]') FROM faces WHERE sha256 = ? AND face = ?").pluck();
+  const put = db.prepare("INSERT OR REPLACE INTO face_ranges (sha256, face, ranges) VALUES (?, ?, ?)");
+  db.transaction(() => {
+    for (const { sha256, face } of missing) put.run(sha256, face, rangeBytes(JSON.parse(rangesOf.get(sha256, face) as string) as number[]));
   })();
 }
 

@@ -122,6 +122,9 @@ export class LibraryStore {
       this.db.prepare("SELECT 1 FROM faces WHERE sha256 = ? AND record_version >= ? LIMIT 1").get(sha256, RECORD_VERSION) !== undefined
     );
   }
+  styleIdOf(sha256: string, face: number): number | undefined {
+    return this.db.prepare("SELECT id FROM styles WHERE sha256 = ? AND face = ?").pluck().get(sha256, face) as number | undefined;
+  }
   isShelved(sha256: string, face: number): boolean {
     return this.db.prepare("SELECT 1 FROM styles WHERE sha256 = ? AND face = ?").get(sha256, face) !== undefined;
   }

@@ -149,6 +149,21 @@ export class ViewStore {
       .all(...values, limit, from) as number[];
     return { total, rows: ids.map((id) => this.family(id)!) };
   }
+  /** Styles of the families that fit, in the order of the list, by their IDs. */
+  styles(filter: FamilyFilter, from: number, limit: number): { total: number; ids: number[] } {
+    const { sql, values } = whereFits(filter);
+    const of = `FROM styles s JOIN (SELECT family_id AS fitting, name_key FROM family_views ${sql}) ON fitting = s.family_id`;
+    return {
+      total: this.db
+        .prepare(`SELECT count(*) ${of}`)
+        .pluck()
+        .get(...values) as number,
+      ids: this.db
+        .prepare(`SELECT s.id ${of} ORDER BY name_key, s.family_id, s.id LIMIT ? OFFSET ?`)
+        .pluck()
+        .all(...values, limit, from) as number[],
+    };
+  }
   family(id: number): FamilyView | undefined {
     const row = this.db.prepare(`${FAMILY} WHERE family_id = ?`).get(id) as RawFamily | undefined;
     return row && family(row);

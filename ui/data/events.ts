@@ -7,15 +7,16 @@ import { setPlanProgress, setProgress } from "./progress.ts";
 /** Which resources each kind of change touches, by the beginnings of their paths. */
 const touched: Record<Exclude<ServerEvent["topic"], "progress" | "plan">, string[]> = {
   parcels: ["/parcels", "/today", "/settings", "/history", "/documents"],
-  families: ["/families", "/today", "/board", "/parcels", "/history", "/documents", "/programs"],
+  families: ["/families", "/today", "/board", "/parcels", "/history", "/documents", "/programs", "/bench", "/draws"],
   devices: ["/devices", "/history", "/families", "/today", "/plans", "/jobs", "/board", "/cells", "/programs", "/documents"],
   sightings: ["/board", "/cells", "/families", "/today", "/jobs", "/programs"],
   practice: ["/practice"],
-  clearance: ["/history", "/families", "/jobs", "/today", "/board", "/cells", "/plans"],
-  jobs: ["/history", "/jobs", "/families", "/today", "/plans"],
+  clearance: ["/bench", "/history", "/families", "/jobs", "/today", "/board", "/cells", "/plans"],
+  jobs: ["/bench", "/history", "/jobs", "/families", "/today", "/plans"],
   pairing: ["/pairing"],
   library: ["/library", "/parcels"],
   documents: ["/documents"],
+  bench: ["/bench", "/history", "/jobs"],
 };
 
 /** `listens` is false on pages that are told nothing, such as those of paired devices. */

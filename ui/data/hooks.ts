@@ -1,6 +1,7 @@
 // What screens read: one hook a resource, kept fresh by the server's events.
 import useSWR, { type SWRResponse } from "swr";
 import { z } from "zod";
+import { Draws, GlyphPage, SheetDetail, SheetSummary, StyleFeatures, StyleHead, StylePage } from "../../contract/bench.ts";
 import { FamilyClearance } from "../../contract/clearance.ts";
 import { Comparison, DeviceDetail, DeviceFonts, DeviceSummary, DuplicateGroup, TabletProfiles } from "../../contract/device.ts";
 import { FamilyDetail, FamilyPage, HistoryEvent, type FamilyQuery } from "../../contract/family.ts";
@@ -29,6 +30,7 @@ function useResource<S extends z.ZodType>(path: string | null, schema: S): Answe
 const Events = z.array(HistoryEvent);
 const Jobs = z.array(JobSummary);
 const Languages = z.array(Language);
+const Sheets = z.array(SheetSummary);
 const Devices = z.array(DeviceSummary);
 const Duplicates = z.array(DuplicateGroup);
 
@@ -77,6 +79,23 @@ export const useTablet = (familyId: number) => useResource(`/families/${familyId
 export const useJobs = () => useResource("/jobs", Jobs);
 export const useJob = (id: number | undefined) => useResource(id === undefined ? null : `/jobs/${id}`, JobDetail);
 export const useLanguages = () => useResource("/languages", Languages);
+
+export const useSheets = () => useResource("/bench/sheets", Sheets);
+export const useSheet = (id: number) => useResource(`/bench/sheets/${id}`, SheetDetail);
+export const useFeatures = (styleId: number | null) => useResource(styleId === null ? null : `/styles/${styleId}/features`, StyleFeatures);
+/** Glyphs that are fetched together. */
+export const GLYPH_PAGE = 480;
+export const useGlyphs = (styleId: number, query: { find: string; block: string | undefined; from: number }) =>
+  useResource(`/styles/${styleId}/glyphs?${searchOf({ ...query, limit: GLYPH_PAGE })}`, GlyphPage);
+/** Whose glyphs are looked at. */
+export const useStyleHead = (styleId: number) => useResource(`/styles/${styleId}`, StyleHead);
+/** Which styles draw these characters; null asks nothing. */
+export const useDraws = (text: string, familyId: number | undefined) =>
+  useResource(text.trim() === "" ? null : `/draws?${searchOf({ text: text.slice(0, 40), family: familyId })}`, Draws);
+/** Styles that are fetched together. */
+export const STYLE_PAGE = 60;
+export const useStylesNear = (query: FamilyQuery, index: number) =>
+  useResource(`/bench/styles?${searchOf({ ...query, from: Math.floor(index / STYLE_PAGE) * STYLE_PAGE, limit: STYLE_PAGE })}`, StylePage);
 
 /** Rows of a list of families that are fetched together. */
 export const FAMILY_PAGE = 50;

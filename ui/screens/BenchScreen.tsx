@@ -1,72 +1,88 @@
-// The bench: the same words in several families, side by side, to choose between candidates.
-import { useState } from "react";
-import { Pressable, View } from "react-native";
-import type { FamilySummary } from "../../contract/family.ts";
-import { useFamilies } from "../data/hooks.ts";
-import { useSize, useWords } from "../data/words.ts";
+// The bench: kept sheets, and ways to begin one.
+import { Link, useRouter } from "expo-router";
+import { useCallback } from "react";
+import { View } from "react-native";
+import { SheetDetail, type SheetSummary } from "../../contract/bench.ts";
+import { count } from "../../core/words/words.ts";
+import { send } from "../data/api.ts";
+import { useSheets } from "../data/hooks.ts";
+import { useAction } from "../data/useAction.ts";
+import { useWords } from "../data/words.ts";
+import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
+import { Plus, Type } from "../parts/icons.ts";
+import { LinkRow } from "../parts/LinkRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
-import { Specimen } from "../parts/Specimen.tsx";
-import { Empty, Loaded } from "../parts/Status.tsx";
+import { ApiProblemNote, Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
-import { WordsBar } from "../parts/WordsBar.tsx";
 
-function Candidate({ family, chosen, first, onPress }: { family: FamilySummary; chosen: boolean; first: boolean; onPress: () => void }) {
+function SheetCard({ sheet, current }: { sheet: SheetSummary; current: boolean }) {
+  const day = new Intl.DateTimeFormat(undefined, { dateStyle: "medium" }).format(new Date(sheet.changedAt));
   return (
-    <Pressable
-      role="checkbox"
-      aria-checked={chosen}
-      onPress={onPress}
-      className={`min-h-[48px] flex-row items-center gap-3 px-3 active:opacity-60 ${first ? "" : "border-t border-edge"}`}
-    >
-      <View className={`h-5 w-5 items-center justify-center border-2 ${chosen ? "border-ink" : "border-faded"}`}>
-        {chosen ? <View className="h-2.5 w-2.5 bg-ink" /> : null}
+    <Link href={`/bench/sheet/${sheet.id}`} className="mb-3 w-full" testID="sheet-card" aria-current={current ? "true" : undefined}>
+      <View className={`min-h-[64px] w-full justify-center border bg-drawer px-3 py-3 ${current ? "border-ink" : "border-edge"}`}>
+        <Strong lines={1}>{sheet.name}</Strong>
+        {sheet.words ? <Body lines={1}>“{sheet.words}”</Body> : null}
+        <Small lines={2}>
+          {[count(sheet.lines, "line"), sheet.families.join(", "), sheet.jobName ? `for ${sheet.jobName}` : "", day]
+            .filter(Boolean)
+            .join(" · ")}
+        </Small>
       </View>
-      <Body lines={1} className="min-w-0 flex-1">
-        {family.name}
-      </Body>
-    </Pressable>
+    </Link>
   );
 }
 
-export function BenchScreen() {
+export function BenchScreen({ currentId }: { currentId?: number }) {
+  const answer = useSheets();
+  const router = useRouter();
   const [words] = useWords();
-  const [size] = useSize();
-  const answer = useFamilies({ text: words, limit: 500 });
-  const [picked, setPicked] = useState<readonly number[]>([]);
-  const toggle = (id: number) => setPicked(picked.includes(id) ? picked.filter((one) => one !== id) : [...picked, id]);
+  const make = useAction(
+    useCallback(async () => {
+      const made = await send("POST", "/bench/sheets", SheetDetail, { name: words.trim().slice(0, 60) || "New sheet" });
+      router.push(`/bench/pick?sheet=${made.id}`);
+    }, [words, router]),
+  );
   return (
-    <Screen title="Bench" note="Your words, side by side." testID="bench">
-      <WordsBar />
-      <Loaded answer={answer} what="Fetching your families">
-        {({ families }) =>
-          families.length === 0 ? (
-            <Empty title="Nothing to try yet.">
-              <Body>Shelve a family first; then compare your words in several of them here.</Body>
+    <Screen
+      title="Bench"
+      note="Try words, find characters, lay faces over one another, show a client."
+      testID="bench"
+      action={<Button strong icon={Plus} label="A new sheet" busy={make.busy} onPress={make.run} testID="new-sheet" />}
+    >
+      {make.problem ? <ApiProblemNote problem={make.problem} /> : null}
+      <Drawer label="Look through the library">
+        <LinkRow
+          first
+          icon={Type}
+          href="/bench/pick"
+          label="Your words in every style"
+          note="Scroll, filter, pin what you like."
+          testID="look-through"
+        />
+        <LinkRow
+          icon={Type}
+          href="/bench/pick?letter=1"
+          label="One letter in every style"
+          note="The & or the R with the right curl."
+          testID="one-letter"
+        />
+        <LinkRow
+          icon={Type}
+          href="/bench/draws"
+          label="Who draws this character?"
+          note="Paste a character; see every style that has it."
+          testID="who-draws"
+        />
+      </Drawer>
+      <Loaded answer={answer} what="Fetching your sheets">
+        {(sheets) =>
+          sheets.length === 0 ? (
+            <Empty title="No sheet yet.">
+              <Body>A sheet keeps your words in the styles you try, with the job they are for. It is kept by itself.</Body>
             </Empty>
           ) : (
-            <>
-              {families
-                .filter((family) => picked.includes(family.id))
-                .map((family) => (
-                  <View key={family.id} className="mb-3 border border-edge bg-drawer p-3" testID="bench-specimen">
-                    <Specimen specimen={family.specimen} words={words} size={size} covered={family.coversText} />
-                    <Strong>{family.name}</Strong>
-                  </View>
-                ))}
-              {picked.length === 0 ? <Small className="mb-3">Choose the families to compare.</Small> : null}
-              <Drawer label="Candidates">
-                {families.map((family, i) => (
-                  <Candidate
-                    key={family.id}
-                    family={family}
-                    chosen={picked.includes(family.id)}
-                    first={i === 0}
-                    onPress={() => toggle(family.id)}
-                  />
-                ))}
-              </Drawer>
-            </>
+            sheets.map((sheet) => <SheetCard key={sheet.id} sheet={sheet} current={sheet.id === currentId} />)
           )
         }
       </Loaded>

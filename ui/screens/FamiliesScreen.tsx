@@ -78,7 +78,7 @@ const STUCK: readonly { key: StationKey; label: string }[] = (["sound", "cleared
   label: `Stuck at ${STATION_WORDS[key]}`,
 }));
 
-const SCRIPT_WORDS: Record<Script, string> = {
+export const SCRIPT_WORDS: Record<Script, string> = {
   latin: "Latin",
   greek: "Greek",
   cyrillic: "Cyrillic",
@@ -92,7 +92,7 @@ const SCRIPT_WORDS: Record<Script, string> = {
   kana: "Japanese",
   han: "Chinese characters",
 };
-const KIND_WORDS: Record<FaceKind, string> = {
+export const KIND_WORDS: Record<FaceKind, string> = {
   text: "For text",
   symbols: "Symbols",
   variable: "Variable",

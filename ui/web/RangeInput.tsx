@@ -5,17 +5,19 @@ interface Props {
   least: number;
   most: number;
   unit: string;
+  step?: number;
   onChange: (value: number) => void;
 }
 
-export function RangeInput({ label, value, least, most, unit, onChange }: Props) {
+export function RangeInput({ label, value, least, most, unit, step, onChange }: Props) {
   return (
     <input
       type="range"
       aria-label={label}
-      aria-valuetext={`${value} ${unit}`}
+      aria-valuetext={`${value} ${unit}`.trim()}
       min={least}
       max={most}
+      step={step}
       value={value}
       onChange={(event) => onChange(Number(event.currentTarget.value))}
       style={{ width: "100%", height: 44, margin: 0, cursor: "pointer", background: "transparent" }}

@@ -1,1 +1,0 @@
-export { BenchScreen as default } from "../ui/screens/BenchScreen.tsx";

@@ -1,0 +1,1 @@
+export { PickScreen as default } from "../../ui/screens/bench/PickScreen.tsx";

@@ -1,0 +1,9 @@
+import { useNumberParam } from "../../../ui/parts/params.ts";
+import { Split } from "../../../ui/parts/Shell.tsx";
+import { BenchScreen } from "../../../ui/screens/BenchScreen.tsx";
+import { SheetScreen } from "../../../ui/screens/SheetScreen.tsx";
+
+export default function Sheet() {
+  const id = useNumberParam("id") ?? 0;
+  return <Split list={<BenchScreen currentId={id} />} detail={<SheetScreen key={id} id={id} />} />;
+}

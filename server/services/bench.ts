@@ -1,0 +1,260 @@
+// The bench: kept sheets, undone step by step; what is known of the styles on them; what was decided.
+import type {
+  BenchLine,
+  BenchStyle,
+  Decision,
+  SheetBody,
+  SheetDetail,
+  SheetSummary,
+  StyleFacts,
+  StyleHead,
+  StylePage,
+} from "../../contract/bench.ts";
+import type { FamilyQuery } from "../../contract/family.ts";
+import { clearedFor, clearedWords } from "../../core/clearance/job.ts";
+import type { Use } from "../../core/clearance/uses.ts";
+import { missingFrom } from "../../core/coverage/text.ts";
+import { Fault, notFound } from "../fault.ts";
+import type { Parts } from "../parts.ts";
+import type { SheetRow } from "../store/bench.ts";
+import type { StyleBrief } from "../store/library.ts";
+import type { FamilyFilter } from "../store/views.ts";
+import type { Renewal } from "../views/renewal.ts";
+
+type Uses = Pick<Parts, "bench" | "jobs" | "library" | "views" | "clearance" | "history" | "events" | "now" | "db">;
+
+const keyOf = ({ sha256, face }: Pick<BenchStyle, "sha256" | "face">): string => `${sha256}#${face}`;
+/** Every style on a sheet, each once. */
+function stylesOn(body: SheetBody): BenchStyle[] {
+  const found = new Map<string, BenchStyle>();
+  for (const line of body.lines) for (const { style } of line.layers) found.set(keyOf(style), style);
+  return [...found.values()];
+}
+const FAMILIES_NAMED = 4;
+const WORDS_SHOWN = 60;
+/** Bold to a regular weight, as most programs pair them. Common practice, no source. */
+const BOLD = 700;
+
+export class BenchService {
+  private readonly uses: Uses;
+  private readonly renewal: Pick<Renewal, "family">;
+  private readonly filterOf: (query: FamilyQuery) => FamilyFilter;
+  constructor(uses: Uses, renewal: Pick<Renewal, "family">, filterOf: (query: FamilyQuery) => FamilyFilter) {
+    this.uses = uses;
+    this.renewal = renewal;
+    this.filterOf = filterOf;
+  }
+
+  private row(id: number): SheetRow {
+    const row = this.uses.bench.get(id);
+    if (!row) throw notFound("sheet");
+    return row;
+  }
+  private jobName(id: number | null): string | null {
+    return id === null ? null : (this.uses.jobs.get(id)?.name ?? null);
+  }
+
+  list(): SheetSummary[] {
+    return this.uses.bench.all().map(({ id, body, changedAt }) => ({
+      ...{ id, changedAt, name: body.name, jobId: body.jobId, jobName: this.jobName(body.jobId), lines: body.lines.length },
+      words: (body.lines[0]?.text ?? "").split("\n")[0]!.slice(0, WORDS_SHOWN),
+      families: [...new Set(stylesOn(body).map(({ family }) => family))].slice(0, FAMILIES_NAMED),
+    }));
+  }
+  detail(id: number): SheetDetail {
+    const { body, step, steps, first, changedAt } = this.row(id);
+    return {
+      ...{ id, body, step, changedAt, jobName: this.jobName(body.jobId) },
+      canUndo: step > first,
+      canRedo: step < steps,
+      styles: stylesOn(body).map((style) => this.facts(style, body.jobId)),
+      decisions: this.uses.bench.decisions({ sheetId: id }),
+    };
+  }
+
+  make({ name, copyOf, body }: { name: string; copyOf?: number | undefined; body?: SheetBody | undefined }): SheetDetail {
+    const from = copyOf === undefined ? body : this.row(copyOf).body;
+    const id = this.uses.bench.add({ jobId: null, ground: "#ffffff", lines: [], ...from, name }, this.uses.now());
+    this.uses.events.changed("bench");
+    return this.detail(id);
+  }
+  change(id: number, body: SheetBody, from: number): SheetDetail {
+    const row = this.row(id);
+    if (row.step !== from) {
+      throw new Fault(409, {
+        code: "sheet-changed",
+        message: "This sheet was changed elsewhere meanwhile.",
+        next: "It is shown as it is now; make your change once more.",
+      });
+    }
+    this.uses.bench.put(id, from, body, this.uses.now());
+    this.uses.events.changed("bench");
+    return this.detail(id);
+  }
+  step(id: number, back: boolean): SheetDetail {
+    const { step, steps, first } = this.row(id);
+    const to = step + (back ? -1 : 1);
+    if (to < first || to > steps) {
+      throw new Fault(409, {
+        code: "no-step",
+        message: back ? "There is no earlier step of this sheet." : "Nothing of this sheet was taken back.",
+        next: "Go on with it as it is.",
+      });
+    }
+    this.uses.bench.stand(id, to, this.uses.bench.body(id, to)!.jobId, this.uses.now());
+    this.uses.events.changed("bench");
+    return this.detail(id);
+  }
+  remove(id: number, removed: boolean): void {
+    const name = this.uses.bench.get(id)?.body.name;
+    if (removed && name === undefined) throw notFound("sheet");
+    const at = this.uses.now();
+    this.uses.db.transaction(() => {
+      this.uses.bench.remove(id, removed ? at : null);
+      if (removed) this.uses.history.add(at, "sheet", `The sheet “${name}” was taken off the bench.`, [], { kind: "sheet-removed", id });
+    })();
+    this.uses.events.changed("bench");
+  }
+
+  /** Records which style was chosen for a line's job, and which were considered; the chosen family is wanted for the job from then on. */
+  decide(id: number, request: { lineId: string; chosen: BenchStyle; considered: readonly BenchStyle[] }): SheetDetail {
+    const { body } = this.row(id);
+    const job = body.jobId === null ? undefined : this.uses.jobs.get(body.jobId);
+    if (!job) {
+      throw new Fault(409, {
+        code: "no-job",
+        message: "This sheet is for no job, so there is nowhere to record the choice.",
+        next: "Choose its job first.",
+      });
+    }
+    const { chosen, considered, lineId } = request;
+    const familyId = this.styleOf(chosen)?.familyId;
+    const at = this.uses.now();
+    this.uses.db.transaction(() => {
+      const others = considered.filter((one) => keyOf(one) !== keyOf(chosen)).map((style) => ({ style, chosen: false }));
+      this.uses.bench.decide(job.id, id, lineId, [{ style: chosen, chosen: true }, ...others], at);
+      if (familyId !== undefined && !job.familyIds.includes(familyId)) {
+        const { id: _id, ...rest } = job;
+        this.uses.jobs.put({ ...rest, familyIds: [...job.familyIds, familyId] }, at, job.id);
+      }
+      this.uses.history.add(
+        at,
+        "choice",
+        `${chosen.family} ${chosen.style} was chosen for “${job.name}”.`,
+        familyId === undefined ? [] : [familyId],
+      );
+    })();
+    this.uses.events.changed("bench", "jobs");
+    return this.detail(id);
+  }
+  /** What was decided for a job. */
+  decisionsOf(jobId: number): Decision[] {
+    return this.uses.bench.decisions({ jobId });
+  }
+
+  /** A style by its number. */
+  head(id: number): StyleHead {
+    const style = this.uses.library.styleBrief(id);
+    if (!style) throw notFound("style");
+    const { sha256, face, familyId, brief } = style;
+    return { styleId: id, sha256, face, familyId, family: brief.family, style: brief.style };
+  }
+
+  private styleOf({ sha256, face }: Pick<BenchStyle, "sha256" | "face">): StyleBrief | undefined {
+    const id = this.uses.library.styleIdOf(sha256, face);
+    return id === undefined ? undefined : this.uses.library.styleBrief(id);
+  }
+
+  /** What is known of a style; of one that left the library, the names it had. */
+  facts(style: BenchStyle, jobId: number | null): StyleFacts {
+    const { sha256, face, family, style: name } = style;
+    const known = this.styleOf(style);
+    const record = known && this.uses.library.record(sha256, face);
+    if (!known || !record) {
+      return {
+        ...{
+          sha256,
+          face,
+          family,
+          style: name,
+          there: false,
+          styleId: null,
+          familyId: null,
+          weight: 400,
+          rightToLeft: false,
+          coloured: false,
+        },
+        ...{ axes: [], instances: [], bold: null, italic: null, clearance: "", creditLine: "", price: "", embedding: "" },
+      };
+    }
+    const { brief } = known;
+    return {
+      ...{ sha256, face, there: true, styleId: known.id, familyId: known.familyId, family: brief.family, style: brief.style },
+      ...{
+        weight: brief.weight,
+        rightToLeft: brief.rightToLeft,
+        coloured: record.colour.length > 0,
+        axes: record.axes,
+        instances: record.instances,
+      },
+      ...this.partners(known),
+      ...this.clearanceOf(known.familyId, jobId),
+      embedding: record.embedding,
+    };
+  }
+  /** The bold and the italic that go with a style, as files of their own. */
+  private partners(known: StyleBrief): Pick<StyleFacts, "bold" | "italic"> {
+    const { brief } = known;
+    const others = this.uses.library
+      .briefsOf(known.familyId)
+      .filter(({ id, brief: other }) => id !== known.id && other.width === brief.width);
+    const asStyle = (one: StyleBrief | undefined): BenchStyle | null =>
+      one ? { sha256: one.sha256, face: one.face, family: one.brief.family, style: one.brief.style } : null;
+    return {
+      bold: asStyle(others.find(({ brief: other }) => other.weight === BOLD && brief.weight < BOLD && other.italic === brief.italic)),
+      italic: asStyle(others.find(({ brief: other }) => other.italic && !brief.italic && other.weight === brief.weight)),
+    };
+  }
+  private clearanceOf(familyId: number, jobId: number | null): Pick<StyleFacts, "clearance" | "creditLine" | "price"> {
+    const family = this.renewal.family(familyId);
+    const job = jobId === null ? undefined : this.uses.jobs.get(jobId);
+    const cleared = family && job && clearedFor(family.clearance, job.uses);
+    const uses = family?.clearance.uses.filter(({ use }) => (job?.uses as Use[] | undefined)?.includes(use)) ?? [];
+    const paid = this.uses.clearance
+      .licences(familyId)
+      .filter(({ priceMinor }) => priceMinor !== null)
+      .at(-1);
+    return {
+      clearance: cleared ? clearedWords(cleared, uses) : "",
+      creditLine: cleared === "credit" ? family!.clearance.creditLine : "",
+      price: paid ? priceWords(paid.priceMinor!, paid.currency) : "",
+    };
+  }
+
+  /** Styles of the families that fit a filter, in the order of the list. */
+  styles(query: FamilyQuery): StylePage {
+    const { from = 0, limit = 60, text = "" } = query;
+    const { total, ids } = this.uses.views.styles(this.filterOf(query), from, limit);
+    const styles = ids.flatMap((id) => {
+      const style = this.uses.library.styleBrief(id);
+      if (!style) return [];
+      const { sha256, face, familyId, brief } = style;
+      const coversText = missingFrom(this.uses.library.rangesOf(sha256, face), text).length === 0;
+      return [
+        { sha256, face, family: brief.family, style: brief.style, styleId: id, familyId, rightToLeft: brief.rightToLeft, coversText },
+      ];
+    });
+    return { total, from, styles };
+  }
+}
+
+function priceWords(minor: number, currency: string): string {
+  const format = new Intl.NumberFormat("en", { style: "currency", currency });
+  return format.format(minor / 10 ** (format.resolvedOptions().maximumFractionDigits ?? 2));
+}
+
+/** A line of one style, as a new sheet begins with. */
+export const plainLine = (id: string, text: string, style: BenchStyle): BenchLine => ({
+  ...{ id, text, size: { of: "em", value: 40, unit: "pt" }, letterSpacing: 0, lineSpacing: 1000, direction: "auto" },
+  layers: [{ style, features: {}, axes: {}, colour: "#1d1a16", dx: 0, dy: 0, letters: "all", made: { kind: "none" } }],
+});

@@ -1,0 +1,162 @@
+// What faces draw: features by name, glyphs found by word, which styles draw a character. Facts are read once, in a thread, and kept.
+import { promisify } from "node:util";
+import { gunzip } from "node:zlib";
+import type { Draws, FeatureView, GlyphPage, GlyphView } from "../../contract/bench.ts";
+import { charactersOf } from "../../core/coverage/text.ts";
+import { BY_THEMSELVES } from "../../core/glyphs/by-themselves.ts";
+import { featureName, isChoice, waySentence } from "../../core/glyphs/feature-names.ts";
+import { GLYPH_FACTS_VERSION, GlyphFinder, reachFrom, recordOf, type FeatureFact, type GlyphFact } from "../../core/glyphs/glyphs.ts";
+import type { GlyphReach } from "../../core/glyphs/reach.ts";
+import { signLists } from "../../core/names/lists.ts";
+import { blockOf, isPrivate, unicodeName, type SignLists } from "../../core/names/signs.ts";
+import { Fault, notFound } from "../fault.ts";
+import type { Parts } from "../parts.ts";
+import { rangesHold } from "../store/faces.ts";
+import type { WorkPool } from "../work/pool.ts";
+import { TaskLost } from "../work/threads.ts";
+
+type Uses = Pick<Parts, "bench" | "library" | "devices" | "files">;
+
+/** Faces whose glyphs are held ready to be searched. */
+const HELD = 4;
+/** A face that took its thread along so often is given up. */
+const MOST_ATTEMPTS = 2;
+const MOST_ASKED = 12;
+const STYLES_NAMED = 40;
+const WITHOUT_CHARACTER = "Without a character";
+
+interface Open {
+  glyphs: GlyphReach[];
+  finder: GlyphFinder;
+  features: FeatureFact[];
+  /** The block of each glyph, in glyph order. */
+  blocks: string[];
+  /** Glyphs in the order people expect: by character, then those without. */
+  order: GlyphReach[];
+}
+
+export class GlyphService {
+  private readonly uses: Uses;
+  private readonly pool: Pick<WorkPool, "readGlyphs">;
+  private readonly open = new Map<string, Promise<Open>>();
+  private lists: Promise<SignLists> | undefined;
+  constructor(uses: Uses, pool: Pick<WorkPool, "readGlyphs">) {
+    this.uses = uses;
+    this.pool = pool;
+  }
+
+  private signs(): Promise<SignLists> {
+    return (this.lists ??= signLists(["en"]));
+  }
+
+  private async read(sha256: string, face: number): Promise<{ features: string; glyphs: Uint8Array }> {
+    const { bench, files } = this.uses;
+    const known = bench.glyphFacts(sha256, face, GLYPH_FACTS_VERSION);
+    if (known) return known;
+    const unread = {
+      code: "glyphs-unread",
+      message: "The glyphs of this font cannot be listed: reading its rules takes more than it should.",
+      next: "Use its characters by typing them; its other forms are not known here.",
+    };
+    if (bench.beginGlyphs(sha256, face, GLYPH_FACTS_VERSION) > MOST_ATTEMPTS) throw new Fault(422, unread);
+    try {
+      const found = await this.pool.readGlyphs({ kind: "glyphs", path: files.path(sha256), face });
+      bench.putGlyphs(sha256, face, found.features, found.glyphs);
+      return found;
+    } catch (error) {
+      if (error instanceof TaskLost && error.why === "closed") throw error;
+      throw new Fault(422, unread);
+    }
+  }
+
+  private async load(sha256: string, face: number): Promise<Open> {
+    const [{ features, glyphs: packed }, lists] = [await this.read(sha256, face), await this.signs()];
+    const facts = JSON.parse((await promisify(gunzip)(packed)).toString("utf8")) as GlyphFact[];
+    const glyphs = facts.map(reachFrom);
+    const first = (glyph: GlyphReach): number => glyph.codePoints[0] ?? Infinity;
+    const blockAt = (code: number) => (isPrivate(code) ? "The font's own signs" : blockOf(lists, code));
+    return {
+      glyphs,
+      finder: new GlyphFinder(glyphs, lists, ["en"]),
+      features: JSON.parse(features) as FeatureFact[],
+      blocks: glyphs.map(({ codePoints: [code] }) => (code === undefined ? WITHOUT_CHARACTER : blockAt(code))),
+      order: [...glyphs].sort((a, b) => (first(a) === first(b) ? a.glyph - b.glyph : first(a) - first(b))),
+    };
+  }
+  private opened(styleId: number): Promise<Open> {
+    const style = this.uses.library.styleBrief(styleId);
+    if (!style) throw notFound("style");
+    const key = `${style.sha256}#${style.face}`;
+    const held = this.open.get(key) ?? this.load(style.sha256, style.face);
+    this.open.delete(key);
+    this.open.set(key, held);
+    held.catch(() => this.open.delete(key));
+    if (this.open.size > HELD) this.open.delete(this.open.keys().next().value!);
+    return held;
+  }
+
+  async features(styleId: number): Promise<{ features: FeatureView[] }> {
+    const { features } = await this.opened(styleId);
+    return { features: features.filter(({ tag }) => isChoice(tag)).map((one) => this.feature(one)) };
+  }
+  /** Programs that can switch letterforms, from their traits; nothing that appears by itself needs one. */
+  private feature({ tag, own, values }: FeatureFact): FeatureView {
+    const programs = this.uses.devices.programs();
+    const able = programs.filter(({ traits }) => traits.alternates && traits.shapes);
+    const byItself = BY_THEMSELVES.has(tag);
+    return {
+      ...{ tag, own, values, byItself, name: featureName(tag, own) },
+      programs: byItself ? [] : [...new Set(able.map(({ name }) => name))],
+      others: byItself ? 0 : programs.length - able.length,
+    };
+  }
+
+  private view(reach: GlyphReach, open: Open, lists: SignLists): GlyphView {
+    const { words, unicodeName: unicode } = recordOf(reach, lists, ["en"]);
+    const names = new Map(open.features.map(({ tag, own }) => [tag, featureName(tag, own)]));
+    return {
+      ...{ glyph: reach.glyph, name: reach.name, codePoints: [...reach.codePoints], words: words.slice(0, 24) },
+      title: unicode ?? (words[0] || reach.name || `Glyph ${reach.glyph}`),
+      block: open.blocks[reach.glyph]!,
+      ways: reach.ways.map((way) => ({ ...way, features: [...way.features], sentence: waySentence(way, names) })),
+    };
+  }
+  async glyphs(styleId: number, query: { find: string; block?: string | undefined; from: number; limit: number }): Promise<GlyphPage> {
+    const [open, lists] = [await this.opened(styleId), await this.signs()];
+    const found = query.find.trim() === "" ? open.order : open.finder.find(query.find);
+    const fitting = query.block === undefined ? found : found.filter(({ glyph }) => open.blocks[glyph] === query.block);
+    const counts = new Map<string, number>();
+    for (const { glyph } of open.order) counts.set(open.blocks[glyph]!, (counts.get(open.blocks[glyph]!) ?? 0) + 1);
+    return {
+      ...{ total: fitting.length, all: open.glyphs.length, from: query.from },
+      glyphs: fitting.slice(query.from, query.from + query.limit).map((reach) => this.view(reach, open, lists)),
+      blocks: [...counts].map(([name, count]) => ({ name, count })),
+    };
+  }
+
+  /** Which styles of the library draw each of these characters, and which of a family do not. */
+  async draws(text: string, familyId: number | undefined): Promise<Draws> {
+    const lists = await this.signs();
+    const { library, bench } = this.uses;
+    const asked = charactersOf(text).slice(0, MOST_ASKED);
+    const all = bench.ranges();
+    const named = (styleId: number) => library.styleBrief(styleId)!.brief;
+    return {
+      characters: asked.map((character) => {
+        const codePoint = character.codePointAt(0)!;
+        const drawing = all.filter(({ ranges }) => rangesHold(ranges, codePoint));
+        const holds = new Set(drawing.map(({ styleId }) => styleId));
+        return {
+          ...{ character, codePoint, title: unicodeName(lists, codePoint), total: drawing.length },
+          styles: drawing.slice(0, STYLES_NAMED).map(({ styleId, familyId: of }) => {
+            const { family, style } = named(styleId);
+            return { styleId, familyId: of, family, style };
+          }),
+          members: all
+            .filter(({ familyId: of }) => of === familyId)
+            .map(({ styleId }) => ({ styleId, style: named(styleId).style, draws: holds.has(styleId) })),
+        };
+      }),
+    };
+  }
+}

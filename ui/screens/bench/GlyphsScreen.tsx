@@ -1,0 +1,346 @@
+// Every glyph of a style: found by word, reached how, copied as what is needed.
+import { useRouter } from "expo-router";
+import { memo, useCallback, useMemo, useState } from "react";
+import { FlatList, Pressable, ScrollView, TextInput, View, useWindowDimensions } from "react-native";
+import type { GlyphView } from "../../../contract/bench.ts";
+import { codePointText } from "../../../core/names/signs.ts";
+import { count } from "../../../core/words/words.ts";
+import { keepSign, signUsed, useKeptSigns, useRecentSigns } from "../../data/bench.ts";
+import { GLYPH_PAGE, useGlyphs, useStyleHead } from "../../data/hooks.ts";
+import { useSettled } from "../../data/settled.ts";
+import { Button } from "../../parts/Button.tsx";
+import { Choice } from "../../parts/Choice.tsx";
+import { Copy, Download, Pin, X } from "../../parts/icons.ts";
+import { Heading } from "../../parts/Screen.tsx";
+import { Empty, Loaded } from "../../parts/Status.tsx";
+import { Body, Small, Strong } from "../../parts/Text.tsx";
+import { useWide } from "../../parts/useWide.ts";
+import { usePalette } from "../../theme/theme.ts";
+import { useDrawnGlyphs, useGlyphOrder } from "../../web/draw.ts";
+import { GlyphSvg } from "../../web/DrawnSvg.tsx";
+import { download } from "../../web/download.ts";
+
+const CELL = 64;
+
+interface Face {
+  sha256: string;
+  face: number;
+}
+
+/** A row of cells, drawn together. */
+const GlyphRow = memo(function GlyphRow({
+  face,
+  pairs,
+  columns,
+  chosen,
+  onChoose,
+}: {
+  face: Face;
+  /** Flat pairs of code point and glyph. */
+  pairs: readonly number[];
+  columns: number;
+  chosen: number | undefined;
+  onChoose: (glyph: number, codePoint: number) => void;
+}) {
+  const palette = usePalette();
+  const glyphs = useMemo(() => pairs.filter((_, i) => i % 2 === 1), [pairs]);
+  const drawn = useDrawnGlyphs(face.sha256, face.face, glyphs);
+  return (
+    <View style={{ height: CELL }} className="flex-row">
+      {glyphs.map((glyph, i) => {
+        const codePoint = pairs[2 * i]!;
+        const one = drawn === undefined || drawn === "gone" ? undefined : drawn.glyphs[i];
+        return (
+          <Pressable
+            key={glyph}
+            role="button"
+            aria-label={codePoint >= 0 ? `${String.fromCodePoint(codePoint)} ${codePointText(codePoint)}` : `Glyph ${glyph}`}
+            aria-pressed={chosen === glyph}
+            testID={`glyph-${glyph}`}
+            onPress={() => onChoose(glyph, codePoint)}
+            style={{ width: `${100 / columns}%`, height: CELL }}
+            className={`items-center justify-center border ${chosen === glyph ? "border-ink bg-tab" : "border-edge bg-drawer"} active:opacity-60`}
+          >
+            {one && drawn !== "gone" && drawn ? <GlyphSvg font={drawn} glyph={one} size={CELL - 20} colour={palette.ink} /> : null}
+          </Pressable>
+        );
+      })}
+    </View>
+  );
+});
+
+/** What a glyph is, how to get it, and what to take of it. */
+function GlyphPanel({
+  styleId,
+  face,
+  glyph,
+  codePoint,
+  onClose,
+}: {
+  styleId: number;
+  face: Face;
+  glyph: number;
+  codePoint: number;
+  onClose: () => void;
+}) {
+  const palette = usePalette();
+  const router = useRouter();
+  const kept = useKeptSigns();
+  const [said, setSaid] = useState("");
+  const drawn = useDrawnGlyphs(
+    face.sha256,
+    face.face,
+    useMemo(() => [glyph], [glyph]),
+  );
+  const answer = useGlyphs(styleId, { find: codePoint >= 0 ? codePointText(codePoint) : `#${glyph}`, block: undefined, from: 0 });
+  const view: GlyphView | undefined = answer.data?.glyphs.find((one) => one.glyph === glyph);
+  const one = drawn === undefined || drawn === "gone" ? undefined : drawn.glyphs[0];
+  const character = codePoint >= 0 ? String.fromCodePoint(codePoint) : "";
+  const ligature = view?.ways.find(({ features }) => features.length === 0)?.input ?? "";
+  const copy = (text: string, what: string) => {
+    void navigator.clipboard.writeText(text).then(
+      () => setSaid(`${what} copied.`),
+      () => setSaid(`The browser does not let it be copied. It is: ${text}`),
+    );
+    if (character !== "") signUsed(character);
+  };
+  const svg = (): string | undefined => {
+    if (!one || !drawn || drawn === "gone") return undefined;
+    const box = [0, -drawn.ascent, Math.max(one.advance, 1), drawn.ascent + drawn.descent];
+    const paths =
+      one.coloured.length > 0
+        ? one.coloured.map(({ path, colour }) => `<path d="${path}" fill="${colour ?? "#000"}"/>`).join("")
+        : `<path d="${one.path}"/>`;
+    return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box.join(" ")}" width="${Math.round((512 * box[2]!) / box[3]!)}" height="512">${paths}</svg>`;
+  };
+  const name = (view?.title ?? `glyph ${glyph}`).toLowerCase().replace(/[^a-z0-9]+/g, "-");
+  const saveSvg = () => {
+    const text = svg();
+    if (text) download(new Blob([text], { type: "image/svg+xml" }), `${name}.svg`);
+  };
+  const savePng = () => {
+    const text = svg();
+    if (!text) return;
+    const picture = new Image();
+    picture.onload = () => {
+      const canvas = document.createElement("canvas");
+      [canvas.width, canvas.height] = [picture.width, picture.height];
+      canvas.getContext("2d")!.drawImage(picture, 0, 0);
+      canvas.toBlob((blob) => blob && download(blob, `${name}.png`));
+    };
+    picture.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
+  };
+  return (
+    <View className="border-t border-edge bg-drawer p-3" testID="glyph-panel" role="region" aria-label="The chosen glyph">
+      <View className="mx-auto w-full max-w-3xl">
+        <View className="flex-row items-start gap-3">
+          <View style={{ width: 104, height: 104 }} className="items-center justify-center border border-edge bg-paper">
+            {one && drawn && drawn !== "gone" ? (
+              <GlyphSvg font={drawn} glyph={one} size={92} colour={palette.ink} label={view?.title ?? "The glyph"} />
+            ) : null}
+          </View>
+          <View className="min-w-0 flex-1">
+            <Strong testID="glyph-title">{view?.title ?? "…"}</Strong>
+            <Small>
+              {[codePoint >= 0 ? codePointText(codePoint) : "No character of its own", view?.name ?? "", view?.block ?? ""]
+                .filter(Boolean)
+                .join(" · ")}
+            </Small>
+            {answer.error ? <Small>{`${answer.error.message} ${answer.error.next}`}</Small> : null}
+            {view?.ways.slice(0, 3).map((way) => (
+              <Small key={way.sentence} className="text-ink">
+                {way.sentence}
+              </Small>
+            ))}
+            {view && codePoint < 0 && view.ways.length === 0 ? (
+              <Small>No way to write it was found; a program that shows all glyphs of a font may reach it.</Small>
+            ) : null}
+          </View>
+          <Pressable
+            role="button"
+            aria-label="Close"
+            onPress={onClose}
+            testID="glyph-close"
+            className="h-11 w-11 items-center justify-center active:opacity-60"
+          >
+            <X size={20} color={palette.ink} />
+          </Pressable>
+        </View>
+        <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerClassName="gap-2 pt-3">
+          {character !== "" ? (
+            <Button strong icon={Copy} label="Copy character" onPress={() => copy(character, "The character is")} testID="copy-character" />
+          ) : null}
+          {ligature !== "" && character === "" ? (
+            <Button strong icon={Copy} label="Copy its words" onPress={() => copy(ligature, "The words are")} testID="copy-words" />
+          ) : null}
+          {codePoint >= 0 ? (
+            <Button
+              label={`Copy ${codePointText(codePoint)}`}
+              onPress={() => copy(codePointText(codePoint), "The code point is")}
+              testID="copy-code"
+            />
+          ) : null}
+          {codePoint >= 0 ? (
+            <Button label="Copy for HTML" onPress={() => copy(`&#x${codePoint.toString(16)};`, "The HTML is")} testID="copy-html" />
+          ) : null}
+          {ligature !== "" && character !== "" ? (
+            <Button label="Copy its words" onPress={() => copy(ligature, "The words are")} testID="copy-words" />
+          ) : null}
+          <Button icon={Download} label="SVG" onPress={saveSvg} testID="save-svg" />
+          <Button icon={Download} label="PNG" onPress={savePng} testID="save-png" />
+          {character !== "" ? (
+            <Button
+              icon={Pin}
+              label="Keep at hand"
+              pressed={kept.includes(character)}
+              onPress={() => keepSign(character, !kept.includes(character))}
+              testID="keep-sign"
+            />
+          ) : null}
+          {character !== "" ? (
+            <Button
+              label="Who else draws it?"
+              onPress={() => router.push(`/bench/draws?text=${encodeURIComponent(character)}&style=${styleId}`)}
+              testID="who-else"
+            />
+          ) : null}
+        </ScrollView>
+        <View role="status" aria-live="polite">
+          {said === "" ? null : <Small className="mt-1">{said}</Small>}
+        </View>
+      </View>
+    </View>
+  );
+}
+
+function AtHand({ onTake }: { onTake: (text: string) => void }) {
+  const [kept, recent] = [useKeptSigns(), useRecentSigns()];
+  const rows: [string, readonly string[]][] = [
+    ["Kept at hand", kept],
+    ["Used lately", recent.filter((one) => !kept.includes(one))],
+  ];
+  return rows.map(([label, signs]) =>
+    signs.length === 0 ? null : (
+      <View key={label} className="mb-2">
+        <Small>{label}</Small>
+        <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerClassName="gap-1">
+          {signs.map((sign) => (
+            <Pressable
+              key={sign}
+              role="button"
+              aria-label={`Find ${sign}`}
+              onPress={() => onTake(sign)}
+              className="h-11 min-w-[44px] items-center justify-center border border-edge bg-drawer px-2 active:opacity-60"
+            >
+              <Body>{sign}</Body>
+            </Pressable>
+          ))}
+        </ScrollView>
+      </View>
+    ),
+  );
+}
+
+export function GlyphsScreen({ styleId }: { styleId: number }) {
+  const wide = useWide();
+  const palette = usePalette();
+  const { width } = useWindowDimensions();
+  const [search, setSearch] = useState("");
+  const [block, setBlock] = useState<string>();
+  const [chosen, setChosen] = useState<{ glyph: number; codePoint: number }>();
+  const find = useSettled(search, 150);
+  const head = useStyleHead(styleId);
+  const columns = Math.max(4, Math.floor(Math.min(wide ? width - 176 : width, 760) / CELL));
+  const filtered = find.trim() !== "" || block !== undefined;
+  // What is found comes from the server, best first; everything is ordered by the font itself.
+  const first = useGlyphs(styleId, { find, block, from: 0 });
+  const all = useGlyphOrder(head.data?.sha256 ?? "", head.data?.face ?? 0);
+  const found = useMemo(() => first.data?.glyphs.flatMap(({ glyph, codePoints }) => [codePoints[0] ?? -1, glyph]) ?? [], [first.data]);
+  const pairs = useMemo(() => (filtered ? found : all === "gone" || all === undefined ? [] : all), [filtered, found, all]);
+  const rows = useMemo(
+    () => Array.from({ length: Math.ceil(pairs.length / 2 / columns) }, (_, i) => pairs.slice(2 * i * columns, 2 * (i + 1) * columns)),
+    [pairs, columns],
+  );
+  const choose = useCallback((glyph: number, codePoint: number) => setChosen({ glyph, codePoint }), []);
+  const total = filtered ? (first.data?.total ?? 0) : pairs.length / 2;
+  const blocks = Object.fromEntries((first.data?.blocks ?? []).map(({ name, count: n }) => [name, `${name} (${n})`]));
+  const title = head.data ? `${head.data.family} ${head.data.style}` : "Characters";
+  const header = (
+    <View className="px-4 pt-4">
+      <Heading
+        title="Characters"
+        note={`${title}${head.data ? `, ${count(total, filtered ? "glyph found" : "glyph", filtered ? "glyphs found" : "glyphs")}` : ""}`}
+        back="/bench"
+      />
+      <TextInput
+        aria-label="Find a character by word, code or by pasting it"
+        testID="find-glyph"
+        value={search}
+        maxLength={200}
+        onChangeText={setSearch}
+        placeholder="Find: watering can, U+2708, or paste it"
+        placeholderTextColor={palette.faded}
+        className="mb-3 min-h-[48px] border border-edge bg-drawer px-3 font-text text-base text-ink"
+      />
+      <View className="mb-3 flex-row">
+        <Choice label="Block" none="All blocks" words={blocks} value={block} onChange={setBlock} testID="block" />
+      </View>
+      <AtHand onTake={setSearch} />
+      {first.error ? <Small className="mb-2">{`${first.error.message} ${first.error.next}`}</Small> : null}
+    </View>
+  );
+  return (
+    <View className="min-h-0 flex-1 bg-paper" testID="glyphs">
+      <Loaded answer={head} what="Fetching the style">
+        {(face) => (
+          <>
+            <FlatList
+              data={rows}
+              key={columns}
+              keyExtractor={(_, i) => String(i)}
+              contentContainerClassName="mx-auto w-full max-w-[800px] pb-10"
+              ListHeaderComponent={header}
+              initialNumToRender={14}
+              windowSize={7}
+              renderItem={({ item }) => (
+                <View className="px-4">
+                  <GlyphRow face={face} pairs={item} columns={columns} chosen={chosen?.glyph} onChoose={choose} />
+                </View>
+              )}
+              ListFooterComponent={
+                filtered && total > GLYPH_PAGE ? (
+                  <Small className="px-4 pt-3">The best {GLYPH_PAGE} are shown; say more to find others.</Small>
+                ) : null
+              }
+              ListEmptyComponent={
+                <View className="px-4">
+                  {all === "gone" ? (
+                    <Empty title="This font cannot be drawn here.">
+                      <Body>Its file cannot be opened to draw with. Its papers and names can still be read.</Body>
+                    </Empty>
+                  ) : filtered && first.data?.total === 0 ? (
+                    <Empty title="Nothing in this font is called that.">
+                      <Body>Try another word, or ask which other style has it.</Body>
+                    </Empty>
+                  ) : (
+                    <Small>Opening the font…</Small>
+                  )}
+                </View>
+              }
+            />
+            {chosen ? (
+              <GlyphPanel
+                key={chosen.glyph}
+                styleId={styleId}
+                face={face}
+                glyph={chosen.glyph}
+                codePoint={chosen.codePoint}
+                onClose={() => setChosen(undefined)}
+              />
+            ) : null}
+          </>
+        )}
+      </Loaded>
+    </View>
+  );
+}

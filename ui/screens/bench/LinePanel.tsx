@@ -1,0 +1,133 @@
+// Everything that can be set on a line, below it.
+import { useState } from "react";
+import { View } from "react-native";
+import type { BenchLine, StyleFacts } from "../../../contract/bench.ts";
+import { MOST_TEXT, type Direction, type SizeOf, type Unit } from "../../../core/bench/line.ts";
+import { bare, newLayer } from "../../data/bench.ts";
+import { Button } from "../../parts/Button.tsx";
+import { Choice } from "../../parts/Choice.tsx";
+import { Field } from "../../parts/Field.tsx";
+import { Small } from "../../parts/Text.tsx";
+import { LayerPanel, NumberField } from "./LayerPanel.tsx";
+
+const OF: Record<SizeOf, string> = { em: "Em, as programs count", small: "Height of small letters", capitals: "Height of capitals" };
+const UNITS: Record<Unit, string> = { mm: "mm", pt: "pt", px: "px" };
+const DIRECTION: Record<Direction, string> = { auto: "Direction by the text", ltr: "Left to right", rtl: "Right to left" };
+
+interface Props {
+  sheetId: number;
+  line: BenchLine;
+  facts: (style: { sha256: string; face: number }) => StyleFacts | undefined;
+  onChange: (change: (line: BenchLine) => BenchLine) => void;
+  onLeave: () => Promise<void>;
+}
+
+export function LinePanel({ sheetId, line, facts, onChange, onLeave }: Props) {
+  const [shown, setShown] = useState(line.layers.length - 1);
+  const current = Math.min(shown, line.layers.length - 1);
+  const set = (part: Partial<BenchLine>) => onChange((one) => ({ ...one, ...part }));
+  const { size } = line;
+  return (
+    <View className="border-t border-edge p-3" testID="line-panel">
+      <Field
+        label="Words"
+        value={line.text}
+        onChange={(text) => set({ text: text.slice(0, MOST_TEXT) })}
+        lines={2}
+        hint={line.text.length > MOST_TEXT - 200 ? `At most ${MOST_TEXT} characters.` : undefined}
+        testID="line-text"
+      />
+      <View className="mb-3 flex-row flex-wrap items-end gap-2">
+        <NumberField
+          label="Size"
+          value={size.value}
+          least={0.1}
+          most={20_000}
+          onChange={(value) => set({ size: { ...size, value } })}
+          testID="size"
+        />
+        <Choice label="Unit" words={UNITS} value={size.unit} onChange={(unit) => unit && set({ size: { ...size, unit } })} testID="unit" />
+        <Choice label="Size of" words={OF} value={size.of} onChange={(of) => of && set({ size: { ...size, of } })} testID="size-of" />
+      </View>
+      <View className="flex-row gap-3">
+        <NumberField
+          label="Between letters, 1/1000 em"
+          value={line.letterSpacing}
+          least={-500}
+          most={5000}
+          onChange={(letterSpacing) => set({ letterSpacing })}
+          testID="letter-spacing"
+        />
+        <NumberField
+          label="Between lines, %"
+          value={line.lineSpacing / 10}
+          least={30}
+          most={500}
+          onChange={(percent) => set({ lineSpacing: Math.round(percent * 10) })}
+          testID="line-spacing"
+        />
+      </View>
+      <View className="mb-3 flex-row flex-wrap gap-2">
+        <Choice
+          label="Direction"
+          words={DIRECTION}
+          value={line.direction}
+          onChange={(direction) => direction && set({ direction })}
+          testID="direction"
+        />
+      </View>
+      <View className="mb-2 flex-row flex-wrap items-center gap-2" role="group" aria-label="Layers">
+        {line.layers.length > 1
+          ? line.layers.map((_, i) => (
+              <Button
+                key={i}
+                label={i === 0 ? "Lowest layer" : i === line.layers.length - 1 ? "Top layer" : `Layer ${i + 1}`}
+                pressed={i === current}
+                onPress={() => setShown(i)}
+                testID={`layer-${i}`}
+              />
+            ))
+          : null}
+        <Button
+          label="Add a layer below"
+          onPress={() => {
+            onChange((one) => ({ ...one, layers: [newLayer(bare(one.layers[0]!.style), "#d9a514"), ...one.layers] }));
+            setShown(0);
+          }}
+          disabled={line.layers.length >= 8}
+          testID="add-layer"
+        />
+        {line.layers.length > 1 ? (
+          <Button
+            label="Bring it forward"
+            disabled={current === line.layers.length - 1}
+            onPress={() => {
+              onChange((one) => {
+                const layers = [...one.layers];
+                layers.splice(current + 1, 0, ...layers.splice(current, 1));
+                return { ...one, layers };
+              });
+              setShown(current + 1);
+            }}
+            testID="layer-forward"
+          />
+        ) : null}
+      </View>
+      {line.layers.length > 1 ? (
+        <Small className="mb-2">A face and its shade are two layers: give each its own style and colour.</Small>
+      ) : null}
+      <LayerPanel
+        key={current}
+        layer={line.layers[current]!}
+        facts={facts(line.layers[current]!.style)}
+        pickHref={`/bench/pick?sheet=${sheetId}&line=${line.id}&layer=${current}`}
+        many={line.layers.length > 1}
+        onChange={(change) =>
+          onChange((one) => ({ ...one, layers: one.layers.map((layer, i) => (i === current ? change(layer) : layer)) }))
+        }
+        onRemove={() => onChange((one) => ({ ...one, layers: one.layers.filter((_, i) => i !== current) }))}
+        onLeave={onLeave}
+      />
+    </View>
+  );
+}

@@ -1,0 +1,250 @@
+// Every style of the library in the person's own words, or one letter of each, as a quick list; those pinned become lines of a sheet.
+import { useLocalSearchParams, useRouter } from "expo-router";
+import { memo, useCallback, useMemo, useState } from "react";
+import { FlatList, Pressable, TextInput, View } from "react-native";
+import { SheetDetail, type BenchStyle, type StylePage } from "../../../contract/bench.ts";
+import type { FaceKind, FamilyQuery, Script } from "../../../contract/family.ts";
+import type { SizeOf } from "../../../core/bench/line.ts";
+import { count } from "../../../core/words/words.ts";
+import { send } from "../../data/api.ts";
+import { bare, newLine, styleKey, styleName } from "../../data/bench.ts";
+import { useSheet, useStylesNear } from "../../data/hooks.ts";
+import { useSettled } from "../../data/settled.ts";
+import { useAction } from "../../data/useAction.ts";
+import { useSize, useWords } from "../../data/words.ts";
+import { Button } from "../../parts/Button.tsx";
+import { Choice } from "../../parts/Choice.tsx";
+import { Check } from "../../parts/icons.ts";
+import { Heading } from "../../parts/Screen.tsx";
+import { ApiProblemNote, Empty, Loaded } from "../../parts/Status.tsx";
+import { Body, Small, Strong } from "../../parts/Text.tsx";
+import { WordsBar } from "../../parts/WordsBar.tsx";
+import { useNumberParam } from "../../parts/params.ts";
+import { usePalette } from "../../theme/theme.ts";
+import { useDrawnLine } from "../../web/draw.ts";
+import { DrawnSvg, extentMm } from "../../web/DrawnSvg.tsx";
+import { KIND_WORDS, SCRIPT_WORDS } from "../FamiliesScreen.tsx";
+import { emOf, PX_A_MM, wantedOf } from "./SheetLine.tsx";
+
+type Row = StylePage["styles"][number];
+const SIZE_WORDS: Record<SizeOf, string> = { em: "Same em", small: "Same height of small letters", capitals: "Same height of capitals" };
+/** Of an em, as a small letter and a capital are on average: so sizes look alike whichever is chosen. */
+const SHARE: Record<SizeOf, number> = { em: 1, small: 0.5, capitals: 0.7 };
+
+interface RowProps {
+  row: Row;
+  text: string;
+  px: number;
+  of: SizeOf;
+  pinned: boolean;
+  one: boolean;
+  onPress: (row: Row) => void;
+}
+const StyleRow = memo(function StyleRow({ row, text, px, of, pinned, one, onPress }: RowProps) {
+  const palette = usePalette();
+  const line = useMemo(
+    () => ({ ...newLine(text, bare(row)), id: "row", size: { of, value: px * SHARE[of], unit: "px" as const } }),
+    [row, text, px, of],
+  );
+  const wanted = useMemo(() => wantedOf(line), [line]);
+  const { drawn } = useDrawnLine(wanted);
+  const ready = drawn !== undefined && drawn !== "gone" && drawn.layers[0] ? drawn : undefined;
+  const em = ready && emOf(line, ready).emMm;
+  const layers = useMemo(() => line.layers.map((layer) => ({ ...layer, colour: palette.ink })), [line, palette]);
+  const missing = ready?.layers[0]?.missing.length ?? 0;
+  return (
+    <Pressable
+      role={one ? "button" : "checkbox"}
+      aria-checked={one ? undefined : pinned}
+      aria-label={styleName(row)}
+      onPress={() => onPress(row)}
+      testID="style-row"
+      className={`mb-2 w-full border bg-drawer px-3 py-2 active:opacity-80 ${pinned ? "border-ink" : "border-edge"}`}
+    >
+      <View style={{ height: px * 1.5, overflow: "hidden" }} className="justify-center" aria-hidden>
+        {ready && em !== undefined ? (
+          <DrawnSvg
+            layers={layers}
+            drawn={ready}
+            emMm={em}
+            scale={Math.min(PX_A_MM, (px * 1.5) / extentMm(ready, em).height)}
+            label={text}
+          />
+        ) : (
+          <Small>{drawn === "gone" || drawn ? "This font cannot be drawn." : ""}</Small>
+        )}
+      </View>
+      <View className="flex-row items-center gap-2">
+        {one ? null : (
+          <View className={`h-5 w-5 items-center justify-center border-2 ${pinned ? "border-ink" : "border-faded"}`}>
+            {pinned ? <View className="h-2.5 w-2.5 bg-ink" /> : null}
+          </View>
+        )}
+        <Strong lines={1} className="min-w-0 flex-1">
+          {styleName(row)}
+        </Strong>
+        {missing > 0 ? <Small>{count(missing, "letter")} missing</Small> : null}
+      </View>
+    </Pressable>
+  );
+});
+
+const RowAt = memo(function RowAt({
+  index,
+  query,
+  ...props
+}: { index: number; query: FamilyQuery; pins: ReadonlySet<string> } & Omit<RowProps, "row" | "pinned">) {
+  const page = useStylesNear(query, index);
+  const row = page.data?.styles[index - page.data.from];
+  if (!row) return <View style={{ height: props.px * 1.5 + 46 }} className="mb-2 w-full border border-edge bg-drawer" aria-hidden />;
+  return <StyleRow row={row} pinned={props.pins.has(styleKey(row))} {...props} />;
+});
+
+export function PickScreen() {
+  const router = useRouter();
+  const palette = usePalette();
+  const [sheetId, layer] = [useNumberParam("sheet"), useNumberParam("layer")];
+  const params = useLocalSearchParams();
+  const lineId = typeof params["line"] === "string" ? params["line"] : undefined;
+  const single = params["letter"] === "1";
+  const one = sheetId !== undefined && lineId !== undefined;
+  const sheet = useSheet(sheetId ?? 0);
+  const [ownWords] = useWords();
+  const [size] = useSize();
+  const [letter, setLetter] = useState("&");
+  const [search, setSearch] = useState("");
+  const [script, setScript] = useState<Script>();
+  const [kind, setKind] = useState<FaceKind>();
+  const [of, setOf] = useState<SizeOf>("small");
+  const [covers, setCovers] = useState(false);
+  const [pins, setPins] = useState<ReadonlyMap<string, BenchStyle>>(new Map());
+  const typed = useSettled(single ? letter : ownWords, 120);
+  const text = useMemo(() => (single ? [...typed].slice(0, 4).join("") : typed.split("\n")[0]!) || "Ag", [single, typed]);
+  const asked = useSettled(search);
+  const query = useMemo(
+    (): FamilyQuery => ({ search: asked, script, kind, text, covers: covers ? "yes" : undefined }),
+    [asked, script, kind, text, covers],
+  );
+  const first = useStylesNear(query, 0);
+  const total = first.data?.total ?? 0;
+  const rows = useMemo(() => Array.from({ length: total }, (_, i) => i), [total]);
+  const pinKeys = useMemo(() => new Set(pins.keys()), [pins]);
+  const px = single ? Math.max(72, size * 1.6) : size;
+
+  const replace = useAction(
+    useCallback(
+      async (style: BenchStyle) => {
+        const { data } = sheet;
+        if (!data || !lineId) return;
+        const lines = data.body.lines.map((line) =>
+          line.id === lineId
+            ? { ...line, layers: line.layers.map((old, i) => (i === (layer ?? 0) ? { ...old, style, features: {}, axes: {} } : old)) }
+            : line,
+        );
+        await send("POST", `/bench/sheets/${data.id}`, SheetDetail, { body: { ...data.body, lines }, from: data.step });
+        router.replace(`/bench/sheet/${data.id}`);
+      },
+      [sheet, lineId, layer, router],
+    ),
+  );
+  const add = useAction(
+    useCallback(async () => {
+      const fresh = [...pins.values()].map((style) => newLine(single ? text : ownWords || text, style));
+      const known =
+        sheetId === undefined ? await send("POST", "/bench/sheets", SheetDetail, { name: text.slice(0, 60) || "New sheet" }) : sheet.data;
+      if (!known) return;
+      const body = { ...known.body, lines: [...known.body.lines, ...fresh] };
+      await send("POST", `/bench/sheets/${known.id}`, SheetDetail, { body, from: known.step });
+      router.replace(`/bench/sheet/${known.id}`);
+    }, [pins, single, text, ownWords, sheetId, sheet.data, router]),
+  );
+  const { run: runReplace } = replace;
+  const press = useCallback(
+    (row: Row) => {
+      if (one) return runReplace(bare(row));
+      setPins((known) => {
+        const next = new Map(known);
+        if (!next.delete(styleKey(row))) next.set(styleKey(row), bare(row));
+        return next;
+      });
+    },
+    [one, runReplace],
+  );
+  const problem = replace.problem ?? add.problem;
+  const header = (
+    <>
+      <Heading
+        title={one ? "Another style" : single ? "One letter" : "Your words in every style"}
+        note={first.data ? `${count(total, "style")}${pins.size > 0 ? `, ${pins.size} pinned` : ""}` : undefined}
+        back={sheetId === undefined ? "/bench" : `/bench/sheet/${sheetId}`}
+      />
+      {problem ? <ApiProblemNote problem={problem} /> : null}
+      {single ? (
+        <TextInput
+          aria-label="The letter, or a few"
+          testID="letter"
+          value={letter}
+          maxLength={8}
+          onChangeText={setLetter}
+          className="mb-3 min-h-[56px] border border-edge bg-drawer px-3 text-center font-text text-[30px] text-ink"
+        />
+      ) : (
+        <WordsBar />
+      )}
+      <TextInput
+        aria-label="Find a family by name"
+        testID="search"
+        value={search}
+        onChangeText={setSearch}
+        placeholder="Find by name"
+        placeholderTextColor={palette.faded}
+        className="mb-3 min-h-[48px] border border-edge bg-drawer px-3 font-text text-base text-ink"
+      />
+      <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Filters">
+        <Button label="Draws it all" pressed={covers} onPress={() => setCovers(!covers)} testID="covers" />
+        <Choice label="Script" none="Any script" words={SCRIPT_WORDS} value={script} onChange={setScript} testID="script" />
+        <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={setKind} testID="kind" />
+        <Choice label="Compared at" words={SIZE_WORDS} value={of} onChange={(next) => next && setOf(next)} testID="size-of" />
+      </View>
+    </>
+  );
+  return (
+    <View className="min-h-0 flex-1 bg-paper" testID="pick">
+      <FlatList
+        data={rows}
+        keyExtractor={String}
+        extraData={pinKeys}
+        contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4"
+        ListHeaderComponent={header}
+        initialNumToRender={10}
+        windowSize={5}
+        maxToRenderPerBatch={6}
+        renderItem={({ item }) => <RowAt index={item} query={query} text={text} px={px} of={of} one={one} pins={pinKeys} onPress={press} />}
+        ListEmptyComponent={
+          <Loaded answer={first} what="Fetching your styles">
+            {() => (
+              <Empty title="No style fits.">
+                <Body>Take back a filter, or shelve a family on Today.</Body>
+              </Empty>
+            )}
+          </Loaded>
+        }
+      />
+      {one ? null : (
+        <View className="border-t border-edge bg-drawer px-4 py-3">
+          <View className="mx-auto w-full max-w-3xl">
+            <Button
+              strong
+              icon={Check}
+              label={pins.size === 0 ? "Pin styles to put them on a sheet" : `Put ${count(pins.size, "line")} on the sheet`}
+              disabled={pins.size === 0}
+              busy={add.busy}
+              onPress={add.run}
+              testID="put-lines"
+            />
+          </View>
+        </View>
+      )}
+    </View>
+  );
+}
