@@ -1,6 +1,7 @@
 // The command line: `buvano inspect …`, `buvano evidence …`. Results go to standard output, words to standard error.
 import { bring } from "./bring.ts";
 import { clear } from "./clear.ts";
+import { draw } from "./draw.ts";
 import { evidence } from "./evidence.ts";
 import { glyphs } from "./glyphs.ts";
 import { inspect } from "./inspect.ts";
@@ -13,6 +14,8 @@ buvano bring PATH… --data DIR [--json]   take archives, fonts and folders into
 buvano clear PATH… [--json]              what fonts in archives and folders may be used for, by their papers
 buvano glyphs FONT [--face N] [--find WORD] [--json]
                                          what a font can draw, and how each glyph is reached
+buvano draw --font FONT --text T [--face N] [--features f,…] [--axes wght=600,…] --size-mm S --to OUT.svg|.png|.pdf
+                                         words in a font, in true size
 buvano evidence FILE --font FONT [--words TEXT] [--json]
                                          what a file shows of a font: drawn, asked for, or neither
 buvano needs FILE… [--data DIR] [--device NAME] [--json]
@@ -58,6 +61,13 @@ async function main(args: string[]): Promise<number> {
     const face = Number(options.get("--face") ?? 0);
     if (paths.length === 1 && Number.isInteger(face) && face >= 0)
       return glyphs({ font: paths[0]!, face, find: options.get("--find"), json });
+  }
+  if (command === "draw") {
+    const { paths, options } = parted(words, ["--font", "--face", "--text", "--features", "--axes", "--size-mm", "--to"]);
+    const [font, text, to] = ["--font", "--text", "--to"].map((name) => options.get(name));
+    const [face, sizeMm] = [Number(options.get("--face") ?? 0), Number(options.get("--size-mm"))];
+    if (paths.length === 0 && font !== undefined && text !== undefined && to !== undefined && Number.isInteger(face) && face >= 0)
+      return draw({ font, face, text, to, sizeMm, features: options.get("--features") ?? "", axes: options.get("--axes") ?? "" });
   }
   if (command === "needs") {
     const { paths, options } = parted(words, ["--data", "--device"]);

@@ -125,6 +125,8 @@ export const SheetMake = z.object({
   copyOf: z.number().int().optional(),
   body: SheetBody.optional(),
 });
+export const ProofRequest = z.object({ kind: z.enum(["pdf", "png", "html"]), paper: z.enum(["a4", "letter"]) });
+export type ProofRequest = z.infer<typeof ProofRequest>;
 export const StepRequest = z.object({ back: z.boolean() });
 export const RemoveRequest = z.object({ removed: z.boolean() });
 /** The chosen style of one line, and those considered beside it. */

@@ -83,7 +83,7 @@ export async function makeArchives(): Promise<Map<string, Uint8Array>> {
     zip({
       "Seedmarks One.ttf": marks.one,
       "Seedmarks Two.ttf": marks.two,
-      "codes.txt": text("One: U+E100 to U+E103. Two: U+E200 to U+E203.\n"),
+      "codes.txt": text("One: U+E100 to U+E103. Two: U+E200 to U+E204.\n"),
     }),
   );
 

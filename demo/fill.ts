@@ -3,7 +3,8 @@ import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { DeviceSummary } from "../contract/device.ts";
 import { FamilyPage } from "../contract/family.ts";
-import type { JobRequest } from "../contract/job.ts";
+import { StylePage, type BenchLine, type SheetBody } from "../contract/bench.ts";
+import { JobSummary, type JobRequest } from "../contract/job.ts";
 import { ParcelPage, ParcelSummary } from "../contract/parcel.ts";
 
 /** Left on Today as it arrived, so that a visitor has something to shelve. */
@@ -64,6 +65,81 @@ async function makeJobs(base: string): Promise<void> {
   }
 }
 
+type Layer = [family: string, style: string, colour: string, made?: BenchLine["layers"][number]["made"]];
+interface DemoSheet {
+  name: string;
+  job: string;
+  lines: { text: string; mm: number; layers: Layer[] }[];
+}
+/** Sheets in the middle of the work: candidates for a poster, a face over its shade, two scripts beside one another. */
+const SHEETS: readonly DemoSheet[] = [
+  {
+    name: "Leaflet in two languages",
+    job: "Volunteer notes",
+    lines: [
+      { text: "שביל הזרעים", mm: 12, layers: [["Shvil Text", "Regular", "#1d1a16"]] },
+      { text: "Seed Walk", mm: 12, layers: [["Garden Note", "Regular", "#1b6a5d"]] },
+    ],
+  },
+  {
+    name: "Shop sign, two colours",
+    job: "Plant markers for the shop",
+    lines: [
+      {
+        text: "WILD FENNEL",
+        mm: 14,
+        layers: [
+          ["Seedbox Block Shade", "Regular", "#d9a514"],
+          ["Seedbox Block", "Regular", "#1b6a5d"],
+        ],
+      },
+      {
+        text: "Fennel",
+        mm: 20,
+        layers: [
+          ["Tendril Script", "Regular", "#d9a514", { kind: "contour", mm: 1 }],
+          ["Tendril Script", "Regular", "#1d1a16"],
+        ],
+      },
+    ],
+  },
+  {
+    name: "Poster title",
+    job: "Opening poster",
+    lines: [
+      { text: "Spring opening", mm: 13, layers: [["Almanac Field", "Bold", "#1d1a16"]] },
+      { text: "Spring opening", mm: 13, layers: [["Trellis Fair", "Regular", "#1d1a16"]] },
+      { text: "Spring opening", mm: 13, layers: [["Frostbloom", "Regular", "#2f4a8a"]] },
+    ],
+  },
+];
+
+async function makeSheets(base: string): Promise<void> {
+  const { styles } = StylePage.parse(await (await fetch(`${base}/api/bench/styles?limit=500`)).json());
+  const jobs = JobSummary.array().parse(await (await fetch(`${base}/api/jobs`)).json());
+  for (const { name, job, lines } of SHEETS) {
+    const body: SheetBody = {
+      ...{ name, ground: "#ffffff", jobId: jobs.find((one) => one.name === job)?.id ?? null },
+      lines: lines.map(({ text, mm, layers }, i) => ({
+        ...{ id: `line-${i + 1}`, text, size: { of: "em", value: mm, unit: "mm" }, letterSpacing: 0, lineSpacing: 1000, direction: "auto" },
+        layers: layers.flatMap(([family, style, colour, made = { kind: "none" }]) => {
+          const found = styles.find((one) => one.family === family && one.style === style);
+          if (!found) return [];
+          const { sha256, face } = found;
+          return [
+            { ...{ colour, made, features: {}, axes: {}, dx: 0, dy: 0, letters: "all" as const }, style: { sha256, face, family, style } },
+          ];
+        }),
+      })),
+    };
+    await fetch(`${base}/api/bench/sheets`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ name, body }),
+    });
+  }
+}
+
 /** Does nothing when the library holds parcels already. */
 export async function fillDemo(base: string, downloads: string): Promise<void> {
   const there = ParcelPage.parse(await (await fetch(`${base}/api/parcels`)).json());
@@ -77,4 +153,5 @@ export async function fillDemo(base: string, downloads: string): Promise<void> {
     await fetch(`${base}/api/parcels/${parcel.id}/shelve`, { method: "POST", headers: { "content-type": "application/json" }, body: "{}" });
   }
   await makeJobs(base);
+  await makeSheets(base);
 }

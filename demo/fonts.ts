@@ -97,10 +97,11 @@ export async function hollowCapitals(): Promise<Uint8Array> {
 
 /** Two members of a symbol family; no picture is in both. */
 export async function symbolPair(): Promise<{ one: Uint8Array; two: Uint8Array }> {
-  const member = async (style: string, pictures: readonly Skeleton[], first: number) => {
+  const member = async (style: string, pictures: typeof PICTURES, first: number) => {
     const glyphs = new Map<number, DrawnGlyph>([[0x20, { advance: 300, outline: [] }]]);
-    for (const [i, picture] of pictures.entries()) glyphs.set(first + i, await drawGlyph(picture, { width: 44 }));
-    return writeTrueType({ names: { family: `Seedmarks ${style}`, style: "Regular", ...OWN }, weight: 400, glyphs });
+    for (const [i, [, picture]] of pictures.entries()) glyphs.set(first + i, await drawGlyph(picture, { width: 44 }));
+    const glyphNames = new Map(pictures.map(([name], i) => [first + i, name.replace(" ", "_")]));
+    return writeTrueType({ glyphNames, names: { family: `Seedmarks ${style}`, style: "Regular", ...OWN }, weight: 400, glyphs });
   };
   return { one: await member("One", PICTURES.slice(0, 4), 0xe100), two: await member("Two", PICTURES.slice(4), 0xe200) };
 }

@@ -121,6 +121,8 @@ async function buildDrawing(folder) {
     entryPoints: { draw: "ui/work/draw.worker.ts" },
     outdir: folder,
     bundle: true,
+    splitting: true,
+    chunkNames: "part-[hash]",
     minify: true,
     format: "esm",
     target: "es2022",

@@ -14,6 +14,8 @@ export interface FontDesign {
   /** OS/2 fsType. */
   embedding?: number;
   glyphs: ReadonlyMap<number, DrawnGlyph>;
+  /** Names of glyphs by their characters; of none when it is left out. */
+  glyphNames?: ReadonlyMap<number, string>;
 }
 
 const EM = 1000;
@@ -142,6 +144,20 @@ function os2Table(design: FontDesign, glyphs: readonly DrawnGlyph[], codes: read
     .done();
 }
 
+/** With glyph names where the design gives them (OpenType specification, "post", version 2.0), else without. */
+function postTable({ italic, glyphNames }: FontDesign, codes: readonly number[]): Uint8Array {
+  const post = new Writer()
+    .u32(glyphNames ? 0x20000 : 0x30000, italic ? -(12 << 16) : 0)
+    .u16(-100, 50)
+    .u32(0, 0, 0, 0, 0);
+  if (!glyphNames) return post.done();
+  const own = codes.filter((code) => glyphNames.has(code));
+  // Below 258 stand the standard names: 0 is ".notdef", 3 "space".
+  post.u16(codes.length + 1, 0, ...codes.map((code) => (glyphNames.has(code) ? 258 + own.indexOf(code) : 3)));
+  for (const code of own) post.u8(glyphNames.get(code)!.length, ...[...glyphNames.get(code)!].map((letter) => letter.charCodeAt(0)));
+  return post.done();
+}
+
 /** The font file's bytes. */
 export function writeTrueType(design: FontDesign): Uint8Array {
   const codes = [...design.glyphs.keys()].sort((a, b) => a - b);
@@ -229,14 +245,7 @@ export function writeTrueType(design: FontDesign): Uint8Array {
     ["loca", loca.done()],
     ["glyf", glyf],
     ["name", nameTable(design.names)],
-    [
-      "post",
-      new Writer()
-        .u32(0x30000, design.italic ? -(12 << 16) : 0)
-        .u16(-100, 50)
-        .u32(0, 0, 0, 0, 0)
-        .done(),
-    ],
+    ["post", postTable(design, codes)],
   ]);
   return assembleSfnt("\0\x01\0\0", tables);
 }

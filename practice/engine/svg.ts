@@ -3,7 +3,7 @@ import { escaped as xml } from "../../core/words/markup.ts";
 import { FAKE } from "./drawing.ts";
 import type { ProgramFont } from "./font.ts";
 import type { Layout } from "./layout.ts";
-import { subsetFont } from "./subset.ts";
+import { subsetFont } from "../../core/bench/subset.ts";
 
 const n = (value: number): string => String(Math.round(value * 100) / 100);
 const familyOf = (font: ProgramFont): string =>

@@ -7,6 +7,7 @@ import {
   DrawsQuery,
   GlyphPage,
   GlyphQuery,
+  ProofRequest,
   RemoveRequest,
   SheetChange,
   SheetDetail,
@@ -54,6 +55,10 @@ export function benchRoutes({ bench, glyphs }: Pick<Services, "bench" | "glyphs"
     "/bench/sheets/:id/remove",
     answer(Done, (request) => done(bench.remove(idOf(request), bodyOf(RemoveRequest, request).removed))),
   );
+  router.post("/bench/sheets/:id/proof", async (request, response) => {
+    const { fileName, type, bytes } = await bench.proof(idOf(request), bodyOf(ProofRequest, request));
+    response.attachment(fileName).type(type).send(Buffer.from(bytes));
+  });
   router.post(
     "/bench/sheets/:id/decide",
     answer(SheetDetail, (request) => bench.decide(idOf(request), bodyOf(DecideRequest, request))),

@@ -3,6 +3,7 @@ import type {
   BenchLine,
   BenchStyle,
   Decision,
+  ProofRequest,
   SheetBody,
   SheetDetail,
   SheetSummary,
@@ -14,14 +15,17 @@ import type { FamilyQuery } from "../../contract/family.ts";
 import { clearedFor, clearedWords } from "../../core/clearance/job.ts";
 import type { Use } from "../../core/clearance/uses.ts";
 import { missingFrom } from "../../core/coverage/text.ts";
+import { fileStem } from "../../core/words/file-names.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { SheetRow } from "../store/bench.ts";
 import type { StyleBrief } from "../store/library.ts";
 import type { FamilyFilter } from "../store/views.ts";
+import type { ProofSource } from "../work/glyphs.worker.ts";
+import type { WorkPool } from "../work/pool.ts";
 import type { Renewal } from "../views/renewal.ts";
 
-type Uses = Pick<Parts, "bench" | "jobs" | "library" | "views" | "clearance" | "history" | "events" | "now" | "db">;
+type Uses = Pick<Parts, "bench" | "jobs" | "library" | "views" | "clearance" | "history" | "events" | "now" | "db" | "files">;
 
 const keyOf = ({ sha256, face }: Pick<BenchStyle, "sha256" | "face">): string => `${sha256}#${face}`;
 /** Every style on a sheet, each once. */
@@ -39,7 +43,14 @@ export class BenchService {
   private readonly uses: Uses;
   private readonly renewal: Pick<Renewal, "family">;
   private readonly filterOf: (query: FamilyQuery) => FamilyFilter;
-  constructor(uses: Uses, renewal: Pick<Renewal, "family">, filterOf: (query: FamilyQuery) => FamilyFilter) {
+  private readonly pool: Pick<WorkPool, "makeProof">;
+  constructor(
+    uses: Uses,
+    renewal: Pick<Renewal, "family">,
+    filterOf: (query: FamilyQuery) => FamilyFilter,
+    pool: Pick<WorkPool, "makeProof">,
+  ) {
+    this.pool = pool;
     this.uses = uses;
     this.renewal = renewal;
     this.filterOf = filterOf;
@@ -114,6 +125,44 @@ export class BenchService {
       if (removed) this.uses.history.add(at, "sheet", `The sheet “${name}” was taken off the bench.`, [], { kind: "sheet-removed", id });
     })();
     this.uses.events.changed("bench");
+  }
+
+  /** A proof of a sheet to show: each line a candidate, with its names, its clearance for the job and its credit line. */
+  async proof(id: number, { kind, paper }: ProofRequest): Promise<{ fileName: string; type: string; bytes: Uint8Array }> {
+    const { body } = this.row(id);
+    if (body.lines.length === 0) {
+      throw new Fault(422, {
+        code: "empty-sheet",
+        message: "There is no line on this sheet to prove.",
+        next: "Add a line in a style first.",
+      });
+    }
+    const sources: ProofSource[] = [];
+    const candidates = body.lines.map((line) => {
+      const facts = line.layers.map(({ style }) => this.facts(style, body.jobId));
+      line.layers.forEach(({ style: { sha256, face } }, i) => {
+        const one = facts[i]!;
+        // The bits decide; a face that says nothing may stand in documents (OpenType specification, "OS/2", "fsType").
+        const outlinesOnly = one.embedding === "restricted";
+        const name = `${one.family}-${one.style}`.replace(/\s+/g, "");
+        if (one.there && !sources.some((other) => other.sha256 === sha256 && other.face === face))
+          sources.push({ sha256, face, path: this.uses.files.path(sha256), name, outlinesOnly });
+      });
+      const names = [...new Set(facts.map(({ family, style, there }) => `${family} ${style}${there ? "" : " (not in the library)"}`))];
+      const said = (part: (one: StyleFacts) => string) => [...new Set(facts.map(part).filter(Boolean))];
+      const captions = [
+        names.toReversed().join(" over "),
+        ...said((one) => one.clearance && `${one.family}: ${one.clearance}`),
+        ...said((one) => one.creditLine),
+      ];
+      const { text, size, letterSpacing, lineSpacing, direction } = line;
+      const layers = line.layers.map(({ style: { sha256, face }, ...layer }) => ({ ...layer, sha256, face }));
+      return { text, size, letterSpacing, lineSpacing, direction, layers, captions };
+    });
+    const title = [body.name, this.jobName(body.jobId)].filter(Boolean).join(" · ");
+    const bytes = await this.pool.makeProof({ kind, paper, title, ground: body.ground, candidates }, sources);
+    const type = { pdf: "application/pdf", png: "image/png", html: "text/html" }[kind];
+    return { fileName: `${fileStem(body.name, "Proof")}.${kind}`, type, bytes };
   }
 
   /** Records which style was chosen for a line's job, and which were considered; the chosen family is wanted for the job from then on. */

@@ -60,7 +60,7 @@ export class GlyphService {
     };
     if (bench.beginGlyphs(sha256, face, GLYPH_FACTS_VERSION) > MOST_ATTEMPTS) throw new Fault(422, unread);
     try {
-      const found = await this.pool.readGlyphs({ kind: "glyphs", path: files.path(sha256), face });
+      const found = await this.pool.readGlyphs(files.path(sha256), face);
       bench.putGlyphs(sha256, face, found.features, found.glyphs);
       return found;
     } catch (error) {

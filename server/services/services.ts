@@ -137,7 +137,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
   });
   const families: FamilyService = new FamilyService(parts, renewal, sightings, jobs, history);
 
-  const bench: BenchService = new BenchService(parts, renewal, (query) => families.filter(query));
+  const bench: BenchService = new BenchService(parts, renewal, (query) => families.filter(query), pool);
 
   const { disk } = parts;
   disk.onChange = () => events.changed("library");

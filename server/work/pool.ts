@@ -3,7 +3,8 @@ import { stat } from "node:fs/promises";
 import { join } from "node:path";
 import type { EvidenceOutcome, EvidenceTask } from "./evidence.worker.ts";
 import type { FontOutcome, FontTask } from "./font.worker.ts";
-import type { GlyphsRead, GlyphTask } from "./glyphs.worker.ts";
+import type { AskedProof } from "../../core/bench/proof-of.ts";
+import type { GlyphsRead, GlyphTask, ProofSource } from "./glyphs.worker.ts";
 import type { KitTask } from "./kit.worker.ts";
 import type { PaperOutcome, PaperTask } from "./paper.worker.ts";
 import type { ParcelOutcome, ParcelTask, ParcelTold, ProbeOutcome, ProbeTask, UnpackTask } from "./parcel.worker.ts";
@@ -25,7 +26,7 @@ export class WorkPool {
   private readonly evidence: Threads<EvidenceTask, unknown>;
   private readonly kits: Threads<KitTask, void>;
   private readonly places: Threads<PlaceTask, PlaceOutcome>;
-  private readonly glyphs: Threads<GlyphTask, GlyphsRead>;
+  private readonly glyphs: Threads<GlyphTask, GlyphsRead | Uint8Array>;
   private readonly checkpoints: Threads<{ library: string }, void>;
 
   constructor(workerDir: string) {
@@ -40,7 +41,7 @@ export class WorkPool {
     this.evidence = new Threads({ file: file("evidence"), most: 3, memoryMib: 512, besideMib: 900, idleMs: 60 * SECOND });
     this.kits = new Threads({ file: file("kit"), most: 1, memoryMib: 384 });
     this.places = new Threads({ file: file("places"), most: 1, memoryMib: 512, idleMs: 120 * SECOND });
-    this.glyphs = new Threads({ file: file("glyphs"), most: 1, memoryMib: 512, besideMib: 600, idleMs: 30 * SECOND });
+    this.glyphs = new Threads({ file: file("glyphs"), most: 2, memoryMib: 512, besideMib: 600, idleMs: 30 * SECOND });
     this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64 });
   }
 
@@ -89,8 +90,12 @@ export class WorkPool {
     return this.places.run(task, { deadlineMs: 60 * SECOND });
   }
   /** What a face's glyphs are, and how each is reached. */
-  async readGlyphs(task: GlyphTask): Promise<GlyphsRead> {
-    return this.glyphs.run(task, { deadlineMs: 20 * SECOND + SECOND * ((await bytesOf([task.path])) / MIB) });
+  async readGlyphs(path: string, face: number): Promise<GlyphsRead> {
+    const deadlineMs = 20 * SECOND + SECOND * ((await bytesOf([path])) / MIB);
+    return (await this.glyphs.run({ kind: "glyphs", path, face }, { deadlineMs })) as GlyphsRead;
+  }
+  async makeProof(proof: AskedProof, sources: ProofSource[]): Promise<Uint8Array> {
+    return (await this.glyphs.run({ kind: "proof", proof, sources }, { deadlineMs: 30 * SECOND })) as Uint8Array;
   }
   /** Writes what was committed back into the database's file. */
   async checkpoint(library: string): Promise<void> {

@@ -48,7 +48,9 @@ export function BenchScreen({ currentId }: { currentId?: number }) {
       title="Bench"
       note="Try words, find characters, lay faces over one another, show a client."
       testID="bench"
-      action={<Button strong icon={Plus} label="A new sheet" busy={make.busy} onPress={make.run} testID="new-sheet" />}
+      action={
+        <Button strong={currentId === undefined} icon={Plus} label="A new sheet" busy={make.busy} onPress={make.run} testID="new-sheet" />
+      }
     >
       {make.problem ? <ApiProblemNote problem={make.problem} /> : null}
       <Drawer label="Look through the library">

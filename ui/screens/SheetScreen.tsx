@@ -229,12 +229,12 @@ export function SheetScreen({ id }: { id: number }) {
   return (
     <Screen
       title={body?.name ?? "Sheet"}
-      note={saving ? "Keeping…" : answer.data ? "Kept." : undefined}
+      note={saving ? "Saving…" : answer.data ? "Saved." : undefined}
       back="/bench"
       testID="sheet"
       action={
         <Button
-          strong
+          strong={view !== "compare"}
           icon={Plus}
           label="Add lines in other styles"
           onPress={() => void settle().then(() => router.push(`/bench/pick?sheet=${id}`))}

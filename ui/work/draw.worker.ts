@@ -1,74 +1,12 @@
-// Runs in a worker of the browser: opens fonts of the library and draws lines and glyphs with them. Bundled by itself (scripts/build.mjs).
-import { openDrawFace, type DrawFace } from "../../core/bench/draw-face.ts";
-import { drawGlyphs, drawLine, glyphOrder, type FaceFinder } from "../../core/bench/drawing.ts";
+// Runs in a worker of the browser; bundled by itself (scripts/build.mjs). The shaping library takes a moment to start: what is asked meanwhile
+// waits here, since a worker's messages are lost until somebody listens.
 import type { Ask, Reply } from "./draw-messages.ts";
 
-/** Fonts kept open: files by their bytes, faces by their places on the axes. */
-const MOST_BYTES = 160 * 1024 * 1024;
-const MOST_FACES = 120;
-
-interface HeldFile {
-  bytes: Promise<Uint8Array | undefined>;
-  size: number;
-}
-const files = new Map<string, HeldFile>();
-const faces = new Map<string, DrawFace | undefined>();
-
-async function fetched(sha256: string): Promise<Uint8Array | undefined> {
-  const response = await fetch(`/api/files/${sha256}`).catch(() => undefined);
-  return response?.ok ? new Uint8Array(await response.arrayBuffer()) : undefined;
-}
-function fileOf(sha256: string): Promise<Uint8Array | undefined> {
-  const held = files.get(sha256) ?? { bytes: fetched(sha256), size: 0 };
-  // The one used last goes last.
-  files.delete(sha256);
-  files.set(sha256, held);
-  void held.bytes.then((bytes) => {
-    held.size = bytes?.length ?? 0;
-    // What cannot be had is asked for anew another time.
-    if (!bytes && files.get(sha256) === held) files.delete(sha256);
-    let sum = 0;
-    for (const one of files.values()) sum += one.size;
-    for (const [key, one] of files) {
-      if (sum <= MOST_BYTES || files.size <= 1) break;
-      sum -= one.size;
-      files.delete(key);
-    }
-  });
-  return held.bytes;
-}
-
-const find: FaceFinder = async ({ sha256, face: index, axes }) => {
-  const key = `${sha256}#${index}${JSON.stringify(axes)}`;
-  if (!faces.has(key)) {
-    const bytes = await fileOf(sha256);
-    if (!bytes) return undefined;
-    faces.set(key, openDrawFace(bytes, index, axes));
-  }
-  const face = faces.get(key);
-  faces.delete(key);
-  faces.set(key, face);
-  if (faces.size > MOST_FACES) faces.delete(faces.keys().next().value!);
-  return face;
-};
-
+const work = import("./draw.ts");
 const scope = self as unknown as { onmessage: (event: MessageEvent<Ask>) => void; postMessage(reply: Reply): void };
-async function answer({ id, want }: Ask): Promise<Reply> {
-  if (want.kind === "line") return { id, kind: "line", drawn: await drawLine(want.line, find) };
-  const face = await find({ sha256: want.sha256, face: want.face, axes: {} });
-  if (!face) return { id, kind: "gone" };
-  if (want.kind === "order") return { id, kind: "order", order: glyphOrder(face) };
-  return { id, kind: "glyphs", drawn: drawGlyphs(face, want.glyphs) };
-}
-
-// One after another, in the order asked, so that what is looked at now is not overtaken.
-let last: Promise<unknown> = Promise.resolve();
 scope.onmessage = ({ data }) => {
-  last = last.then(async () => {
-    try {
-      scope.postMessage(await answer(data));
-    } catch {
-      scope.postMessage({ id: data.id, kind: "gone" });
-    }
-  });
+  work.then(
+    ({ handle }) => handle(data, (reply) => scope.postMessage(reply)),
+    () => scope.postMessage({ id: data.id, kind: "gone" }),
+  );
 };

@@ -63,8 +63,9 @@ export function Compare({ lines, ground, hasJob, facts, decisions, onDecide, dec
     useCandidate(shown[3], facts, fair),
   ].slice(0, shown.length);
   const widest = Math.max(1, ...candidates.map((one) => one?.extent.width ?? 0));
-  const room = over ? boxWidth - 16 : wide ? boxWidth / shown.length - 28 : Math.min(windowWidth, 760) - 72;
-  const scale = Math.min(PX_A_MM, Math.max(0.2, room / widest));
+  const room = wide ? boxWidth / shown.length - 28 : Math.min(windowWidth, 760) - 72;
+  const scaleFor = (px: number) => Math.min(PX_A_MM, Math.max(0.2, px / widest));
+  const [scale, overScale] = [scaleFor(room), scaleFor(boxWidth - 24)];
   const first = candidates[0];
   const considered = shown.map((line) => bare(line.layers.at(-1)!.style));
 
@@ -115,14 +116,14 @@ export function Compare({ lines, ground, hasJob, facts, decisions, onDecide, dec
         <Button label="Same height of small letters" pressed={fair} onPress={() => setFair(!fair)} testID="fair" />
         <Button label="A over B" pressed={over} disabled={shown.length < 2} onPress={() => setOver(!over)} testID="overlay" />
       </View>
-      {!hasJob ? <Body className="mb-3">Choose a job for this sheet above; then one tap records your choice there.</Body> : null}
+      {!hasJob ? <Body className="mb-3">Choose a job for this sheet below; then one tap records your choice there.</Body> : null}
       {shown.length < 2 ? <Body>Add another line: candidates are compared from two on.</Body> : null}
       {over && candidates[0] && candidates[1] ? (
         <View className="mb-3 border border-edge bg-drawer p-2" testID="overlay-view">
           <View
             style={{
               backgroundColor: ground,
-              height: Math.max(candidates[0].extent.height, candidates[1].extent.height) * scale,
+              height: Math.max(candidates[0].extent.height, candidates[1].extent.height) * overScale,
               position: "relative",
               overflow: "hidden",
             }}
@@ -133,7 +134,7 @@ export function Compare({ lines, ground, hasJob, facts, decisions, onDecide, dec
                 style={{
                   position: "absolute",
                   left: 0,
-                  top: (Math.max(candidates[0]!.extent.top, candidates[1]!.extent.top) - one.extent.top) * scale,
+                  top: (Math.max(candidates[0]!.extent.top, candidates[1]!.extent.top) - one.extent.top) * overScale,
                   opacity: i === 0 ? 1 - mix / 100 : mix / 100,
                 }}
               >
@@ -141,7 +142,7 @@ export function Compare({ lines, ground, hasJob, facts, decisions, onDecide, dec
                   layers={one.line.layers}
                   drawn={one.drawn}
                   emMm={one.emMm}
-                  scale={scale}
+                  scale={overScale}
                   label={`${LETTERS[i]}: ${one.line.text}`}
                 />
               </View>

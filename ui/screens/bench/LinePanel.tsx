@@ -37,7 +37,7 @@ export function LinePanel({ sheetId, line, facts, onChange, onLeave }: Props) {
         hint={line.text.length > MOST_TEXT - 200 ? `At most ${MOST_TEXT} characters.` : undefined}
         testID="line-text"
       />
-      <View className="mb-3 flex-row flex-wrap items-end gap-2">
+      <View className="flex-row items-end gap-2">
         <NumberField
           label="Size"
           value={size.value}
@@ -46,8 +46,18 @@ export function LinePanel({ sheetId, line, facts, onChange, onLeave }: Props) {
           onChange={(value) => set({ size: { ...size, value } })}
           testID="size"
         />
-        <Choice label="Unit" words={UNITS} value={size.unit} onChange={(unit) => unit && set({ size: { ...size, unit } })} testID="unit" />
-        <Choice label="Size of" words={OF} value={size.of} onChange={(of) => of && set({ size: { ...size, of } })} testID="size-of" />
+        <View className="mb-3">
+          <Choice
+            label="Unit"
+            words={UNITS}
+            value={size.unit}
+            onChange={(unit) => unit && set({ size: { ...size, unit } })}
+            testID="unit"
+          />
+        </View>
+      </View>
+      <View className="mb-3 flex-row">
+        <Choice label="Size of" words={OF} value={size.of} onChange={(of) => of && set({ size: { ...size, of } })} grow testID="size-of" />
       </View>
       <View className="flex-row gap-3">
         <NumberField

@@ -80,7 +80,7 @@ export function SheetLine({ line, ground, facts, scale, marks = false, onWidth, 
     if (width !== undefined) onWidth?.(line.id, width);
   }, [width, line.id, onWidth]);
   const label = line.text.trim() === "" ? "A line without words" : line.text;
-  const names = [...new Set(line.layers.map(({ style }) => styleName(style)))].join(" over ");
+  const names = [...new Set(line.layers.toReversed().map(({ style }) => styleName(style)))].join(" over ");
   const nothing = ready?.layers.every((layer) => layer === null) ?? drawn === "gone";
   return (
     <View testID="sheet-line">

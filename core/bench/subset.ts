@@ -45,12 +45,13 @@ export async function subsetFont(
   bytes: Uint8Array,
   glyphs: Iterable<number>,
   at: readonly { tag: string; value: number }[] = [],
+  index = 0,
 ): Promise<Uint8Array> {
   const hb = await (loading ??= load());
   const data = hb.malloc(bytes.length);
   new Uint8Array(hb.memory.buffer).set(bytes, data);
   const blob = hb.hb_blob_create(data, bytes.length, WRITABLE, 0, 0);
-  const face = hb.hb_face_create(blob, 0);
+  const face = hb.hb_face_create(blob, index);
   const input = hb.hb_subset_input_create_or_fail();
   try {
     const wanted = hb.hb_subset_input_glyph_set(input);

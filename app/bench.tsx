@@ -1,6 +1,6 @@
-import { Split } from "../../ui/parts/Shell.tsx";
-import { BenchScreen } from "../../ui/screens/BenchScreen.tsx";
-import { Nothing } from "../../ui/screens/Nothing.tsx";
+import { Split } from "../ui/parts/Shell.tsx";
+import { BenchScreen } from "../ui/screens/BenchScreen.tsx";
+import { Nothing } from "../ui/screens/Nothing.tsx";
 
 export default function Bench() {
   return (
