@@ -8,6 +8,7 @@ import { embeddedFont } from "../core/bench/proof-of.ts";
 import { setText } from "../core/bench/setting.ts";
 import { missingWords } from "../core/bench/compare.ts";
 import { MOST_TEXT } from "../core/bench/line.ts";
+import { readEmbedding } from "../core/clearance/embedding.ts";
 import { writeWhole } from "../core/disk/whole.ts";
 import { attempt, type Problem } from "../core/problem.ts";
 import { openContainer } from "../core/sfnt/container.ts";
@@ -69,14 +70,18 @@ export async function draw(args: DrawArgs): Promise<number> {
       const { container } = openContainer(bytes, unpack);
       if (container === "woff" || container === "woff2") bytes = unwrapWebFont(bytes, unpack).bytes;
       const face = new Face(openContainer(bytes), args.face);
-      return { name: face.names?.get(6) ?? "Font", restricted: (face.os2?.fsType ?? 0) === 2 };
+      return { name: face.names?.get(6) ?? "Font", bits: readEmbedding(face.os2?.fsType ?? 0, face.os2?.version ?? 4) };
     },
     { code: "font-unreadable", message: "This font file cannot be read.", next: "Give a whole font file." },
   );
   if (!opened.ok) return said(opened.problem);
   const face = openDrawFace(bytes, args.face, axes);
   if (!face) return said({ message: "This font has no glyphs to draw with.", next: "Give another font." });
-  const proofFace: ProofFace = { key: "font", draw: face, name: opened.value.name, outlinesOnly: opened.value.restricted };
+  const { bits } = opened.value;
+  const outlinesOnly = bits.level === "restricted" || bits.noSubsetting || bits.bitmapOnly;
+  if (outlinesOnly && ending === "pdf")
+    process.stderr.write("Drawn as outlines: the font does not allow itself to be put into documents.\n");
+  const proofFace: ProofFace = { key: "font", draw: face, name: opened.value.name, outlinesOnly };
   const layer: ProofLayer = { face: proofFace, features, colour: "#000000", dx: 0, dy: 0, letters: "all", made: { kind: "none" } };
   const set = setText(args.text, face, { features });
   if (set.missing.length > 0) process.stderr.write(`${missingWords(set.missing)}; it is left out.\n`);

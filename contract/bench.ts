@@ -1,5 +1,6 @@
 // The bench: kept sheets of live lines, what is known of the styles on them, glyphs, and decisions.
 import { z } from "zod";
+import { FamilyQuery } from "./family.ts";
 import { DIRECTIONS, LETTERS_OF, MOST_TEXT, SIZE_OF, UNIT_MM, type Unit } from "../core/bench/line.ts";
 
 const Sha256 = z.string().regex(/^[0-9a-f]{64}$/);
@@ -91,6 +92,10 @@ export const StyleFacts = z.object({
   /** Bold and italic of the family as files of their own: the styles, null where a program would have to fake them. */
   bold: BenchStyle.nullable(),
   italic: BenchStyle.nullable(),
+  /** What its capitals are drawn as, in words; "" where there is nothing to say. */
+  capitals: z.string(),
+  /** Styles made to be laid over or under it. */
+  layers: z.array(BenchStyle),
   /** For the sheet's job; "" without one. */
   clearance: z.string(),
   creditLine: z.string(),
@@ -203,6 +208,12 @@ export const Draws = z.object({
   ),
 });
 export type Draws = z.infer<typeof Draws>;
+
+/** Filters of a list of families; with `letter`, a code point, in the order of how it is drawn, the likest to the style `like` ("sha256#face") first. */
+export const StyleQuery = FamilyQuery.extend({
+  letter: z.coerce.number().int().min(1).max(0x10ffff).optional(),
+  like: z.string().max(80).default(""),
+});
 
 /** Styles of the library in list order, for a quick look through all of them. */
 export const StylePage = z.object({

@@ -47,6 +47,8 @@ export const JobDetail = JobSummary.extend({
   families: z.array(JobFamily),
   /** Ready to paste; empty when no licence asks for one. */
   creditLines: z.array(z.string()),
+  /** Styles decided on at the bench, and those considered beside them, with their sheet. */
+  choices: z.array(z.object({ sheetId: z.number().int(), family: z.string(), style: z.string(), chosen: z.boolean() })),
 });
 export type JobDetail = z.infer<typeof JobDetail>;
 

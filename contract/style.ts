@@ -20,6 +20,8 @@ export const SpecimenText = z.object({
   rightToLeft: z.boolean(),
   /** Characters of the font's own, for fonts without Latin letters; empty otherwise. */
   sample: z.string(),
+  /** The sample stands for the font whatever the words are. */
+  signsOnly: z.boolean().optional(),
 });
 
 export const StyleName = z.object({ family: z.string(), style: z.string(), fullName: z.string() });

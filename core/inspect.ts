@@ -39,7 +39,7 @@ export interface StatedLicence {
 }
 
 /** Counts up when a record gains a fact, so that records written before are made anew. */
-export const RECORD_VERSION = 3;
+export const RECORD_VERSION = 4;
 
 export interface Inspection extends FaceNames {
   recordVersion: number;
@@ -65,6 +65,8 @@ export interface Inspection extends FaceNames {
   colour: ColourFormat[];
   /** What its style's name says. */
   styleWords: StyleWords;
+  /** Its Latin letters draw nothing: they are there to make signs by ligatures. */
+  blankLetters: boolean;
   /** The range of sizes in points it is drawn for (OS/2 version 5), or its "opsz" axis; null when it does not say. */
   opticalPt: [from: number, to: number] | null;
   capitals: CapitalsKind;
@@ -127,6 +129,12 @@ function opticalPtOf(face: Face): Inspection["opticalPt"] {
   return axis ? [axis.min, axis.max] : null;
 }
 
+/** Latin letters that stand for glyphs without ink, every one that is looked at. */
+function hasBlankLetters(face: Face): boolean {
+  const glyphs = [..."aehnorst"].map((letter) => face.cmap?.glyph(letter.codePointAt(0)!) ?? 0).filter((glyph) => glyph > 0);
+  return glyphs.length > 0 && glyphs.every((glyph) => face.isBlank(glyph));
+}
+
 function statedBy(face: Face): StatedLicence {
   const text = (id: number) => calm(() => face.names?.get(id) ?? "", "").slice(0, 20_000);
   return {
@@ -163,6 +171,7 @@ function inspectFace(face: Face, fallbackName: string): Inspection {
     colour: face.colour,
     styleWords: parseStyleWords(names.style),
     opticalPt: calm(() => opticalPtOf(face), null),
+    blankLetters: calm(() => hasBlankLetters(face), false),
     capitals: calm(() => capitalsKind(face), "none"),
     otherNames: calm(() => otherFamilyNames(face), []),
     stated: statedBy(face),

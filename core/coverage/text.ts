@@ -33,19 +33,34 @@ export const hasLatin = (ranges: readonly number[]): boolean => between(ranges, 
 export const isRightToLeftOnly = (ranges: readonly number[]): boolean =>
   !hasLatin(ranges) && (between(ranges, 0x5d0, 0x5ea) >= 20 || between(ranges, 0x627, 0x64a) >= 20);
 
-/** Characters a sample may be made of: letters, figures, symbols and those of private use. */
-const SHOWABLE = /[\p{L}\p{N}\p{S}\p{Co}]/u;
+/** What a sample is made of, the best kind first: pictures, the font's own signs, letters, other signs; figures only where there is nothing else. */
+const SAMPLED = [/\p{Emoji_Presentation}/u, /\p{Co}/u, /\p{L}/u, /\p{S}/u, /\p{N}/u];
+const SAMPLE_LENGTH = 10;
+/** Of each run of characters so many are looked at: some fonts have tens of thousands. */
+const LOOKED_AT = 64;
 
-/** The first few of a font's own characters when it has no Latin letters to show anyone's words with; empty otherwise. */
-export function ownSample(ranges: readonly number[]): string {
-  if (hasLatin(ranges)) return "";
-  let sample = "";
+/**
+ * A few of a font's own characters, for one without letters to show anyone's words with; empty otherwise. `blankLetters`: it has Latin letters that
+ * draw nothing, as symbol fonts do whose signs are made by writing their names.
+ */
+export function ownSample(ranges: readonly number[], blankLetters = false): string {
+  if (hasLatin(ranges) && !blankLetters) return "";
+  const kinds = SAMPLED.map((): string[] => []);
   for (let i = 0; i < ranges.length; i += 2) {
-    for (let code = ranges[i]!; code <= ranges[i + 1]!; code++) {
+    const [first, last] = [ranges[i]!, ranges[i + 1]!];
+    const step = Math.max(1, Math.floor((last - first + 1) / LOOKED_AT));
+    for (let code = first; code <= last; code += step) {
+      if (blankLetters && code < 0x80) continue;
       const character = String.fromCodePoint(code);
-      if (SHOWABLE.test(character)) sample += character;
-      if ([...sample].length >= 10) return sample;
+      kinds[SAMPLED.findIndex((kind) => kind.test(character))]?.push(character);
     }
   }
-  return sample;
+  const best = kinds.find((found) => found.length >= SAMPLE_LENGTH) ?? kinds.flat();
+  // Pictures and signs are as good from anywhere; an alphabet begins at its beginning.
+  if (best === kinds[2]) return best.slice(0, SAMPLE_LENGTH).join("");
+  const step = Math.max(1, Math.floor(best.length / SAMPLE_LENGTH));
+  return best
+    .filter((_, i) => i % step === 0)
+    .slice(0, SAMPLE_LENGTH)
+    .join("");
 }

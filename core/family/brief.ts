@@ -9,7 +9,7 @@ import { kindsOf, type FaceKind } from "./kind.ts";
 import { isSymbolFont } from "./symbols.ts";
 
 /** Counts up when a brief gains something, so that briefs made before are made anew from their records. */
-export const BRIEF_VERSION = 2;
+export const BRIEF_VERSION = 3;
 
 export interface Brief {
   family: string;
@@ -26,6 +26,8 @@ export interface Brief {
   rightToLeft: boolean;
   /** Characters of its own for fonts without Latin letters; empty otherwise. */
   sample: string;
+  /** Its sample stands for it whatever the words are: it has letters, and they draw nothing. */
+  signsOnly: boolean;
   scripts: Script[];
   kinds: FaceKind[];
   /** How programs see it, but for the id. */
@@ -63,7 +65,8 @@ export function briefOf(record: Inspection): Brief {
   return {
     ...{ family, style, fullName, postScriptName, weight, width, italic, verdict, container, outlines, codepoints },
     rightToLeft: isRightToLeftOnly(ranges),
-    sample: ownSample(ranges),
+    sample: ownSample(ranges, record.blankLetters),
+    signsOnly: record.blankLetters,
     scripts: scriptsOf(ranges),
     kinds: kindsOf(record),
     menu: menuOf(record),

@@ -22,21 +22,21 @@ export function findable({ names, keywords }: Called): Findable {
 }
 
 export type Asked =
-  | { kind: "glyph"; glyph: number }
+  | { kind: "glyph"; glyph: number; alike: boolean }
   | { kind: "signs"; codePoints: readonly number[] }
   | { kind: "words"; words: readonly string[] }
   | { kind: "nothing" };
 
 const LARGEST = 0x10ffff;
 /**
- * What was typed or pasted: "#12" is a glyph by its number; "U+2708", "0x2708", "&#9992;" or "2708" name a code point; a single character that is no letter or figure, or
+ * What was typed or pasted: "#12" is a glyph by its number, "~12" those that look like it; "U+2708", "0x2708", "&#9992;" or "2708" name a code point; a single character that is no letter or figure, or
  * an emoji sequence, is itself; everything else is words. A letter by itself is the sign, and a word of one letter.
  */
 export function asked(text: string): Asked {
   const typed = text.trim();
   if (typed === "") return { kind: "nothing" };
-  const number = /^#(\d{1,5})$/.exec(typed)?.[1];
-  if (number !== undefined) return { kind: "glyph", glyph: Number(number) };
+  const [, how, number] = /^([#~])(\d{1,5})$/.exec(typed) ?? [];
+  if (number !== undefined) return { kind: "glyph", glyph: Number(number), alike: how === "~" };
   const hex = /^(?:u\+|0x|\\u|\\|&#x)([0-9a-f]{1,6});?$/i.exec(typed)?.[1] ?? /^([0-9a-f]{4,6})$/i.exec(typed)?.[1];
   const decimal = /^&#(\d{1,7});?$/.exec(typed)?.[1];
   const code = hex !== undefined && /\d/.test(hex) ? parseInt(hex, 16) : decimal !== undefined ? Number(decimal) : undefined;

@@ -18,9 +18,9 @@ import {
   StyleFeatures,
   StyleHead,
   StylePage,
+  StyleQuery,
   BenchStyle,
 } from "../../contract/bench.ts";
-import { FamilyQuery } from "../../contract/family.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";
 
@@ -65,7 +65,10 @@ export function benchRoutes({ bench, glyphs }: Pick<Services, "bench" | "glyphs"
   );
   router.get(
     "/bench/styles",
-    answer(StylePage, (request) => bench.styles(queryOf(FamilyQuery, request))),
+    answer(StylePage, (request) => {
+      const { letter, like, ...query } = queryOf(StyleQuery, request);
+      return letter === undefined ? bench.styles(query) : bench.byLetter(query, letter, like);
+    }),
   );
   router.post(
     "/bench/facts",

@@ -15,11 +15,14 @@ import type { FamilyQuery } from "../../contract/family.ts";
 import { clearedFor, clearedWords } from "../../core/clearance/job.ts";
 import type { Use } from "../../core/clearance/uses.ts";
 import { missingFrom } from "../../core/coverage/text.ts";
+import { CAPITALS_WORDS } from "../../core/family/capitals.ts";
+import { Company } from "../../core/family/notes.ts";
+import { readEmbedding } from "../../core/clearance/embedding.ts";
 import { fileStem } from "../../core/words/file-names.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { SheetRow } from "../store/bench.ts";
-import type { StyleBrief } from "../store/library.ts";
+import type { StyleBrief, StyleRow } from "../store/library.ts";
 import type { FamilyFilter } from "../store/views.ts";
 import type { ProofSource } from "../work/glyphs.worker.ts";
 import type { WorkPool } from "../work/pool.ts";
@@ -34,6 +37,8 @@ function stylesOn(body: SheetBody): BenchStyle[] {
   for (const line of body.lines) for (const { style } of line.layers) found.set(keyOf(style), style);
   return [...found.values()];
 }
+/** Styles put in the order of a letter at once. */
+const MOST_BY_LETTER = 400;
 const FAMILIES_NAMED = 4;
 const WORDS_SHOWN = 60;
 /** Bold to a regular weight, as most programs pair them. Common practice, no source. */
@@ -43,12 +48,12 @@ export class BenchService {
   private readonly uses: Uses;
   private readonly renewal: Pick<Renewal, "family">;
   private readonly filterOf: (query: FamilyQuery) => FamilyFilter;
-  private readonly pool: Pick<WorkPool, "makeProof">;
+  private readonly pool: Pick<WorkPool, "makeProof" | "letterOrder">;
   constructor(
     uses: Uses,
     renewal: Pick<Renewal, "family">,
     filterOf: (query: FamilyQuery) => FamilyFilter,
-    pool: Pick<WorkPool, "makeProof">,
+    pool: Pick<WorkPool, "makeProof" | "letterOrder">,
   ) {
     this.pool = pool;
     this.uses = uses;
@@ -142,8 +147,10 @@ export class BenchService {
       const facts = line.layers.map(({ style }) => this.facts(style, body.jobId));
       line.layers.forEach(({ style: { sha256, face } }, i) => {
         const one = facts[i]!;
-        // The bits decide; a face that says nothing may stand in documents (OpenType specification, "OS/2", "fsType").
-        const outlinesOnly = one.embedding === "restricted";
+        // The bits decide (OpenType specification, "OS/2", "fsType"): forbidden, whole only, or pictures only; documents hold parts of fonts.
+        const record = this.uses.library.record(sha256, face);
+        const bits = record && readEmbedding(record.stated.fsType, record.stated.os2Version);
+        const outlinesOnly = !bits || bits.level === "restricted" || bits.noSubsetting || bits.bitmapOnly;
         const name = `${one.family}-${one.style}`.replace(/\s+/g, "");
         if (one.there && !sources.some((other) => other.sha256 === sha256 && other.face === face))
           sources.push({ sha256, face, path: this.uses.files.path(sha256), name, outlinesOnly });
@@ -233,7 +240,18 @@ export class BenchService {
           rightToLeft: false,
           coloured: false,
         },
-        ...{ axes: [], instances: [], bold: null, italic: null, clearance: "", creditLine: "", price: "", embedding: "" },
+        ...{
+          axes: [],
+          instances: [],
+          capitals: "",
+          layers: [],
+          bold: null,
+          italic: null,
+          clearance: "",
+          creditLine: "",
+          price: "",
+          embedding: "",
+        },
       };
     }
     const { brief } = known;
@@ -246,10 +264,22 @@ export class BenchService {
         axes: record.axes,
         instances: record.instances,
       },
+      ...{ capitals: CAPITALS_WORDS[record.capitals] ?? "", layers: this.layersOf(known) },
       ...this.partners(known),
       ...this.clearanceOf(known.familyId, jobId),
       embedding: record.embedding,
     };
+  }
+  /** Styles that came with it and are made to be laid over it, or it over them. */
+  private layersOf(known: StyleBrief): BenchStyle[] {
+    const beside = this.uses.library.stylesBeside(known.familyId);
+    const own = beside.find(({ id }) => id === known.id);
+    if (!own) return [];
+    const kin = (row: StyleRow) => ({ ...row.record, sha256: row.sha256, id: row.id });
+    const others = new Company(beside.map(kin)).layersOf([kin(own)]);
+    return beside
+      .filter(({ sha256, record }) => others.some((other) => other.sha256 === sha256 && other.face === record.face))
+      .map(({ sha256, record }) => ({ sha256, face: record.face, family: record.family, style: record.style }));
   }
   /** The bold and the italic that go with a style, as files of their own. */
   private partners(known: StyleBrief): Pick<StyleFacts, "bold" | "italic"> {
@@ -280,6 +310,17 @@ export class BenchService {
     };
   }
 
+  /** Styles that fit a filter, put in the order of how they draw a character, the likest to one of them first: the first few hundred. */
+  async byLetter(query: FamilyQuery, codePoint: number, like: string): Promise<StylePage> {
+    const page = this.styles({ ...query, from: 0, limit: MOST_BY_LETTER });
+    const to = Math.max(
+      0,
+      page.styles.findIndex((style) => keyOf(style) === like),
+    );
+    const sources = page.styles.map(({ sha256, face }) => ({ path: this.uses.files.path(sha256), face }));
+    const order = await this.pool.letterOrder(sources, codePoint, to);
+    return { total: page.styles.length, from: 0, styles: order.map((i) => page.styles[i]!) };
+  }
   /** Styles of the families that fit a filter, in the order of the list. */
   styles(query: FamilyQuery): StylePage {
     const { from = 0, limit = 60, text = "" } = query;

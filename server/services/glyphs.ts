@@ -7,6 +7,7 @@ import { BY_THEMSELVES } from "../../core/glyphs/by-themselves.ts";
 import { featureName, isChoice, waySentence } from "../../core/glyphs/feature-names.ts";
 import { GLYPH_FACTS_VERSION, GlyphFinder, reachFrom, recordOf, type FeatureFact, type GlyphFact } from "../../core/glyphs/glyphs.ts";
 import type { GlyphReach } from "../../core/glyphs/reach.ts";
+import { asked } from "../../core/names/search.ts";
 import { signLists } from "../../core/names/lists.ts";
 import { blockOf, isPrivate, unicodeName, type SignLists } from "../../core/names/signs.ts";
 import { Fault, notFound } from "../fault.ts";
@@ -23,6 +24,7 @@ const HELD = 4;
 const MOST_ATTEMPTS = 2;
 const MOST_ASKED = 12;
 const STYLES_NAMED = 40;
+const MOST_ALIKE = 60;
 const WITHOUT_CHARACTER = "Without a character";
 
 interface Open {
@@ -37,10 +39,10 @@ interface Open {
 
 export class GlyphService {
   private readonly uses: Uses;
-  private readonly pool: Pick<WorkPool, "readGlyphs">;
+  private readonly pool: Pick<WorkPool, "readGlyphs" | "alikeGlyphs">;
   private readonly open = new Map<string, Promise<Open>>();
   private lists: Promise<SignLists> | undefined;
-  constructor(uses: Uses, pool: Pick<WorkPool, "readGlyphs">) {
+  constructor(uses: Uses, pool: Pick<WorkPool, "readGlyphs" | "alikeGlyphs">) {
     this.uses = uses;
     this.pool = pool;
   }
@@ -123,7 +125,7 @@ export class GlyphService {
   }
   async glyphs(styleId: number, query: { find: string; block?: string | undefined; from: number; limit: number }): Promise<GlyphPage> {
     const [open, lists] = [await this.opened(styleId), await this.signs()];
-    const found = query.find.trim() === "" ? open.order : open.finder.find(query.find);
+    const found = await this.find(styleId, query.find, open);
     const fitting = query.block === undefined ? found : found.filter(({ glyph }) => open.blocks[glyph] === query.block);
     const counts = new Map<string, number>();
     for (const { glyph } of open.order) counts.set(open.blocks[glyph]!, (counts.get(open.blocks[glyph]!) ?? 0) + 1);
@@ -134,15 +136,24 @@ export class GlyphService {
     };
   }
 
+  private async find(styleId: number, search: string, open: Open): Promise<readonly GlyphReach[]> {
+    const what = asked(search);
+    if (what.kind === "nothing") return open.order;
+    if (what.kind !== "glyph" || !what.alike) return open.finder.find(search);
+    const { sha256, face } = this.uses.library.styleBrief(styleId)!;
+    const order = await this.pool.alikeGlyphs(this.uses.files.path(sha256), face, what.glyph, MOST_ALIKE);
+    return order.flatMap((glyph) => open.glyphs[glyph] ?? []);
+  }
+
   /** Which styles of the library draw each of these characters, and which of a family do not. */
   async draws(text: string, familyId: number | undefined): Promise<Draws> {
     const lists = await this.signs();
     const { library, bench } = this.uses;
-    const asked = charactersOf(text).slice(0, MOST_ASKED);
+    const wanted = charactersOf(text).slice(0, MOST_ASKED);
     const all = bench.ranges();
     const named = (styleId: number) => library.styleBrief(styleId)!.brief;
     return {
-      characters: asked.map((character) => {
+      characters: wanted.map((character) => {
         const codePoint = character.codePointAt(0)!;
         const drawing = all.filter(({ ranges }) => rangesHold(ranges, codePoint));
         const holds = new Set(drawing.map(({ styleId }) => styleId));

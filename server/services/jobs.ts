@@ -11,7 +11,7 @@ import type { Renewal } from "../views/renewal.ts";
 import { termView } from "./clearance.ts";
 import { languageName, lettersOf } from "./languages.ts";
 
-type Uses = Pick<Parts, "jobs" | "views" | "devices" | "library" | "history" | "events" | "now">;
+type Uses = Pick<Parts, "bench" | "jobs" | "views" | "devices" | "library" | "history" | "events" | "now">;
 
 export class JobService {
   private readonly uses: Uses;
@@ -35,7 +35,10 @@ export class JobService {
     const row = this.row(id);
     const families = this.families(row);
     const creditLines = [...new Set(families.filter((family) => family.cleared === "credit").map((family) => family.creditLine))];
-    return { ...toSummary(row, families), families, creditLines };
+    const choices = this.uses.bench
+      .decisions({ jobId: id })
+      .map(({ sheetId, chosen, style: { family, style } }) => ({ sheetId, family, style, chosen }));
+    return { ...toSummary(row, families), families, creditLines, choices };
   }
   put(request: JobRequest, id?: number): JobDetail {
     if (id !== undefined) this.row(id);

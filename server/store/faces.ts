@@ -15,6 +15,7 @@ const NEUTRAL: Partial<Inspection> = {
   axes: [],
   styleWords: { rest: [] },
   opticalPt: null,
+  blankLetters: false,
   capitals: "none",
   otherNames: [],
   stated: { copyright: "", trademark: "", licence: "", licenceUrl: "", fsType: 0, os2Version: 0 },

@@ -121,7 +121,14 @@ function shelfPart(
     kinds: bitsOf(FACE_KINDS, kindsOfFamily(main, styles)),
     styles: styles.length,
     mainStyle: main.id,
-    specimen: { sha256, face, container: brief.container, rightToLeft: brief.rightToLeft, sample: brief.sample },
+    specimen: {
+      sha256,
+      face,
+      container: brief.container,
+      rightToLeft: brief.rightToLeft,
+      sample: brief.sample,
+      signsOnly: brief.signsOnly,
+    },
     ...nameKeys(family.name),
   };
 }

@@ -26,7 +26,7 @@ export class WorkPool {
   private readonly evidence: Threads<EvidenceTask, unknown>;
   private readonly kits: Threads<KitTask, void>;
   private readonly places: Threads<PlaceTask, PlaceOutcome>;
-  private readonly glyphs: Threads<GlyphTask, GlyphsRead | Uint8Array>;
+  private readonly glyphs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
   private readonly checkpoints: Threads<{ library: string }, void>;
 
   constructor(workerDir: string) {
@@ -93,6 +93,17 @@ export class WorkPool {
   async readGlyphs(path: string, face: number): Promise<GlyphsRead> {
     const deadlineMs = 20 * SECOND + SECOND * ((await bytesOf([path])) / MIB);
     return (await this.glyphs.run({ kind: "glyphs", path, face }, { deadlineMs })) as GlyphsRead;
+  }
+  /** Which glyphs of a face look like one of them. */
+  async alikeGlyphs(path: string, face: number, glyph: number, most: number): Promise<number[]> {
+    return (await this.glyphs.run({ kind: "alike", path, face, glyph, most }, { deadlineMs: 30 * SECOND })) as number[];
+  }
+  /** The order of styles by how they draw a character. */
+  async letterOrder(styles: { path: string; face: number }[], codePoint: number, to: number): Promise<number[]> {
+    return (await this.glyphs.run(
+      { kind: "letters", styles, codePoint, to },
+      { deadlineMs: (10 + styles.length / 20) * SECOND },
+    )) as number[];
   }
   async makeProof(proof: AskedProof, sources: ProofSource[]): Promise<Uint8Array> {
     return (await this.glyphs.run({ kind: "proof", proof, sources }, { deadlineMs: 30 * SECOND })) as Uint8Array;

@@ -94,6 +94,8 @@ export const useDraws = (text: string, familyId: number | undefined) =>
   useResource(text.trim() === "" ? null : `/draws?${searchOf({ text: text.slice(0, 40), family: familyId })}`, Draws);
 /** Styles that are fetched together. */
 export const STYLE_PAGE = 60;
+export const useStylesByLetter = (query: FamilyQuery, letter: number, like: string | undefined) =>
+  useResource(like === undefined ? null : `/bench/styles?${searchOf({ ...query, letter, like })}`, StylePage);
 export const useStylesNear = (query: FamilyQuery, index: number) =>
   useResource(`/bench/styles?${searchOf({ ...query, from: Math.floor(index / STYLE_PAGE) * STYLE_PAGE, limit: STYLE_PAGE })}`, StylePage);
 

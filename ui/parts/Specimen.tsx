@@ -6,7 +6,7 @@ import { useInView } from "../web/inView.ts";
 import { Small } from "./Text.tsx";
 
 interface Props {
-  specimen: Pick<SpecimenFacts, "sha256" | "rightToLeft" | "sample">;
+  specimen: Pick<SpecimenFacts, "sha256" | "rightToLeft" | "sample"> & { signsOnly?: boolean };
   words: string;
   size: number;
   /** Whether the font has every character of the words. */
@@ -17,7 +17,7 @@ interface Props {
 export function Specimen({ specimen, words, size, covered = true, lines = 2 }: Props) {
   const [place, seen] = useInView();
   const state = useFontFace(specimen.sha256, seen);
-  const own = specimen.sample !== "" && !covered;
+  const own = specimen.sample !== "" && (!covered || specimen.signsOnly === true);
   const shown = own ? specimen.sample : words || "Type your own words above";
   return (
     <View ref={place} style={{ minHeight: size * 1.3 }} className="justify-center overflow-hidden">
@@ -39,7 +39,7 @@ export function Specimen({ specimen, words, size, covered = true, lines = 2 }: P
           {shown}
         </Text>
       )}
-      {own ? <Small className="text-xs">Has no Latin letters; shown in characters of its own.</Small> : null}
+      {own ? <Small className="text-xs">Shown in characters of its own: it does not draw your words.</Small> : null}
       {!covered && !own ? <Small className="text-xs">Some of your characters are missing; another font stands in for them.</Small> : null}
     </View>
   );

@@ -7,7 +7,9 @@ import type { FamilyDetail, StyleDetail } from "../../contract/family.ts";
 import type { BriefPrediction } from "../../contract/sighting.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { familyKey as keyOf } from "../../core/family/group.ts";
+import { SheetDetail } from "../../contract/bench.ts";
 import { Done, send } from "../data/api.ts";
+import { bare, newLine } from "../data/bench.ts";
 import { FOLDER_WORDS, when } from "../data/devices.ts";
 import { useFamily } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
@@ -19,6 +21,7 @@ import { ClearanceDrawer } from "./ClearanceDrawer.tsx";
 import { PapersDrawer } from "./PapersDrawer.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { FindingList, Remarks } from "../parts/Findings.tsx";
+import { ActRow, LinkRow } from "../parts/LinkRow.tsx";
 import { StateMark, Trail } from "../parts/Marks.tsx";
 import { PastEvent } from "./PastEvent.tsx";
 import { Screen } from "../parts/Screen.tsx";
@@ -42,10 +45,16 @@ function StyleEntry({
   size: number;
   first: boolean;
 }) {
-  const { rightToLeft, sample } = family.specimen;
+  const { rightToLeft, sample, signsOnly } = family.specimen;
   return (
     <DrawerRow first={first} testID="style">
-      <Specimen specimen={{ sha256: style.sha256, rightToLeft, sample }} words={words} size={size} covered={family.coversText} lines={1} />
+      <Specimen
+        specimen={{ sha256: style.sha256, rightToLeft, sample, signsOnly }}
+        words={words}
+        size={size}
+        covered={family.coversText}
+        lines={1}
+      />
       <View className="flex-row flex-wrap items-baseline justify-between gap-x-3">
         <Strong>{style.style}</Strong>
         <Small>
@@ -163,6 +172,41 @@ function PinButton({ pinned, busy, toggle }: Pick<ReturnType<typeof usePin>, "pi
   );
 }
 
+/** From a family to the bench: its words on a sheet, its characters. */
+function BenchLinks({ family, words }: { family: FamilyDetail; words: string }) {
+  const router = useRouter();
+  const main =
+    family.styleList.find(({ sha256, face }) => sha256 === family.specimen.sha256 && face === family.specimen.face) ?? family.styleList[0];
+  const make = useAction(
+    useCallback(async () => {
+      const lines = family.styleList.slice(0, 12).map((style) => newLine(words || family.name, bare(style)));
+      const body = { name: family.name.slice(0, 120), jobId: null, ground: "#ffffff", lines };
+      const sheet = await send("POST", "/bench/sheets", SheetDetail, { name: body.name, body });
+      router.push(`/bench/sheet/${sheet.id}`);
+    }, [family, words, router]),
+  );
+  if (!main) return null;
+  return (
+    <Drawer label="On the bench">
+      <ActRow
+        first
+        label="Try your words in it"
+        note="A new sheet with its styles."
+        onPress={make.run}
+        disabled={make.busy}
+        testID="try-on-bench"
+      />
+      {make.problem ? <ApiProblemNote problem={make.problem} /> : null}
+      <LinkRow
+        href={`/bench/glyphs/${main.id}`}
+        label="Its characters"
+        note="Every letter and sign, found by word."
+        testID="family-glyphs"
+      />
+    </Drawer>
+  );
+}
+
 function Detail({ family }: { family: FamilyDetail }) {
   const [words] = useWords();
   const [size] = useSize();
@@ -184,6 +228,7 @@ function Detail({ family }: { family: FamilyDetail }) {
           <StyleEntry key={style.id} style={style} family={family} words={words} size={Math.min(size, 48)} first={i === 0} />
         ))}
       </Drawer>
+      <BenchLinks family={family} words={words} />
       <ClearanceDrawer familyId={family.id} />
       <Drawer label="In programs">
         {family.predictions.map((prediction, i) => (

@@ -13,6 +13,7 @@ import { CopyButton } from "../parts/CopyButton.tsx";
 import { AnswerMark } from "../parts/Clearance.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Download, Trash2 } from "../parts/icons.ts";
+import { LinkRow } from "../parts/LinkRow.tsx";
 import { SeedMark } from "../parts/Marks.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
@@ -69,6 +70,23 @@ function Family({ family, words, first }: { family: JobFamily; words: string; fi
         </Small>
       ))}
     </DrawerRow>
+  );
+}
+
+function Choices({ job }: { job: JobDetail }) {
+  if (job.choices.length === 0) return null;
+  const named = (chosen: boolean) => job.choices.filter((one) => one.chosen === chosen).map(({ family, style }) => `${family} ${style}`);
+  const considered = named(false);
+  return (
+    <Drawer label="Decided at the bench" testID="choices">
+      <DrawerRow first>
+        <Strong>Chosen: {named(true).join(", ")}</Strong>
+        {considered.length > 0 ? <Small>Considered: {considered.join(", ")}</Small> : null}
+      </DrawerRow>
+      {[...new Set(job.choices.map(({ sheetId }) => sheetId))].map((sheetId) => (
+        <LinkRow key={sheetId} href={`/bench/sheet/${sheetId}`} label="The sheet it was decided on" />
+      ))}
+    </Drawer>
   );
 }
 
@@ -142,6 +160,7 @@ export function JobScreen({ id }: { id: number }) {
               )}
             </Drawer>
             <JobDevices job={value} />
+            <Choices job={value} />
             <CreditLines job={value} />
             <View className="flex-row flex-wrap gap-2">
               {value.families.length > 0 ? (

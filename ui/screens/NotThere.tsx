@@ -1,5 +1,5 @@
 // Not there? Ranked reasons, each with what it is suspected from, a test that tells, and its fix, at one tap where Buvano can do it.
-import { useRouter } from "expo-router";
+import { Link, useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { Rescan } from "../../contract/device.ts";
@@ -98,6 +98,11 @@ export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean
           )
         }
       </Loaded>
+      <Link href={`/bench/draws?style=${cell.styleId}`} className="w-full border-t border-edge" testID="empty-box">
+        <View className="min-h-[48px] w-full justify-center px-3">
+          <Strong className="underline">An empty box instead of a sign? See which style draws it</Strong>
+        </View>
+      </Link>
     </Drawer>
   );
 }

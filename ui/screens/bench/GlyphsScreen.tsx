@@ -76,12 +76,14 @@ function GlyphPanel({
   glyph,
   codePoint,
   onClose,
+  onAlike,
 }: {
   styleId: number;
   face: Face;
   glyph: number;
   codePoint: number;
   onClose: () => void;
+  onAlike: (glyph: number) => void;
 }) {
   const palette = usePalette();
   const router = useRouter();
@@ -197,6 +199,7 @@ function GlyphPanel({
               testID="keep-sign"
             />
           ) : null}
+          <Button label="Others that look like it" onPress={() => onAlike(glyph)} testID="alike" />
           {character !== "" ? (
             <Button
               label="Who else draws it?"
@@ -336,6 +339,7 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
                 glyph={chosen.glyph}
                 codePoint={chosen.codePoint}
                 onClose={() => setChosen(undefined)}
+                onAlike={(glyph) => setSearch(`~${glyph}`)}
               />
             ) : null}
           </>

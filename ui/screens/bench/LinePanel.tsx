@@ -3,7 +3,7 @@ import { useState } from "react";
 import { View } from "react-native";
 import type { BenchLine, StyleFacts } from "../../../contract/bench.ts";
 import { MOST_TEXT, type Direction, type SizeOf, type Unit } from "../../../core/bench/line.ts";
-import { bare, newLayer } from "../../data/bench.ts";
+import { bare, newLayer, styleKey, styleName } from "../../data/bench.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Choice } from "../../parts/Choice.tsx";
 import { Field } from "../../parts/Field.tsx";
@@ -98,6 +98,19 @@ export function LinePanel({ sheetId, line, facts, onChange, onLeave }: Props) {
               />
             ))
           : null}
+        {(facts(line.layers.at(-1)!.style)?.layers ?? [])
+          .filter((style) => !line.layers.some((layer) => styleKey(layer.style) === styleKey(style)))
+          .map((style) => (
+            <Button
+              key={styleKey(style)}
+              label={`Lay it over ${styleName(style)}`}
+              onPress={() => {
+                onChange((one) => ({ ...one, layers: [newLayer(bare(style), "#d9a514"), ...one.layers] }));
+                setShown(0);
+              }}
+              testID="lay-over"
+            />
+          ))}
         <Button
           label="Add a layer below"
           onPress={() => {
@@ -125,6 +138,15 @@ export function LinePanel({ sheetId, line, facts, onChange, onLeave }: Props) {
       </View>
       {line.layers.length > 1 ? (
         <Small className="mb-2">A face and its shade are two layers: give each its own style and colour.</Small>
+      ) : null}
+      {facts(line.layers[current]!.style)?.capitals ? (
+        <View className="mb-2" testID="capitals-note">
+          <Small className="text-ink">{facts(line.layers[current]!.style)!.capitals}</Small>
+          <View className="mt-1 flex-row flex-wrap gap-2">
+            <Button label="Write it in capitals" onPress={() => set({ text: line.text.toLocaleUpperCase() })} testID="in-capitals" />
+            <Button label="In small letters" onPress={() => set({ text: line.text.toLocaleLowerCase() })} testID="in-small" />
+          </View>
+        </View>
       ) : null}
       <LayerPanel
         key={current}

@@ -8,7 +8,7 @@ import type { SizeOf } from "../../../core/bench/line.ts";
 import { count } from "../../../core/words/words.ts";
 import { send } from "../../data/api.ts";
 import { bare, newLine, styleKey, styleName } from "../../data/bench.ts";
-import { useSheet, useStylesNear } from "../../data/hooks.ts";
+import { useSheet, useStylesByLetter, useStylesNear } from "../../data/hooks.ts";
 import { useSettled } from "../../data/settled.ts";
 import { useAction } from "../../data/useAction.ts";
 import { useSize, useWords } from "../../data/words.ts";
@@ -89,13 +89,15 @@ const StyleRow = memo(function StyleRow({ row, text, px, of, pinned, one, onPres
   );
 });
 
+/** `known`: the style at this place, where the list is in an order of its own. */
 const RowAt = memo(function RowAt({
   index,
   query,
+  known,
   ...props
-}: { index: number; query: FamilyQuery; pins: ReadonlySet<string> } & Omit<RowProps, "row" | "pinned">) {
+}: { index: number; query: FamilyQuery; known: Row | undefined; pins: ReadonlySet<string> } & Omit<RowProps, "row" | "pinned">) {
   const page = useStylesNear(query, index);
-  const row = page.data?.styles[index - page.data.from];
+  const row = known ?? page.data?.styles[index - page.data.from];
   if (!row) return <View style={{ height: props.px * 1.5 + 46 }} className="mb-2 w-full border border-edge bg-drawer" aria-hidden />;
   return <StyleRow row={row} pinned={props.pins.has(styleKey(row))} {...props} />;
 });
@@ -126,7 +128,11 @@ export function PickScreen() {
     [asked, script, kind, text, covers],
   );
   const first = useStylesNear(query, 0);
-  const total = first.data?.total ?? 0;
+  const [like, setLike] = useState<string>();
+  const arranged = useStylesByLetter(query, text.codePointAt(0)!, single ? like : undefined);
+  const order = like === undefined ? undefined : arranged.data?.styles;
+  const total = order?.length ?? first.data?.total ?? 0;
+  const model = [...pins.keys()].at(-1);
   const rows = useMemo(() => Array.from({ length: total }, (_, i) => i), [total]);
   const pinKeys = useMemo(() => new Set(pins.keys()), [pins]);
   const px = single ? Math.max(72, size * 1.6) : size;
@@ -201,6 +207,16 @@ export function PickScreen() {
         className="mb-3 min-h-[48px] border border-edge bg-drawer px-3 font-text text-base text-ink"
       />
       <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Filters">
+        {single ? (
+          <Button
+            label={like === undefined ? "Likest to the pinned one first" : "In the order of names"}
+            pressed={like !== undefined}
+            disabled={like === undefined && model === undefined}
+            busy={like !== undefined && arranged.isLoading}
+            onPress={() => setLike(like === undefined ? model : undefined)}
+            testID="by-likeness"
+          />
+        ) : null}
         <Button label="Draws it all" pressed={covers} onPress={() => setCovers(!covers)} testID="covers" />
         <Choice label="Script" none="Any script" words={SCRIPT_WORDS} value={script} onChange={setScript} testID="script" />
         <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={setKind} testID="kind" />
@@ -219,7 +235,9 @@ export function PickScreen() {
         initialNumToRender={10}
         windowSize={5}
         maxToRenderPerBatch={6}
-        renderItem={({ item }) => <RowAt index={item} query={query} text={text} px={px} of={of} one={one} pins={pinKeys} onPress={press} />}
+        renderItem={({ item }) => (
+          <RowAt known={order?.[item]} index={item} query={query} text={text} px={px} of={of} one={one} pins={pinKeys} onPress={press} />
+        )}
         ListEmptyComponent={
           <Loaded answer={first} what="Fetching your styles">
             {() => (
