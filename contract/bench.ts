@@ -209,6 +209,20 @@ export const Draws = z.object({
 });
 export type Draws = z.infer<typeof Draws>;
 
+/** Signs by word, in all styles at once; `style` draws it, `total` do. */
+export const SignsFound = z.object({
+  signs: z.array(
+    z.object({
+      codePoint: z.number().int(),
+      title: z.string(),
+      total: z.number().int(),
+      style: z.object({ styleId: z.number().int(), familyId: z.number().int(), family: z.string(), style: z.string() }),
+    }),
+  ),
+});
+export type SignsFound = z.infer<typeof SignsFound>;
+export const SignsQuery = z.object({ find: z.string().max(200) });
+
 /** Filters of a list of families; with `letter`, a code point, in the order of how it is drawn, the likest to the style `like` ("sha256#face") first. */
 export const StyleQuery = FamilyQuery.extend({
   letter: z.coerce.number().int().min(1).max(0x10ffff).optional(),

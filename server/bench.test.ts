@@ -10,6 +10,7 @@ import {
   GlyphPage,
   SheetDetail,
   SheetSummary,
+  SignsFound,
   StyleFeatures,
   StylePage,
   type BenchLine,
@@ -248,6 +249,14 @@ describe("glyphs", () => {
     expect(characters[0]!.members.map(({ draws }) => draws)).toEqual([false]);
     expect(characters[1]!.title).toBe("HEBREW LETTER ALEF");
   });
+  test("signs are found by word in every style: what fonts call their own, and Unicode's", async () => {
+    const signs = async (find: string) => SignsFound.parse(await trial.json(`/api/draws/signs?find=${encodeURIComponent(find)}`)).signs;
+    for (const until = Date.now() + 20_000; (await signs("watering")).length === 0 && Date.now() < until;)
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    expect((await signs("watering can")).map(({ title, style }) => [title, style.family])).toEqual([["watering can", "Seedmarks Two"]]);
+    expect((await signs("hebrew alef"))[0]).toMatchObject({ codePoint: 0x5d0, title: "HEBREW LETTER ALEF", total: 2 });
+    expect([await signs("zyx"), await signs("!?")]).toEqual([[], []]);
+  }, 30_000);
   test("styles in the order of how they draw a letter: the model first, its own family before a block face", async () => {
     const model = styleNamed("Almanac Field");
     const like = encodeURIComponent(`${model.sha256}#${model.face}`);

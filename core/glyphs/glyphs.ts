@@ -73,6 +73,10 @@ const ligatureWords = (ways: readonly Way[]): string[] =>
     .map(({ input }) => wordsOfName(input).join(" "))
     .filter((words) => words !== "");
 
+/** What a font itself calls a glyph: by its name, or by the words that have to be written for it. */
+export const ownWords = (reach: GlyphReach): string =>
+  [...new Set([wordsOfName(reach.name).join(" "), ...ligatureWords(reach.ways)])].filter(Boolean).join(" ");
+
 /** What a glyph is called: what its characters are, what the font calls it, and what has to be typed for it. */
 export function called(reach: GlyphReach, lists: SignLists, languages: readonly string[]): Called {
   const [names, keywords]: [string[], string[]] = [[], []];

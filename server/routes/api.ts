@@ -112,7 +112,11 @@ export function api(
   );
   router.post(
     "/parcels/:id/shelve",
-    answer(ShelveResult, (request) => parcels.shelve(idOf(request), bodyOf(ShelveRequest, request).faces)),
+    answer(ShelveResult, (request) => {
+      const shelved = parcels.shelve(idOf(request), bodyOf(ShelveRequest, request).faces);
+      services.glyphs.poke();
+      return shelved;
+    }),
   );
   router.post(
     "/parcels/:id/retry",

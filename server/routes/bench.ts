@@ -13,6 +13,8 @@ import {
   SheetDetail,
   SheetMake,
   SheetSummary,
+  SignsFound,
+  SignsQuery,
   StepRequest,
   StyleFacts,
   StyleFeatures,
@@ -88,6 +90,10 @@ export function benchRoutes({ bench, glyphs }: Pick<Services, "bench" | "glyphs"
   router.get(
     "/styles/:id/glyphs",
     answer(GlyphPage, (request) => glyphs.glyphs(idOf(request), queryOf(GlyphQuery, request))),
+  );
+  router.get(
+    "/draws/signs",
+    answer(SignsFound, (request) => glyphs.signsByWord(queryOf(SignsQuery, request).find)),
   );
   router.get(
     "/draws",

@@ -1,12 +1,13 @@
 // What faces draw: features by name, glyphs found by word, which styles draw a character. Facts are read once, in a thread, and kept.
 import { promisify } from "node:util";
 import { gunzip } from "node:zlib";
-import type { Draws, FeatureView, GlyphPage, GlyphView } from "../../contract/bench.ts";
+import type { Draws, FeatureView, GlyphPage, GlyphView, SignsFound } from "../../contract/bench.ts";
 import { charactersOf } from "../../core/coverage/text.ts";
 import { BY_THEMSELVES } from "../../core/glyphs/by-themselves.ts";
 import { featureName, isChoice, waySentence } from "../../core/glyphs/feature-names.ts";
 import { GLYPH_FACTS_VERSION, GlyphFinder, reachFrom, recordOf, type FeatureFact, type GlyphFact } from "../../core/glyphs/glyphs.ts";
 import type { GlyphReach } from "../../core/glyphs/reach.ts";
+import { plainWords } from "../../core/names/words.ts";
 import { asked } from "../../core/names/search.ts";
 import { signLists } from "../../core/names/lists.ts";
 import { blockOf, isPrivate, unicodeName, type SignLists } from "../../core/names/signs.ts";
@@ -25,6 +26,9 @@ const MOST_ATTEMPTS = 2;
 const MOST_ASKED = 12;
 const STYLES_NAMED = 40;
 const MOST_ALIKE = 60;
+/** Signs of Unicode asked about in every style, and signs shown. */
+const MOST_SIGNS = 24;
+const SIGNS_SHOWN = 40;
 const WITHOUT_CHARACTER = "Without a character";
 
 interface Open {
@@ -39,10 +43,12 @@ interface Open {
 
 export class GlyphService {
   private readonly uses: Uses;
-  private readonly pool: Pick<WorkPool, "readGlyphs" | "alikeGlyphs">;
+  private readonly pool: Pick<WorkPool, "readGlyphs" | "alikeGlyphs" | "findSigns">;
   private readonly open = new Map<string, Promise<Open>>();
   private lists: Promise<SignLists> | undefined;
-  constructor(uses: Uses, pool: Pick<WorkPool, "readGlyphs" | "alikeGlyphs">) {
+  private reading: Promise<void> | undefined;
+  private closed = false;
+  constructor(uses: Uses, pool: Pick<WorkPool, "readGlyphs" | "alikeGlyphs" | "findSigns">) {
     this.uses = uses;
     this.pool = pool;
   }
@@ -63,7 +69,7 @@ export class GlyphService {
     if (bench.beginGlyphs(sha256, face, GLYPH_FACTS_VERSION) > MOST_ATTEMPTS) throw new Fault(422, unread);
     try {
       const found = await this.pool.readGlyphs(files.path(sha256), face);
-      bench.putGlyphs(sha256, face, found.features, found.glyphs);
+      bench.putGlyphs(sha256, face, found.features, found.glyphs, found.named);
       return found;
     } catch (error) {
       if (error instanceof TaskLost && error.why === "closed") throw error;
@@ -143,6 +149,43 @@ export class GlyphService {
     const { sha256, face } = this.uses.library.styleBrief(styleId)!;
     const order = await this.pool.alikeGlyphs(this.uses.files.path(sha256), face, what.glyph, MOST_ALIKE);
     return order.flatMap((glyph) => open.glyphs[glyph] ?? []);
+  }
+
+  /** Reads the glyphs of symbol fonts on the shelf, so that their signs are found by word; one after another, in the background. */
+  poke(): void {
+    this.reading ??= this.readSymbols().finally(() => (this.reading = undefined));
+  }
+  private async readSymbols(): Promise<void> {
+    for (;;) {
+      const next = this.closed ? undefined : this.uses.bench.unreadSymbols(GLYPH_FACTS_VERSION, MOST_ATTEMPTS);
+      if (!next) return;
+      await this.read(next.sha256, next.face).catch(() => {});
+    }
+  }
+  close(): void {
+    this.closed = true;
+  }
+
+  /** Signs by word in all styles at once: what fonts call their own, then Unicode's that some style draws. */
+  async signsByWord(text: string): Promise<SignsFound> {
+    const words = plainWords(text).slice(0, MOST_ASKED);
+    if (words.length === 0) return { signs: [] };
+    const { bench, library } = this.uses;
+    const lists = await this.signs();
+    const named = (styleId: number) => {
+      const { brief, familyId } = library.styleBrief(styleId)!;
+      return { styleId, familyId, family: brief.family, style: brief.style };
+    };
+    const own = bench
+      .signsNamed(words, SIGNS_SHOWN)
+      .map(({ code, words: title, styleId }) => ({ codePoint: code, title, total: 1, style: named(styleId) }));
+    const all = bench.ranges();
+    const drawn = (await this.pool.findSigns(words, MOST_SIGNS)).flatMap((codePoint) => {
+      const drawing = all.filter(({ ranges }) => rangesHold(ranges, codePoint));
+      const [first] = drawing;
+      return first ? [{ codePoint, title: unicodeName(lists, codePoint), total: drawing.length, style: named(first.styleId) }] : [];
+    });
+    return { signs: [...own, ...drawn].slice(0, SIGNS_SHOWN) };
   }
 
   /** Which styles of the library draw each of these characters, and which of a family do not. */

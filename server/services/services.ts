@@ -139,6 +139,8 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
 
   const bench: BenchService = new BenchService(parts, renewal, (query) => families.filter(query), pool);
 
+  const glyphs = new GlyphService(parts, pool);
+
   const { disk } = parts;
   disk.onChange = () => events.changed("library");
   /** Work in the background that a disk may refuse: it is told, and done at another time. */
@@ -194,6 +196,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     await watch.start();
     await renewal.settle();
     await faces.run();
+    glyphs.poke();
   })();
   begun.catch((error: unknown) => {
     if (!disk.report(error) && !(error instanceof TaskLost && error.why === "closed"))
@@ -226,7 +229,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     quickCheck: new QuickCheckService(parts, evidence, practice, renewal),
     papers: new PaperService(parts, reader),
     bench,
-    glyphs: new GlyphService(parts, pool),
+    glyphs,
     needs: new NeedsService(parts, pool, { parcels, plans, jobs }),
     close: async () => {
       clearInterval(tidying);
@@ -234,6 +237,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
       clearInterval(writingBack);
       for (const one of [parcels, reader, faces, renewal]) one.close();
       await watch.close();
+      glyphs.close();
       await pool.close();
       await begun.catch(() => {});
       events.close();

@@ -105,10 +105,36 @@ export class BenchStore {
       .run({ sha256, face, version });
     return this.db.prepare("SELECT attempts FROM glyph_facts WHERE sha256 = ? AND face = ?").pluck().get(sha256, face) as number;
   }
-  putGlyphs(sha256: string, face: number, features: string, glyphs: Uint8Array): void {
-    this.db
-      .prepare("UPDATE glyph_facts SET features = ?, glyphs = ?, attempts = 0 WHERE sha256 = ? AND face = ?")
-      .run(features, Buffer.from(glyphs), sha256, face);
+  putGlyphs(sha256: string, face: number, features: string, glyphs: Uint8Array, named: readonly { code: number; words: string }[]): void {
+    this.db.transaction(() => {
+      this.db
+        .prepare("UPDATE glyph_facts SET features = ?, glyphs = ?, attempts = 0 WHERE sha256 = ? AND face = ?")
+        .run(features, Buffer.from(glyphs), sha256, face);
+      this.db.prepare("DELETE FROM sign_words WHERE sha256 = ? AND face = ?").run(sha256, face);
+      const put = this.db.prepare("INSERT INTO sign_words (words, sha256, face, code) VALUES (?, ?, ?, ?)");
+      for (const { code, words } of named) put.run(words, sha256, face, code);
+    })();
+  }
+  /** Private signs of styles on the shelf whose names begin with all of these words, the best first. */
+  signsNamed(words: readonly string[], most: number): { code: number; words: string; styleId: number; familyId: number }[] {
+    const match = words.map((word) => `"${word.replaceAll('"', '""')}"*`).join(" ");
+    return this.db
+      .prepare(
+        `SELECT w.code, w.words, s.id AS styleId, s.family_id AS familyId FROM sign_words w JOIN styles s ON s.sha256 = w.sha256 AND s.face = w.face
+         WHERE sign_words MATCH ? ORDER BY length(w.words), w.rank LIMIT ?`,
+      )
+      .all(match, most) as { code: number; words: string; styleId: number; familyId: number }[];
+  }
+  /** A style of symbols on the shelf whose glyphs nobody has looked at yet. */
+  unreadSymbols(version: number, mostAttempts: number): { sha256: string; face: number } | undefined {
+    return this.db
+      .prepare(
+        `SELECT s.sha256, s.face FROM styles s JOIN faces f ON f.sha256 = s.sha256 AND f.face = s.face
+         LEFT JOIN glyph_facts g ON g.sha256 = s.sha256 AND g.face = s.face
+         WHERE EXISTS (SELECT 1 FROM json_each(f.brief, '$.kinds') WHERE value = 'symbols')
+           AND (g.sha256 IS NULL OR g.version < @version OR (g.glyphs IS NULL AND g.attempts < @mostAttempts)) LIMIT 1`,
+      )
+      .get({ version, mostAttempts }) as { sha256: string; face: number } | undefined;
   }
 
   /** Every style with its characters, as pairs of first and last code point of 32 bits. */

@@ -4,7 +4,10 @@ import { gzipSync } from "node:zlib";
 import { openDrawFace } from "../../core/bench/draw-face.ts";
 import { byLikeness, letterShape, shapeOfCharacter } from "../../core/glyphs/likeness.ts";
 import { makeProof, type AskedProof } from "../../core/bench/proof-of.ts";
-import { factOf, featuresOf } from "../../core/glyphs/glyphs.ts";
+import { factOf, featuresOf, ownWords } from "../../core/glyphs/glyphs.ts";
+import { signLists } from "../../core/names/lists.ts";
+import { findable, score, type Findable } from "../../core/names/search.ts";
+import { calledBy, isPrivate } from "../../core/names/signs.ts";
 import { reachOf } from "../../core/glyphs/reach.ts";
 import { Face } from "../../core/sfnt/face.ts";
 import { openContainer } from "../../core/sfnt/container.ts";
@@ -22,6 +25,8 @@ export type GlyphTask =
   | { kind: "glyphs"; path: string; face: number }
   /** Which glyphs of a face look like one of them, the likest first. */
   | { kind: "alike"; path: string; face: number; glyph: number; most: number }
+  /** Signs of Unicode that answer these words, the best first. */
+  | { kind: "signs"; words: readonly string[]; most: number }
   /** The order of styles by how they draw a character, the one at `to` first. */
   | { kind: "letters"; styles: { path: string; face: number }[]; codePoint: number; to: number }
   | { kind: "proof"; proof: AskedProof; sources: ProofSource[] };
@@ -29,6 +34,8 @@ export type GlyphTask =
 export interface GlyphsRead {
   features: string;
   glyphs: Uint8Array;
+  /** What the font itself calls its private signs. */
+  named: { code: number; words: string }[];
 }
 
 const bytesOf = async (path: string): Promise<Uint8Array> => Uint8Array.from(await readFile(path));
@@ -53,8 +60,25 @@ async function letters({ styles, codePoint, to }: Extract<GlyphTask, { kind: "le
   return byLikeness(shapes, to);
 }
 
+/** Everything Unicode names one by one, made ready to be searched; once a thread. */
+let signs: Promise<{ code: number; sign: Findable }[]> | undefined;
+async function allSigns(): Promise<{ code: number; sign: Findable }[]> {
+  const lists = await signLists(["en"]);
+  const named = [...lists.names.keys()].filter((code) => /^[A-Z0-9 -]+$/.test(lists.names.get(code)!) && !isPrivate(code));
+  return named.map((code) => ({ code, sign: findable(calledBy(lists, code, ["en"])) }));
+}
+async function findSigns({ words, most }: Extract<GlyphTask, { kind: "signs" }>): Promise<number[]> {
+  return (await (signs ??= allSigns()))
+    .map(({ code, sign }) => ({ code, points: score(words, sign) }))
+    .filter(({ points }) => points > 0)
+    .sort((a, b) => b.points - a.points || a.code - b.code)
+    .slice(0, most)
+    .map(({ code }) => code);
+}
+
 serve<GlyphTask, GlyphsRead | Uint8Array | number[]>(async (task) => {
   if (task.kind === "alike") return alike(task);
+  if (task.kind === "signs") return findSigns(task);
   if (task.kind === "letters") return letters(task);
   if (task.kind === "proof") {
     return makeProof(task.proof, (sha256, face) => {
@@ -64,6 +88,12 @@ serve<GlyphTask, GlyphsRead | Uint8Array | number[]>(async (task) => {
   }
   const bytes = await bytesOf(task.path);
   const face = new Face(openContainer(bytes), task.face);
-  const glyphs = reachOf(face, bytes).map(factOf);
-  return { features: JSON.stringify(featuresOf(face)), glyphs: gzipSync(JSON.stringify(glyphs), { level: 6 }) };
+  const reach = reachOf(face, bytes);
+  const glyphs = reach.map(factOf);
+  const named = reach.flatMap((glyph) => {
+    const code = glyph.codePoints.find(isPrivate);
+    const words = code === undefined ? "" : ownWords(glyph);
+    return words === "" ? [] : [{ code: code!, words }];
+  });
+  return { named, features: JSON.stringify(featuresOf(face)), glyphs: gzipSync(JSON.stringify(glyphs), { level: 6 }) };
 });

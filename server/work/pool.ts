@@ -27,6 +27,7 @@ export class WorkPool {
   private readonly kits: Threads<KitTask, void>;
   private readonly places: Threads<PlaceTask, PlaceOutcome>;
   private readonly glyphs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
+  private readonly signs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
   private readonly checkpoints: Threads<{ library: string }, void>;
 
   constructor(workerDir: string) {
@@ -42,6 +43,7 @@ export class WorkPool {
     this.kits = new Threads({ file: file("kit"), most: 1, memoryMib: 384 });
     this.places = new Threads({ file: file("places"), most: 1, memoryMib: 512, idleMs: 120 * SECOND });
     this.glyphs = new Threads({ file: file("glyphs"), most: 2, memoryMib: 512, besideMib: 600, idleMs: 30 * SECOND });
+    this.signs = new Threads({ file: file("glyphs"), most: 1, memoryMib: 384, besideMib: 400, idleMs: 120 * SECOND });
     this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64 });
   }
 
@@ -94,6 +96,10 @@ export class WorkPool {
     const deadlineMs = 20 * SECOND + SECOND * ((await bytesOf([path])) / MIB);
     return (await this.glyphs.run({ kind: "glyphs", path, face }, { deadlineMs })) as GlyphsRead;
   }
+  /** Signs of Unicode by word; the thread keeps its lists, so it is one of its own. */
+  async findSigns(words: readonly string[], most: number): Promise<number[]> {
+    return (await this.signs.run({ kind: "signs", words, most }, { deadlineMs: 10 * SECOND })) as number[];
+  }
   /** Which glyphs of a face look like one of them. */
   async alikeGlyphs(path: string, face: number, glyph: number, most: number): Promise<number[]> {
     return (await this.glyphs.run({ kind: "alike", path, face, glyph, most }, { deadlineMs: 30 * SECOND })) as number[];
@@ -117,9 +123,9 @@ export class WorkPool {
     return this.parcels.idle;
   }
   async close(): Promise<void> {
-    const { parcels, papers, fonts, evidence, kits, places, glyphs, checkpoints } = this;
+    const { parcels, papers, fonts, evidence, kits, places, glyphs, signs, checkpoints } = this;
     await Promise.all(
-      [parcels, papers.short, papers.long, fonts, evidence, kits, places, glyphs, checkpoints].map((threads) => threads.close()),
+      [parcels, papers.short, papers.long, fonts, evidence, kits, places, glyphs, signs, checkpoints].map((threads) => threads.close()),
     );
   }
 }

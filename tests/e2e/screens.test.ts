@@ -48,7 +48,13 @@ const screens: [name: string, path: (world: World) => string, ready: string][] =
   ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],
   ["practice program", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],
   ["closed program", () => "/practice/5", "program-closed"],
-  ["Bench", () => "/bench", "bench"],
+  ["Bench", () => "/bench", "sheet-card"],
+  ["bench sheet", () => "/bench/sheet/2", "drawn-line"],
+  ["every style", () => "/bench/pick", "style-row"],
+  ["one letter", () => "/bench/pick?letter=1", "style-row"],
+  ["characters", ({ styleId }) => `/bench/glyphs/${styleId}`, "glyph-1"],
+  ["who draws it", () => "/bench/draws?text=A", "draws-character"],
+  ["a sheet that is gone", () => "/bench/sheet/999", "problem"],
   ["a parcel that is gone", () => "/parcel/999", "problem"],
 ];
 

@@ -4,6 +4,7 @@ import { mkdir, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { FamilyPage } from "../../contract/family.ts";
 import { PlanView } from "../../contract/plan.ts";
+import { StylePage } from "../../contract/bench.ts";
 import { Board } from "../../contract/sighting.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { ROOT, TestServer } from "./server.ts";
@@ -19,9 +20,7 @@ const phone: Shot[] = [
   ["devices", () => "/devices", "device-trouble"],
   ["device", () => "/device/1", "to-duplicates"],
   ["needs", () => "/needs", "need"],
-  ["tablet", () => "/tablet-room/3", "profile"],
-  ["pairing", () => "/pairing", "pair-code"],
-  ["program-office", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],
+  ["bench", () => "/bench/sheet/2", "drawn-line"],
   ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],
 ];
 const clearance: Shot[] = [
@@ -31,6 +30,29 @@ const clearance: Shot[] = [
 const wide: Shot[] = [
   ["families-wide", ({ familyId }) => `/family/${familyId}`, "style"],
   ["board-wide", () => "/sightings", "board-row"],
+];
+/** The bench with somebody's hand: two candidates side by side, a sign found by word, a proof as its reader sees it. */
+const benched: typeof handled = [
+  [
+    "characters",
+    () => "/bench",
+    async (browser) => {
+      const { styles } = StylePage.parse(await (await fetch(`${server.address}/api/bench/styles?search=Seedmarks%20Two`)).json());
+      await browser.open(`${server.address}/bench/glyphs/${styles[0]!.styleId}`);
+      await browser.click("glyph-6");
+      await browser.text("watering can");
+    },
+  ],
+];
+const benchedWide: typeof handled = [
+  [
+    "side-by-side",
+    () => "/bench/sheet/3",
+    async (browser) => {
+      await browser.click("view-compare");
+      await browser.waitUntil("they are compared", async () => (await browser.words()).includes("Against A"));
+    },
+  ],
 ];
 /** Views that need somebody's hand first: a picture given as evidence, the reasons why a font is not there, a design program. */
 const handled: [name: string, path: (world: World) => string, act: (browser: Browser, world: World) => Promise<void>][] = [
@@ -47,14 +69,6 @@ const handled: [name: string, path: (world: World) => string, act: (browser: Bro
       await browser.type("picture-words", words);
       await browser.give(picture, "Choose a picture");
       await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'end' })", await browser.find("picture-result"));
-    },
-  ],
-  [
-    "diagnosis",
-    ({ styleId }) => `/cell/${styleId}/5`,
-    async (browser) => {
-      await browser.click("not-there");
-      await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'start' })", await browser.find("diagnosis"));
     },
   ],
   [
@@ -103,8 +117,8 @@ try {
     await fetch(`${server.address}/api/pairing/${path}`, { method: "POST", headers: { "content-type": "application/json" }, body });
   }
   for (const [shots, more, size, isDark] of [
-    [[...phone, ...clearance], handled, PHONE, false],
-    [wide, [], WIDE, false],
+    [[...phone, ...clearance], [...handled, ...benched], PHONE, false],
+    [wide, benchedWide, WIDE, false],
     [dark, [], PHONE, true],
   ] as const) {
     if (shots === wide) await busyBoard();
@@ -128,6 +142,10 @@ try {
       await browser.quit();
     }
   }
+  const asked = { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ kind: "png", paper: "a4" }) };
+  const proof = await fetch(`${server.address}/api/bench/sheets/2/proof`, asked);
+  await writeFile(join(target, "proof.png"), new Uint8Array(await proof.arrayBuffer()));
+  process.stderr.write("docs/screenshots/proof.png\n");
 } finally {
   await server.stop();
 }

@@ -7,7 +7,7 @@ import { useSheet, type Answer } from "./hooks.ts";
 import { makeStore } from "./store.ts";
 
 /** So long after the last change it is kept. */
-const REST_MS = 350;
+const REST_MS = 600;
 const INK = "#1d1a16";
 
 export const styleKey = ({ sha256, face }: Pick<BenchStyle, "sha256" | "face">): string => `${sha256}#${face}`;
@@ -47,10 +47,12 @@ export function useSheetEditing(id: number): Editing {
     draft: SheetBody | undefined;
     timer: ReturnType<typeof setTimeout> | undefined;
     sending: Promise<void> | undefined;
+    stepping: Promise<void> | undefined;
   }>({
     draft: undefined,
     timer: undefined,
     sending: undefined,
+    stepping: undefined,
   });
   const latest = useRef(data);
   useEffect(() => {
@@ -112,7 +114,9 @@ export function useSheetEditing(id: number): Editing {
   );
   const step = useCallback(
     (back: boolean) => {
-      void (async () => {
+      const now = held.current;
+      // Steps follow one another, as they were asked for.
+      now.stepping = (now.stepping ?? Promise.resolve()).then(async () => {
         await keep();
         try {
           const detail = await send("POST", `/bench/sheets/${id}/step`, SheetSchema, { back });
@@ -123,7 +127,7 @@ export function useSheetEditing(id: number): Editing {
           if (!(error instanceof ApiProblem)) throw error;
           setProblem(error);
         }
-      })();
+      });
     },
     [id, keep, mutate],
   );
@@ -138,7 +142,7 @@ export function useSheetEditing(id: number): Editing {
     (style: Pick<BenchStyle, "sha256" | "face">) => data?.styles.find((one) => styleKey(one) === styleKey(style)),
     [data],
   );
-  return { answer, body: draft ?? data?.body, facts, edit, editLine, step, settle: keep, saving, problem };
+  return { answer, body: draft ?? data?.body, facts, edit, editLine, step, settle: keep, saving: saving || draft !== undefined, problem };
 }
 
 /** Characters used lately, and those kept at hand. */

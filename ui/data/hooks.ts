@@ -1,7 +1,7 @@
 // What screens read: one hook a resource, kept fresh by the server's events.
 import useSWR, { type SWRResponse } from "swr";
 import { z } from "zod";
-import { Draws, GlyphPage, SheetDetail, SheetSummary, StyleFeatures, StyleHead, StylePage } from "../../contract/bench.ts";
+import { Draws, GlyphPage, SheetDetail, SheetSummary, SignsFound, StyleFeatures, StyleHead, StylePage } from "../../contract/bench.ts";
 import { FamilyClearance } from "../../contract/clearance.ts";
 import { Comparison, DeviceDetail, DeviceFonts, DeviceSummary, DuplicateGroup, TabletProfiles } from "../../contract/device.ts";
 import { FamilyDetail, FamilyPage, HistoryEvent, type FamilyQuery } from "../../contract/family.ts";
@@ -89,6 +89,8 @@ export const useGlyphs = (styleId: number, query: { find: string; block: string 
   useResource(`/styles/${styleId}/glyphs?${searchOf({ ...query, limit: GLYPH_PAGE })}`, GlyphPage);
 /** Whose glyphs are looked at. */
 export const useStyleHead = (styleId: number) => useResource(`/styles/${styleId}`, StyleHead);
+/** Signs by word in all styles; null asks nothing. */
+export const useSigns = (find: string | null) => useResource(find === null ? null : `/draws/signs?${searchOf({ find })}`, SignsFound);
 /** Which styles draw these characters; null asks nothing. */
 export const useDraws = (text: string, familyId: number | undefined) =>
   useResource(text.trim() === "" ? null : `/draws?${searchOf({ text: text.slice(0, 40), family: familyId })}`, Draws);

@@ -73,7 +73,7 @@ export function BenchScreen({ currentId }: { currentId?: number }) {
           icon={Type}
           href="/bench/draws"
           label="Who draws this character?"
-          note="Paste a character; see every style that has it."
+          note="Paste a character or name a sign; see every style that has it."
           testID="who-draws"
         />
       </Drawer>

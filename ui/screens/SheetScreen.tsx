@@ -1,7 +1,7 @@
 // A bench sheet: live lines that follow one another, compared, decided on, proved.
 import { useRouter } from "expo-router";
 import { useCallback, useState } from "react";
-import { Pressable, View } from "react-native";
+import { View } from "react-native";
 import { SheetDetail, type BenchLine, type BenchStyle } from "../../contract/bench.ts";
 import { send, Done } from "../data/api.ts";
 import { copyOf, useSheetEditing, type Editing } from "../data/bench.ts";
@@ -58,16 +58,20 @@ function Lines({ id, editing }: { id: number; editing: Editing }) {
         const isOpen = open === line.id;
         return (
           <View key={line.id} className={`mb-3 border bg-drawer ${isOpen ? "border-ink" : "border-edge"}`} testID="line">
-            <Pressable
-              role="button"
-              aria-expanded={isOpen}
-              aria-label={`Line ${i + 1}: ${line.text || "no words"}`}
-              onPress={() => setOpen(isOpen ? undefined : line.id)}
-              testID={`line-${i}`}
-              className="active:opacity-80"
-            >
-              <SheetLine line={line} ground={body.ground} facts={facts} scale={scale} onWidth={onWidth} marks={isOpen} />
-            </Pressable>
+            <SheetLine
+              line={line}
+              ground={body.ground}
+              facts={facts}
+              scale={scale}
+              onWidth={onWidth}
+              marks={isOpen}
+              press={{
+                open: isOpen,
+                label: `Line ${i + 1}: ${line.text || "no words"}`,
+                toggle: () => setOpen(isOpen ? undefined : line.id),
+                testID: `line-${i}`,
+              }}
+            />
             {isOpen ? (
               <>
                 <LinePanel sheetId={id} line={line} facts={facts} onChange={(change) => editLine(line.id, change)} onLeave={settle} />

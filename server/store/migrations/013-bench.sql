@@ -49,3 +49,9 @@ CREATE TABLE face_ranges (
   ranges BLOB NOT NULL,
   PRIMARY KEY (sha256, face)
 ) WITHOUT ROWID;
+
+-- What fonts themselves call their private signs, to be found by word in all styles at once.
+CREATE VIRTUAL TABLE sign_words USING fts5(
+  words, sha256 UNINDEXED, face UNINDEXED, code UNINDEXED,
+  prefix = '2 3', tokenize = 'unicode61 remove_diacritics 2'
+);

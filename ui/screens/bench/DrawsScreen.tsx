@@ -2,9 +2,10 @@
 import { Link, useLocalSearchParams } from "expo-router";
 import { useState } from "react";
 import { TextInput, View } from "react-native";
+import { asked } from "../../../core/names/search.ts";
 import { codePointText } from "../../../core/names/signs.ts";
 import { count } from "../../../core/words/words.ts";
-import { useDraws, useStyleHead } from "../../data/hooks.ts";
+import { useDraws, useSigns, useStyleHead } from "../../data/hooks.ts";
 import { useSettled } from "../../data/settled.ts";
 import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
 import { Screen } from "../../parts/Screen.tsx";
@@ -20,20 +21,52 @@ export function DrawsScreen() {
   const head = useStyleHead(styleId ?? 0);
   const [text, setText] = useState(typeof given === "string" ? given : "");
   const familyId = styleId === undefined ? undefined : head.data?.familyId;
-  const answer = useDraws(useSettled(text, 150), familyId);
+  const settled = useSettled(text, 150);
+  const what = asked(settled);
+  const words = what.kind === "words" ? settled.trim() : null;
+  const signs = useSigns(words);
+  const answer = useDraws(words === null ? settled : "", familyId);
   return (
-    <Screen title="Who draws it?" note="Paste or type a character." back="/bench" testID="draws">
+    <Screen title="Who draws it?" note="Paste a character, or name a sign: heart, watering can." back="/bench" testID="draws">
       <TextInput
-        aria-label="Characters to ask about"
+        aria-label="A character to ask about, or the name of a sign"
         testID="draws-text"
         value={text}
         maxLength={40}
         onChangeText={setText}
-        placeholder="Paste a character"
+        placeholder="Paste a character, or name a sign"
         placeholderTextColor={palette.faded}
         className="mb-4 min-h-[56px] border border-edge bg-drawer px-3 font-text text-2xl text-ink"
       />
-      {text.trim() === "" ? null : (
+      {words !== null ? (
+        <Loaded answer={signs} what="Looking through every style">
+          {({ signs: found }) =>
+            found.length === 0 ? (
+              <Body>No style of your library has a sign called “{words}”.</Body>
+            ) : (
+              <Drawer label={`Signs called “${words}”`} testID="signs-found">
+                {found.map(({ codePoint, title, total, style }, i) => (
+                  <Link
+                    key={`${codePoint}-${style.styleId}`}
+                    href={`/bench/glyphs/${style.styleId}?find=${encodeURIComponent(codePointText(codePoint))}`}
+                    className={`w-full ${i === 0 ? "" : "border-t border-edge"}`}
+                    testID="sign-found"
+                  >
+                    <View className="min-h-[56px] w-full justify-center px-3">
+                      <Body lines={1}>{title}</Body>
+                      <Small lines={1}>
+                        {codePointText(codePoint)} · {style.family} {style.style}
+                        {total > 1 ? ` and ${total - 1} more` : ""}
+                      </Small>
+                    </View>
+                  </Link>
+                ))}
+              </Drawer>
+            )
+          }
+        </Loaded>
+      ) : null}
+      {text.trim() === "" || words !== null ? null : (
         <Loaded answer={answer} what="Asking every style">
           {({ characters }) =>
             characters.length === 0 ? (

@@ -1,5 +1,5 @@
 // Every glyph of a style: found by word, reached how, copied as what is needed.
-import { useRouter } from "expo-router";
+import { useLocalSearchParams, useRouter } from "expo-router";
 import { memo, useCallback, useMemo, useState } from "react";
 import { FlatList, Pressable, ScrollView, TextInput, View, useWindowDimensions } from "react-native";
 import type { GlyphView } from "../../../contract/bench.ts";
@@ -248,7 +248,8 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
   const wide = useWide();
   const palette = usePalette();
   const { width } = useWindowDimensions();
-  const [search, setSearch] = useState("");
+  const given = useLocalSearchParams()["find"];
+  const [search, setSearch] = useState(typeof given === "string" ? given : "");
   const [block, setBlock] = useState<string>();
   const [chosen, setChosen] = useState<{ glyph: number; codePoint: number }>();
   const find = useSettled(search, 150);

@@ -1,7 +1,7 @@
 // One live line of a sheet: drawn, named, with what there is to know about it.
 import { Link } from "expo-router";
 import { useEffect, useMemo } from "react";
-import { View } from "react-native";
+import { Pressable, View } from "react-native";
 import type { BenchLine, StyleFacts } from "../../../contract/bench.ts";
 import { contrastWords } from "../../../core/bench/colour.ts";
 import { missingWords } from "../../../core/bench/compare.ts";
@@ -68,9 +68,11 @@ interface Props extends Omit<NotesProps, "drawn"> {
   onWidth?: (lineId: string, mm: number) => void;
   name?: string;
   quiet?: boolean;
+  /** The drawing is a button that opens and closes the line. */
+  press?: { open: boolean; label: string; toggle: () => void; testID: string };
 }
 
-export function SheetLine({ line, ground, facts, scale, marks = false, onWidth, name, quiet = false }: Props) {
+export function SheetLine({ line, ground, facts, scale, marks = false, onWidth, name, quiet = false, press }: Props) {
   const wanted = useMemo(() => wantedOf(line, marks), [line, marks]);
   const { drawn } = useDrawnLine(wanted);
   const ready = drawn !== undefined && drawn !== "gone" ? drawn : undefined;
@@ -82,26 +84,42 @@ export function SheetLine({ line, ground, facts, scale, marks = false, onWidth, 
   const label = line.text.trim() === "" ? "A line without words" : line.text;
   const names = [...new Set(line.layers.toReversed().map(({ style }) => styleName(style)))].join(" over ");
   const nothing = ready?.layers.every((layer) => layer === null) ?? drawn === "gone";
+  const picture = (
+    <View style={{ backgroundColor: ground, overflow: "hidden" }} className="px-2 py-1" testID="drawn-line">
+      {drawn === undefined ? <Waiting what="Drawing" /> : null}
+      {nothing ? (
+        <span
+          style={{
+            font: `${Math.max(12, line.size.value * UNIT_MM[line.size.unit] * scale)}px BuvanoText, sans-serif`,
+            opacity: 0.6,
+            color: line.layers[0]!.colour,
+            whiteSpace: "pre-wrap",
+          }}
+        >
+          {label}
+        </span>
+      ) : ready && em ? (
+        <DrawnSvg layers={line.layers} drawn={ready} emMm={em.emMm} scale={scale} label={label} marks={marks} />
+      ) : null}
+    </View>
+  );
   return (
     <View testID="sheet-line">
-      <View style={{ backgroundColor: ground, overflow: "hidden" }} className="px-2 py-1" testID="drawn-line">
-        {drawn === undefined ? <Waiting what="Drawing" /> : null}
-        {nothing ? (
-          <span
-            style={{
-              font: `${Math.max(12, line.size.value * UNIT_MM[line.size.unit] * scale)}px BuvanoText, sans-serif`,
-              opacity: 0.6,
-              color: line.layers[0]!.colour,
-              whiteSpace: "pre-wrap",
-            }}
-          >
-            {label}
-          </span>
-        ) : ready && em ? (
-          <DrawnSvg layers={line.layers} drawn={ready} emMm={em.emMm} scale={scale} label={label} marks={marks} />
-        ) : null}
-        {line.text.trim() === "" ? <Small>No words yet. Type some below.</Small> : null}
-      </View>
+      {press ? (
+        <Pressable
+          role="button"
+          aria-expanded={press.open}
+          aria-label={press.label}
+          onPress={press.toggle}
+          testID={press.testID}
+          className="active:opacity-80"
+        >
+          {picture}
+        </Pressable>
+      ) : (
+        picture
+      )}
+      {line.text.trim() === "" ? <Small className="px-2">No words yet. Type some below.</Small> : null}
       {quiet ? null : (
         <View className="gap-0.5 px-2 py-2">
           <Strong>{name ? `${name} · ${names}` : names}</Strong>
