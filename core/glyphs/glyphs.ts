@@ -1,5 +1,5 @@
 // A face's glyphs as people look for them: named, described, found by word, with the way to each.
-import { asked, findable, score, type Called, type Findable } from "../names/search.ts";
+import { asked, SignIndex, type Called } from "../names/search.ts";
 import { calledBy, codePointText, isPrivate, unicodeName, type SignLists } from "../names/signs.ts";
 import { wordsOfName } from "../names/words.ts";
 import type { Face } from "../sfnt/face.ts";
@@ -120,7 +120,7 @@ export class GlyphFinder {
   private readonly glyphs: readonly GlyphReach[];
   private readonly lists: SignLists;
   private readonly languages: readonly string[];
-  private ready: Findable[] | undefined;
+  private ready: SignIndex<GlyphReach> | undefined;
   constructor(glyphs: readonly GlyphReach[], lists: SignLists, languages: readonly string[]) {
     this.glyphs = glyphs;
     this.lists = lists;
@@ -133,12 +133,8 @@ export class GlyphFinder {
     if (what.kind === "nothing") return [...this.glyphs];
     if (what.kind === "glyph") return this.glyphs.filter(({ glyph }) => glyph === what.glyph);
     if (what.kind === "signs") return this.drawing(what.codePoints, search.trim());
-    this.ready ??= this.glyphs.map((glyph) => findable(called(glyph, this.lists, this.languages)));
-    return this.ready
-      .map((one, i) => ({ glyph: this.glyphs[i]!, points: score(what.words, one) }))
-      .filter(({ points }) => points > 0)
-      .sort((a, b) => b.points - a.points || a.glyph.glyph - b.glyph.glyph)
-      .map(({ glyph }) => glyph);
+    this.ready ??= new SignIndex(this.glyphs.map((glyph) => ({ of: glyph, called: called(glyph, this.lists, this.languages) })));
+    return this.ready.find(what.words, this.glyphs.length);
   }
 
   private drawing(codePoints: readonly number[], typed: string): GlyphReach[] {

@@ -94,3 +94,38 @@ export function score(words: readonly string[], { names, keywords, all }: Findab
   const exact = words.every((word) => keywords.includes(word)) ? 12 : 0;
   return Math.max(best, apart - (10 * words.length) / Math.max(words.length, all.length) + exact);
 }
+
+/** Many signs, made ready to be searched by word: which of them a word may meet is looked up, and only those are weighed. */
+export class SignIndex<T> {
+  private readonly signs: readonly { of: T; sign: Findable }[];
+  private readonly byWord = new Map<string, number[]>();
+  constructor(signs: readonly { of: T; called: Called }[]) {
+    this.signs = signs.map(({ of, called }) => ({ of, sign: findable(called) }));
+    this.signs.forEach(({ sign }, i) => {
+      for (const word of sign.all) {
+        const there = this.byWord.get(word);
+        if (there) there.push(i);
+        else this.byWord.set(word, [i]);
+      }
+    });
+  }
+
+  /** Signs that a word meets. */
+  private candidates(word: string): Set<number> {
+    const found = new Set<number>();
+    for (const [other, signs] of this.byWord) if (meets(word, other) > 0) for (const i of signs) found.add(i);
+    return found;
+  }
+  /** The signs that answer all words, the best first; of equals the earlier. */
+  find(words: readonly string[], most: number): T[] {
+    const sets = words.map((word) => this.candidates(word)).sort((a, b) => a.size - b.size);
+    const [first, ...others] = sets;
+    return [...(first ?? [])]
+      .filter((i) => others.every((set) => set.has(i)))
+      .map((i) => ({ i, points: score(words, this.signs[i]!.sign) }))
+      .filter(({ points }) => points > 0)
+      .sort((a, b) => b.points - a.points || a.i - b.i)
+      .slice(0, most)
+      .map(({ i }) => this.signs[i]!.of);
+  }
+}

@@ -1,6 +1,6 @@
 // Glyph names taken apart into words a person would search by.
 
-/** Words that say how a glyph is built, not what it shows (Adobe Glyph List specification, section 2: suffixes after a full stop). */
+/** Words that say how a glyph is built, not what it shows (AGL specification, section 2: suffixes after a full stop). */
 const CODES = /^(uni[0-9a-f]{4,}|u[0-9a-f]{4,6}|glyph\d+|gid\d+|cid\d+|index\d+|g\d+|nonmarkingreturn|null|notdef)$/i;
 /** Prefixes that style sheets and icon tools put before every name. Common practice, no source. */
 const PREFIX = /^(icon|icons|glyph|sym|symbol)$/i;

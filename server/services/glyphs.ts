@@ -11,6 +11,7 @@ import { plainWords } from "../../core/names/words.ts";
 import { asked } from "../../core/names/search.ts";
 import { signLists } from "../../core/names/lists.ts";
 import { blockOf, isPrivate, unicodeName, type SignLists } from "../../core/names/signs.ts";
+import { othersFirst } from "../../core/turns.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import { rangesHold } from "../store/faces.ts";
@@ -25,11 +26,18 @@ const HELD = 4;
 const MOST_ATTEMPTS = 2;
 const MOST_ASKED = 12;
 const STYLES_NAMED = 40;
+/** Styles whose characters are looked at between two pauses. */
+const STYLES_TOGETHER = 400;
 const MOST_ALIKE = 60;
 /** Signs of Unicode asked about in every style, and signs shown. */
 const MOST_SIGNS = 24;
 const SIGNS_SHOWN = 40;
 const WITHOUT_CHARACTER = "Without a character";
+
+interface Drawing {
+  of: { total: number; first: number[] }[];
+  members: { styleId: number; holds: boolean[] }[];
+}
 
 interface Open {
   glyphs: GlyphReach[];
@@ -66,6 +74,13 @@ export class GlyphService {
       message: "The glyphs of this font cannot be listed: reading its rules takes more than it should.",
       next: "Use its characters by typing them; its other forms are not known here.",
     };
+    if (!(await files.has(sha256))) {
+      throw new Fault(404, {
+        code: "file-gone",
+        message: "The file of this font is not in the library's folder any more.",
+        next: "Bring it in again; until then its glyphs cannot be listed.",
+      });
+    }
     if (bench.beginGlyphs(sha256, face, GLYPH_FACTS_VERSION) > MOST_ATTEMPTS) throw new Fault(422, unread);
     try {
       const found = await this.pool.readGlyphs(files.path(sha256), face);
@@ -179,11 +194,11 @@ export class GlyphService {
     const own = bench
       .signsNamed(words, SIGNS_SHOWN)
       .map(({ code, words: title, styleId }) => ({ codePoint: code, title, total: 1, style: named(styleId) }));
-    const all = bench.ranges();
-    const drawn = (await this.pool.findSigns(words, MOST_SIGNS)).flatMap((codePoint) => {
-      const drawing = all.filter(({ ranges }) => rangesHold(ranges, codePoint));
-      const [first] = drawing;
-      return first ? [{ codePoint, title: unicodeName(lists, codePoint), total: drawing.length, style: named(first.styleId) }] : [];
+    const codePoints = await this.pool.findSigns(words, MOST_SIGNS);
+    const drawing = await this.drawing(codePoints, undefined);
+    const drawn = codePoints.flatMap((codePoint, i) => {
+      const { total, first } = drawing.of[i]!;
+      return first[0] === undefined ? [] : [{ codePoint, title: unicodeName(lists, codePoint), total, style: named(first[0]) }];
     });
     return { signs: [...own, ...drawn].slice(0, SIGNS_SHOWN) };
   }
@@ -191,26 +206,40 @@ export class GlyphService {
   /** Which styles of the library draw each of these characters, and which of a family do not. */
   async draws(text: string, familyId: number | undefined): Promise<Draws> {
     const lists = await this.signs();
-    const { library, bench } = this.uses;
+    const { library } = this.uses;
     const wanted = charactersOf(text).slice(0, MOST_ASKED);
-    const all = bench.ranges();
-    const named = (styleId: number) => library.styleBrief(styleId)!.brief;
+    const codePoints = wanted.map((character) => character.codePointAt(0)!);
+    const { of, members } = await this.drawing(codePoints, familyId);
     return {
-      characters: wanted.map((character) => {
-        const codePoint = character.codePointAt(0)!;
-        const drawing = all.filter(({ ranges }) => rangesHold(ranges, codePoint));
-        const holds = new Set(drawing.map(({ styleId }) => styleId));
+      characters: wanted.map((character, i) => {
+        const { total, first } = of[i]!;
         return {
-          ...{ character, codePoint, title: unicodeName(lists, codePoint), total: drawing.length },
-          styles: drawing.slice(0, STYLES_NAMED).map(({ styleId, familyId: of }) => {
-            const { family, style } = named(styleId);
-            return { styleId, familyId: of, family, style };
+          ...{ character, codePoint: codePoints[i]!, title: unicodeName(lists, codePoints[i]!), total },
+          styles: first.map((styleId) => {
+            const { brief, familyId: its } = library.styleBrief(styleId)!;
+            return { styleId, familyId: its, family: brief.family, style: brief.style };
           }),
-          members: all
-            .filter(({ familyId: of }) => of === familyId)
-            .map(({ styleId }) => ({ styleId, style: named(styleId).style, draws: holds.has(styleId) })),
+          members: members.map(({ styleId, holds }) => ({ styleId, style: library.styleBrief(styleId)!.brief.style, draws: holds[i]! })),
         };
       }),
     };
+  }
+
+  /** For each character how many styles draw it, and the first of them; and which of a family's do. A few hundred styles at a time. */
+  private async drawing(codePoints: readonly number[], familyId: number | undefined): Promise<Drawing> {
+    const found: Drawing = { of: codePoints.map(() => ({ total: 0, first: [] })), members: [] };
+    for (let last = 0; ; await othersFirst()) {
+      const rows = this.uses.bench.rangesAfter(last, STYLES_TOGETHER);
+      for (const { styleId, familyId: its, ranges } of rows) {
+        const holds = rangesHold(ranges, codePoints);
+        holds.forEach((held, i) => {
+          const one = found.of[i]!;
+          if (held && one.total++ < STYLES_NAMED) one.first.push(styleId);
+        });
+        if (its === familyId) found.members.push({ styleId, holds });
+      }
+      if (rows.length < STYLES_TOGETHER) return found;
+      last = rows.at(-1)!.styleId;
+    }
   }
 }

@@ -69,17 +69,19 @@ export function putFaces(db: Db, facts: readonly FaceFacts[]): void {
 }
 const [BRIEF, RECORD] = [COLUMNS.indexOf("brief"), COLUMNS.indexOf("record")];
 const rangeBytes = (ranges: readonly number[]): Buffer => Buffer.from(Uint32Array.from(ranges).buffer);
-/** Whether a face has a character, by its ranges as they are stored. */
-export function rangesHold(bytes: Uint8Array, codePoint: number): boolean {
+/** Whether a face has each of some characters, by its ranges as they are stored. */
+export function rangesHold(bytes: Uint8Array, codePoints: readonly number[]): boolean[] {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  let [low, high] = [0, bytes.byteLength / 8 - 1];
-  while (low <= high) {
-    const middle = (low + high) >> 1;
-    if (codePoint < view.getUint32(8 * middle, true)) high = middle - 1;
-    else if (codePoint > view.getUint32(8 * middle + 4, true)) low = middle + 1;
-    else return true;
-  }
-  return false;
+  return codePoints.map((codePoint) => {
+    let [low, high] = [0, bytes.byteLength / 8 - 1];
+    while (low <= high) {
+      const middle = (low + high) >> 1;
+      if (codePoint < view.getUint32(8 * middle, true)) high = middle - 1;
+      else if (codePoint > view.getUint32(8 * middle + 4, true)) low = middle + 1;
+      else return true;
+    }
+    return false;
+  });
 }
 
 /** A face as documents may mean it. */

@@ -6,7 +6,7 @@ import { byLikeness, letterShape, shapeOfCharacter } from "../../core/glyphs/lik
 import { makeProof, type AskedProof } from "../../core/bench/proof-of.ts";
 import { factOf, featuresOf, ownWords } from "../../core/glyphs/glyphs.ts";
 import { signLists } from "../../core/names/lists.ts";
-import { findable, score, type Findable } from "../../core/names/search.ts";
+import { SignIndex } from "../../core/names/search.ts";
 import { calledBy, isPrivate } from "../../core/names/signs.ts";
 import { reachOf } from "../../core/glyphs/reach.ts";
 import { Face } from "../../core/sfnt/face.ts";
@@ -61,24 +61,16 @@ async function letters({ styles, codePoint, to }: Extract<GlyphTask, { kind: "le
 }
 
 /** Everything Unicode names one by one, made ready to be searched; once a thread. */
-let signs: Promise<{ code: number; sign: Findable }[]> | undefined;
-async function allSigns(): Promise<{ code: number; sign: Findable }[]> {
+let signs: Promise<SignIndex<number>> | undefined;
+async function allSigns(): Promise<SignIndex<number>> {
   const lists = await signLists(["en"]);
   const named = [...lists.names.keys()].filter((code) => /^[A-Z0-9 -]+$/.test(lists.names.get(code)!) && !isPrivate(code));
-  return named.map((code) => ({ code, sign: findable(calledBy(lists, code, ["en"])) }));
-}
-async function findSigns({ words, most }: Extract<GlyphTask, { kind: "signs" }>): Promise<number[]> {
-  return (await (signs ??= allSigns()))
-    .map(({ code, sign }) => ({ code, points: score(words, sign) }))
-    .filter(({ points }) => points > 0)
-    .sort((a, b) => b.points - a.points || a.code - b.code)
-    .slice(0, most)
-    .map(({ code }) => code);
+  return new SignIndex(named.sort((a, b) => a - b).map((code) => ({ of: code, called: calledBy(lists, code, ["en"]) })));
 }
 
 serve<GlyphTask, GlyphsRead | Uint8Array | number[]>(async (task) => {
   if (task.kind === "alike") return alike(task);
-  if (task.kind === "signs") return findSigns(task);
+  if (task.kind === "signs") return (await (signs ??= allSigns())).find(task.words, task.most);
   if (task.kind === "letters") return letters(task);
   if (task.kind === "proof") {
     return makeProof(task.proof, (sha256, face) => {

@@ -131,7 +131,7 @@ describe.each([
     await browser.waitUntil("one is found", async () => (await textOf("glyphs")).includes("1 glyph found"));
     await browser.driver.executeScript("document.querySelector('[data-testid^=\"glyph-\"]').click()");
     await browser.waitUntil("it is named", async () => (await textOf("glyph-title")) === "watering can");
-    expect(await textOf("glyph-panel")).toContain("U+E204");
+    expect(await textOf("glyph-card")).toContain("U+E204");
     expect(await axe(browser)).toEqual([]);
     await browser.click("save-svg");
     await browser.waitUntil("the drawing is saved", async () => existsSync(join(browser.downloads, "watering-can.svg")));
@@ -157,7 +157,7 @@ describe.each([
     const found = () => browser.driver.executeScript<number>("return document.querySelectorAll('[data-testid^=\"glyph-\"]').length");
     await browser.waitUntil("forms of it are found", async () => /\d+ glyphs found/.test(await textOf("glyphs")) && (await found()) > 1);
     await browser.driver.executeScript("document.querySelectorAll('[data-testid^=\"glyph-\"]')[1].click()");
-    await browser.waitUntil("the way is told", async () => /Write 1, switch .+ on\./.test(await textOf("glyph-panel")));
+    await browser.waitUntil("the way is told", async () => /Write 1, switch .+ on\./.test(await textOf("glyph-card")));
     await browser.open(`${server.address}/bench/pick`);
     await browser.type("words", "Walk 14");
     await browser.type("search", "Garamond");

@@ -50,6 +50,7 @@ const parts: Record<string, () => Promise<unknown>> = {
   },
   devices: () => benchDevices(here, print),
   scrolling: () => benchScrolling(here, print),
+  words: async () => (await import("./words.ts")).benchWords(here, print),
   papers: async () => (await import("./papers.ts")).benchPapers(join(here, "..", "corpus", "papers"), print),
   pictures: async () => (await import("./pictures.ts")).benchPictures(print),
 };

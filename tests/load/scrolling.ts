@@ -44,7 +44,7 @@ interface Filled {
   address: string;
 }
 /** A server of its own with whatever `fill` puts into it, and a browser looking at it. */
-async function looking(
+export async function looking(
   workerDir: string,
   builtInFonts: string | undefined,
   size: { width: number; height: number },
@@ -68,7 +68,7 @@ async function looking(
     rmSync(dataDir, { recursive: true });
   }
 }
-async function scroll(browser: Browser, what: string, print: (line: string) => void): Promise<void> {
+export async function scroll(browser: Browser, what: string, print: (line: string) => void): Promise<void> {
   const [reached, ...frames] = (await browser.driver.executeAsyncScript(SCROLL)) as number[];
   const late = frames.filter((ms) => ms > 50).length;
   print(

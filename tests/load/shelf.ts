@@ -1,7 +1,6 @@
 // A library at size: 20,000 styles in 5,000 families with papers, devices and programs, made from variations of real fonts.
 import { createHash } from "node:crypto";
-import { linkSync, mkdirSync, statSync, writeFileSync } from "node:fs";
-import { readFileSync } from "node:fs";
+import { linkSync, mkdirSync, readFileSync, realpathSync, statSync, symlinkSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { USUAL_TRAITS, type ProgramKind, type ProgramTraits } from "../../contract/program.ts";
 import { NOTHING_READ, type TextFacts } from "../../core/clearance/read.ts";
@@ -158,10 +157,12 @@ export function giveFiles(parts: Parts, fonts: readonly string[], styles = STYLE
   for (let i = 0; i < styles; i++) {
     const path = parts.files.path(sumOf(i));
     mkdirSync(dirname(path), { recursive: true });
+    const font = realpathSync(fonts[Math.floor(i / STYLES_A_FAMILY) % fonts.length]!);
     try {
-      linkSync(fonts[Math.floor(i / STYLES_A_FAMILY) % fonts.length]!, path);
+      linkSync(font, path);
     } catch {
-      // On another file system a link cannot be made; that style shows that it cannot be drawn.
+      // It lies on another file system.
+      symlinkSync(font, path);
     }
   }
 }

@@ -1,7 +1,7 @@
 // Families: every entry a specimen of the person's own words above its trail. Only the part in view is fetched.
 import { Link } from "expo-router";
 import { memo, useMemo, useState } from "react";
-import { FlatList, ScrollView, TextInput, View } from "react-native";
+import { FlatList, ScrollView, View } from "react-native";
 import type { FaceKind, FamilyQuery, FamilySummary, Script } from "../../contract/family.ts";
 import type { StationKey } from "../../contract/style.ts";
 import { count } from "../../core/words/words.ts";
@@ -13,6 +13,7 @@ import { Choice } from "../parts/Choice.tsx";
 import { Briefcase, Pin } from "../parts/icons.ts";
 import { STATION_WORDS, Trail } from "../parts/Marks.tsx";
 import { Heading } from "../parts/Screen.tsx";
+import { SearchField } from "../parts/SearchField.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
@@ -114,7 +115,6 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
   const [job, setJob] = useState<string>();
   const jobs = useJobs();
   const jobNames = Object.fromEntries((jobs.data ?? []).map((one) => [String(one.id), one.name]));
-  const palette = usePalette();
   const [askedSearch, askedWords] = [useSettled(search), useSettled(words)];
   const query = useMemo(
     (): FamilyQuery => ({
@@ -137,15 +137,7 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
     <>
       <Heading title="Families" note={first.data ? count(total, "family", "families") : undefined} aside={<JobsLink />} />
       <WordsBar />
-      <TextInput
-        aria-label="Find a family by name"
-        testID="search"
-        value={search}
-        onChangeText={setSearch}
-        placeholder="Find by name"
-        placeholderTextColor={palette.faded}
-        className="mb-3 min-h-[48px] border border-edge bg-drawer px-3 font-text text-base text-ink"
-      />
+      <SearchField label="Find a family by name" value={search} onChange={setSearch} placeholder="Find by name" testID="search" />
       <ScrollView
         horizontal
         showsHorizontalScrollIndicator={false}

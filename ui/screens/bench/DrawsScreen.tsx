@@ -1,7 +1,7 @@
 // Which styles draw a character, and which members of a family would show an empty box.
 import { Link, useLocalSearchParams } from "expo-router";
 import { useState } from "react";
-import { TextInput, View } from "react-native";
+import { View } from "react-native";
 import { asked } from "../../../core/names/search.ts";
 import { codePointText } from "../../../core/names/signs.ts";
 import { count } from "../../../core/words/words.ts";
@@ -9,13 +9,12 @@ import { useDraws, useSigns, useStyleHead } from "../../data/hooks.ts";
 import { useSettled } from "../../data/settled.ts";
 import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
 import { Screen } from "../../parts/Screen.tsx";
+import { SearchField } from "../../parts/SearchField.tsx";
 import { Loaded } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { useNumberParam } from "../../parts/params.ts";
-import { usePalette } from "../../theme/theme.ts";
 
 export function DrawsScreen() {
-  const palette = usePalette();
   const given = useLocalSearchParams()["text"];
   const styleId = useNumberParam("style");
   const head = useStyleHead(styleId ?? 0);
@@ -28,15 +27,14 @@ export function DrawsScreen() {
   const answer = useDraws(words === null ? settled : "", familyId);
   return (
     <Screen title="Who draws it?" note="Paste a character, or name a sign: heart, watering can." back="/bench" testID="draws">
-      <TextInput
-        aria-label="A character to ask about, or the name of a sign"
-        testID="draws-text"
+      <SearchField
+        label="A character to ask about, or the name of a sign"
         value={text}
-        maxLength={40}
-        onChangeText={setText}
+        onChange={setText}
         placeholder="Paste a character, or name a sign"
-        placeholderTextColor={palette.faded}
-        className="mb-4 min-h-[56px] border border-edge bg-drawer px-3 font-text text-2xl text-ink"
+        most={40}
+        large
+        testID="draws-text"
       />
       {words !== null ? (
         <Loaded answer={signs} what="Looking through every style">

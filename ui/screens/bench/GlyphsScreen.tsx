@@ -1,7 +1,7 @@
 // Every glyph of a style: found by word, reached how, copied as what is needed.
 import { useLocalSearchParams, useRouter } from "expo-router";
 import { memo, useCallback, useMemo, useState } from "react";
-import { FlatList, Pressable, ScrollView, TextInput, View, useWindowDimensions } from "react-native";
+import { FlatList, Pressable, ScrollView, View, useWindowDimensions } from "react-native";
 import type { GlyphView } from "../../../contract/bench.ts";
 import { codePointText } from "../../../core/names/signs.ts";
 import { count } from "../../../core/words/words.ts";
@@ -12,12 +12,14 @@ import { Button } from "../../parts/Button.tsx";
 import { Choice } from "../../parts/Choice.tsx";
 import { Copy, Download, Pin, X } from "../../parts/icons.ts";
 import { Heading } from "../../parts/Screen.tsx";
+import { SearchField } from "../../parts/SearchField.tsx";
 import { Empty, Loaded } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { useWide } from "../../parts/useWide.ts";
 import { usePalette } from "../../theme/theme.ts";
 import { useDrawnGlyphs, useGlyphOrder } from "../../web/draw.ts";
 import { GlyphSvg } from "../../web/DrawnSvg.tsx";
+import { GlyphCells } from "../../web/GlyphCells.tsx";
 import { download } from "../../web/download.ts";
 
 const CELL = 64;
@@ -28,49 +30,31 @@ interface Face {
 }
 
 /** A row of cells, drawn together. */
-const GlyphRow = memo(function GlyphRow({
-  face,
-  pairs,
-  columns,
-  chosen,
-  onChoose,
-}: {
+const GlyphRow = memo(function GlyphRow({ face, pairs, columns, chosen, onChoose }: RowProps) {
+  const glyphs = useMemo(() => pairs.filter((_, i) => i % 2 === 1), [pairs]);
+  const drawn = useDrawnGlyphs(face.sha256, face.face, glyphs);
+  return (
+    <GlyphCells
+      pairs={pairs}
+      columns={columns}
+      size={CELL}
+      drawn={drawn === "gone" ? undefined : drawn}
+      chosen={chosen}
+      onChoose={onChoose}
+    />
+  );
+});
+interface RowProps {
   face: Face;
   /** Flat pairs of code point and glyph. */
   pairs: readonly number[];
   columns: number;
   chosen: number | undefined;
   onChoose: (glyph: number, codePoint: number) => void;
-}) {
-  const palette = usePalette();
-  const glyphs = useMemo(() => pairs.filter((_, i) => i % 2 === 1), [pairs]);
-  const drawn = useDrawnGlyphs(face.sha256, face.face, glyphs);
-  return (
-    <View style={{ height: CELL }} className="flex-row">
-      {glyphs.map((glyph, i) => {
-        const codePoint = pairs[2 * i]!;
-        const one = drawn === undefined || drawn === "gone" ? undefined : drawn.glyphs[i];
-        return (
-          <Pressable
-            key={glyph}
-            role="button"
-            aria-label={codePoint >= 0 ? `${String.fromCodePoint(codePoint)} ${codePointText(codePoint)}` : `Glyph ${glyph}`}
-            aria-pressed={chosen === glyph}
-            testID={`glyph-${glyph}`}
-            onPress={() => onChoose(glyph, codePoint)}
-            style={{ width: `${100 / columns}%`, height: CELL }}
-            className={`items-center justify-center border ${chosen === glyph ? "border-ink bg-tab" : "border-edge bg-drawer"} active:opacity-60`}
-          >
-            {one && drawn !== "gone" && drawn ? <GlyphSvg font={drawn} glyph={one} size={CELL - 20} colour={palette.ink} /> : null}
-          </Pressable>
-        );
-      })}
-    </View>
-  );
-});
+}
 
 /** What a glyph is, how to get it, and what to take of it. */
-function GlyphPanel({
+function GlyphCard({
   styleId,
   face,
   glyph,
@@ -133,7 +117,7 @@ function GlyphPanel({
     picture.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
   };
   return (
-    <View className="border-t border-edge bg-drawer p-3" testID="glyph-panel" role="region" aria-label="The chosen glyph">
+    <View className="border-t border-edge bg-drawer p-3" testID="glyph-card" role="region" aria-label="The chosen glyph">
       <View className="mx-auto w-full max-w-3xl">
         <View className="flex-row items-start gap-3">
           <View style={{ width: 104, height: 104 }} className="items-center justify-center border border-edge bg-paper">
@@ -246,7 +230,6 @@ function AtHand({ onTake }: { onTake: (text: string) => void }) {
 
 export function GlyphsScreen({ styleId }: { styleId: number }) {
   const wide = useWide();
-  const palette = usePalette();
   const { width } = useWindowDimensions();
   const given = useLocalSearchParams()["find"];
   const [search, setSearch] = useState(typeof given === "string" ? given : "");
@@ -276,15 +259,12 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
         note={`${title}${head.data ? `, ${count(total, filtered ? "glyph found" : "glyph", filtered ? "glyphs found" : "glyphs")}` : ""}`}
         back="/bench"
       />
-      <TextInput
-        aria-label="Find a character by word, code or by pasting it"
-        testID="find-glyph"
+      <SearchField
+        label="Find a character by word, code or by pasting it"
         value={search}
-        maxLength={200}
-        onChangeText={setSearch}
+        onChange={setSearch}
         placeholder="Find: watering can, U+2708, or paste it"
-        placeholderTextColor={palette.faded}
-        className="mb-3 min-h-[48px] border border-edge bg-drawer px-3 font-text text-base text-ink"
+        testID="find-glyph"
       />
       <View className="mb-3 flex-row">
         <Choice label="Block" none="All blocks" words={blocks} value={block} onChange={setBlock} testID="block" />
@@ -305,7 +285,7 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
               contentContainerClassName="mx-auto w-full max-w-[800px] pb-10"
               ListHeaderComponent={header}
               initialNumToRender={14}
-              windowSize={7}
+              windowSize={5}
               renderItem={({ item }) => (
                 <View className="px-4">
                   <GlyphRow face={face} pairs={item} columns={columns} chosen={chosen?.glyph} onChoose={choose} />
@@ -333,7 +313,7 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
               }
             />
             {chosen ? (
-              <GlyphPanel
+              <GlyphCard
                 key={chosen.glyph}
                 styleId={styleId}
                 face={face}

@@ -16,6 +16,7 @@ import { Button } from "../../parts/Button.tsx";
 import { Choice } from "../../parts/Choice.tsx";
 import { Check } from "../../parts/icons.ts";
 import { Heading } from "../../parts/Screen.tsx";
+import { SearchField } from "../../parts/SearchField.tsx";
 import { ApiProblemNote, Empty, Loaded } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { WordsBar } from "../../parts/WordsBar.tsx";
@@ -104,7 +105,6 @@ const RowAt = memo(function RowAt({
 
 export function PickScreen() {
   const router = useRouter();
-  const palette = usePalette();
   const [sheetId, layer] = [useNumberParam("sheet"), useNumberParam("layer")];
   const params = useLocalSearchParams();
   const lineId = typeof params["line"] === "string" ? params["line"] : undefined;
@@ -197,15 +197,7 @@ export function PickScreen() {
       ) : (
         <WordsBar />
       )}
-      <TextInput
-        aria-label="Find a family by name"
-        testID="search"
-        value={search}
-        onChangeText={setSearch}
-        placeholder="Find by name"
-        placeholderTextColor={palette.faded}
-        className="mb-3 min-h-[48px] border border-edge bg-drawer px-3 font-text text-base text-ink"
-      />
+      <SearchField label="Find a family by name" value={search} onChange={setSearch} placeholder="Find by name" testID="search" />
       <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Filters">
         {single ? (
           <Button
