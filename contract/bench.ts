@@ -1,6 +1,7 @@
 // The bench: kept sheets of live lines, what is known of the styles on them, glyphs, and decisions.
 import { z } from "zod";
 import { FamilyQuery } from "./family.ts";
+import { GLYPH_KINDS } from "../core/names/kinds.ts";
 import { DIRECTIONS, LETTERS_OF, MOST_TEXT, SIZE_OF, UNIT_MM, type Unit } from "../core/bench/line.ts";
 
 const Sha256 = z.string().regex(/^[0-9a-f]{64}$/);
@@ -179,6 +180,8 @@ export type GlyphView = z.infer<typeof GlyphView>;
 export const GlyphQuery = z.object({
   find: z.string().max(200).default(""),
   block: z.string().max(100).optional(),
+  script: z.string().max(40).optional(),
+  kind: z.enum(GLYPH_KINDS).optional(),
   from: z.coerce.number().int().min(0).default(0),
   limit: z.coerce.number().int().min(1).max(500).default(120),
 });
@@ -189,6 +192,7 @@ export const GlyphPage = z.object({
   from: z.number().int(),
   glyphs: z.array(GlyphView),
   blocks: z.array(z.object({ name: z.string(), count: z.number().int() })),
+  scripts: z.array(z.object({ name: z.string(), count: z.number().int() })),
 });
 export type GlyphPage = z.infer<typeof GlyphPage>;
 

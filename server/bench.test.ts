@@ -214,6 +214,14 @@ describe("glyphs", () => {
     expect((await glyphs(styleId, `find=%23${can.glyph}`)).glyphs.map(({ glyph }) => glyph)).toEqual([can.glyph]);
     expect((await glyphs(styleId, `find=~${can.glyph}`)).glyphs[0]!.glyph).toBe(can.glyph);
     expect((await glyphs(styleId, `block=${encodeURIComponent("Basic Latin")}`)).total).toBe(1);
+    expect([(await glyphs(styleId, "kind=signs")).total, (await glyphs(styleId, "kind=letters")).total]).toEqual([5, 0]);
+    const hebrew = await glyphs(styleNamed("Shvil Text").styleId, "script=Hebrew&kind=letters");
+    expect(hebrew.total).toBeGreaterThanOrEqual(27);
+    expect(hebrew.glyphs[0]!.title).toBe("HEBREW LETTER ALEF");
+    // CLDR's Hebrew word for a comma finds it in a Hebrew family.
+    expect(
+      (await glyphs(styleNamed("Shvil Hand").styleId, `find=${encodeURIComponent("פסיק")}`)).glyphs.map(({ title }) => title),
+    ).toContain("COMMA");
   });
   test("without a character are told how to get them, in words", async () => {
     const { styleId } = styles.find(({ family }) => /Garamond/.test(family))!;

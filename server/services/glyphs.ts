@@ -9,11 +9,13 @@ import { GLYPH_FACTS_VERSION, GlyphFinder, reachFrom, recordOf, type FeatureFact
 import type { GlyphReach } from "../../core/glyphs/reach.ts";
 import { plainWords } from "../../core/names/words.ts";
 import { asked } from "../../core/names/search.ts";
+import { isOfKind, LANGUAGE_OF, scriptName, type GlyphKind } from "../../core/names/kinds.ts";
 import { signLists } from "../../core/names/lists.ts";
 import { blockOf, isPrivate, unicodeName, type SignLists } from "../../core/names/signs.ts";
 import { othersFirst } from "../../core/turns.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
+import type { StyleBrief } from "../store/library.ts";
 import { rangesHold } from "../store/faces.ts";
 import type { WorkPool } from "../work/pool.ts";
 import { TaskLost } from "../work/threads.ts";
@@ -39,6 +41,22 @@ interface Drawing {
   members: { styleId: number; holds: boolean[] }[];
 }
 
+interface Asking {
+  find: string;
+  block?: string | undefined;
+  script?: string | undefined;
+  kind?: GlyphKind | undefined;
+  from: number;
+  limit: number;
+}
+
+/** How many of each, in the order they are first met. */
+function counted(names: readonly (string | undefined)[]): { name: string; count: number }[] {
+  const counts = new Map<string, number>();
+  for (const name of names) if (name !== undefined) counts.set(name, (counts.get(name) ?? 0) + 1);
+  return [...counts].map(([name, count]) => ({ name, count }));
+}
+
 interface Open {
   glyphs: GlyphReach[];
   finder: GlyphFinder;
@@ -47,6 +65,9 @@ interface Open {
   blocks: string[];
   /** Glyphs in the order people expect: by character, then those without. */
   order: GlyphReach[];
+  counted: Pick<GlyphPage, "blocks" | "scripts">;
+  /** Whose words for signs it is searched by. */
+  languages: readonly string[];
 }
 
 export class GlyphService {
@@ -92,25 +113,30 @@ export class GlyphService {
     }
   }
 
-  private async load(sha256: string, face: number): Promise<Open> {
-    const [{ features, glyphs: packed }, lists] = [await this.read(sha256, face), await this.signs()];
+  private async load({ sha256, face, brief: { scripts } }: StyleBrief): Promise<Open> {
+    const languages = ["en", ...scripts.flatMap((script) => LANGUAGE_OF[script] ?? [])];
+    const [{ features, glyphs: packed }, lists] = [await this.read(sha256, face), await signLists(languages)];
     const facts = JSON.parse((await promisify(gunzip)(packed)).toString("utf8")) as GlyphFact[];
     const glyphs = facts.map(reachFrom);
     const first = (glyph: GlyphReach): number => glyph.codePoints[0] ?? Infinity;
+    const order = [...glyphs].sort((a, b) => (first(a) === first(b) ? a.glyph - b.glyph : first(a) - first(b)));
     const blockAt = (code: number) => (isPrivate(code) ? "The font's own signs" : blockOf(lists, code));
+    const blocks = glyphs.map(({ codePoints: [code] }) => (code === undefined ? WITHOUT_CHARACTER : blockAt(code)));
     return {
-      glyphs,
-      finder: new GlyphFinder(glyphs, lists, ["en"]),
+      ...{ glyphs, blocks, order, languages },
+      finder: new GlyphFinder(glyphs, lists, languages),
       features: JSON.parse(features) as FeatureFact[],
-      blocks: glyphs.map(({ codePoints: [code] }) => (code === undefined ? WITHOUT_CHARACTER : blockAt(code))),
-      order: [...glyphs].sort((a, b) => (first(a) === first(b) ? a.glyph - b.glyph : first(a) - first(b))),
+      counted: {
+        blocks: counted(order.map(({ glyph }) => blocks[glyph])),
+        scripts: counted(order.map(({ codePoints: [code] }) => scriptName(code))),
+      },
     };
   }
   private opened(styleId: number): Promise<Open> {
     const style = this.uses.library.styleBrief(styleId);
     if (!style) throw notFound("style");
     const key = `${style.sha256}#${style.face}`;
-    const held = this.open.get(key) ?? this.load(style.sha256, style.face);
+    const held = this.open.get(key) ?? this.load(style);
     this.open.delete(key);
     this.open.set(key, held);
     held.catch(() => this.open.delete(key));
@@ -135,7 +161,7 @@ export class GlyphService {
   }
 
   private view(reach: GlyphReach, open: Open, lists: SignLists): GlyphView {
-    const { words, unicodeName: unicode } = recordOf(reach, lists, ["en"]);
+    const { words, unicodeName: unicode } = recordOf(reach, lists, open.languages);
     const names = new Map(open.features.map(({ tag, own }) => [tag, featureName(tag, own)]));
     return {
       ...{ glyph: reach.glyph, name: reach.name, codePoints: [...reach.codePoints], words: words.slice(0, 24) },
@@ -144,16 +170,20 @@ export class GlyphService {
       ways: reach.ways.map((way) => ({ ...way, features: [...way.features], sentence: waySentence(way, names) })),
     };
   }
-  async glyphs(styleId: number, query: { find: string; block?: string | undefined; from: number; limit: number }): Promise<GlyphPage> {
+  async glyphs(styleId: number, query: Asking): Promise<GlyphPage> {
     const [open, lists] = [await this.opened(styleId), await this.signs()];
     const found = await this.find(styleId, query.find, open);
-    const fitting = query.block === undefined ? found : found.filter(({ glyph }) => open.blocks[glyph] === query.block);
-    const counts = new Map<string, number>();
-    for (const { glyph } of open.order) counts.set(open.blocks[glyph]!, (counts.get(open.blocks[glyph]!) ?? 0) + 1);
+    const { block, script, kind } = query;
+    const fitting = found.filter(
+      ({ glyph, codePoints: [code] }) =>
+        (block === undefined || open.blocks[glyph] === block) &&
+        (script === undefined || scriptName(code) === script) &&
+        (kind === undefined || (code !== undefined && isOfKind(code, kind))),
+    );
     return {
       ...{ total: fitting.length, all: open.glyphs.length, from: query.from },
       glyphs: fitting.slice(query.from, query.from + query.limit).map((reach) => this.view(reach, open, lists)),
-      blocks: [...counts].map(([name, count]) => ({ name, count })),
+      ...open.counted,
     };
   }
 

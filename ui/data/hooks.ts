@@ -7,6 +7,7 @@ import { Comparison, DeviceDetail, DeviceFonts, DeviceSummary, DuplicateGroup, T
 import { FamilyDetail, FamilyPage, HistoryEvent, type FamilyQuery } from "../../contract/family.ts";
 import { JobDetail, JobSummary, Language } from "../../contract/job.ts";
 import { ParcelDetail, ParcelPage } from "../../contract/parcel.ts";
+import type { GlyphKind } from "../../core/names/kinds.ts";
 import { LibraryState } from "../../contract/library.ts";
 import { NeedsView } from "../../contract/needs.ts";
 import { PaperText } from "../../contract/paper.ts";
@@ -85,8 +86,10 @@ export const useSheet = (id: number) => useResource(`/bench/sheets/${id}`, Sheet
 export const useFeatures = (styleId: number | null) => useResource(styleId === null ? null : `/styles/${styleId}/features`, StyleFeatures);
 /** Glyphs that are fetched together. */
 export const GLYPH_PAGE = 480;
-export const useGlyphs = (styleId: number, query: { find: string; block: string | undefined; from: number }) =>
-  useResource(`/styles/${styleId}/glyphs?${searchOf({ ...query, limit: GLYPH_PAGE })}`, GlyphPage);
+export const useGlyphs = (
+  styleId: number,
+  query: { find: string; block?: string | undefined; script?: string | undefined; kind?: GlyphKind | undefined; from: number },
+) => useResource(`/styles/${styleId}/glyphs?${searchOf({ ...query, limit: GLYPH_PAGE })}`, GlyphPage);
 /** Whose glyphs are looked at. */
 export const useStyleHead = (styleId: number) => useResource(`/styles/${styleId}`, StyleHead);
 /** Signs by word in all styles; null asks nothing. */

@@ -74,7 +74,14 @@ function Lines({ id, editing }: { id: number; editing: Editing }) {
             />
             {isOpen ? (
               <>
-                <LinePanel sheetId={id} line={line} facts={facts} onChange={(change) => editLine(line.id, change)} onLeave={settle} />
+                <LinePanel
+                  ground={body.ground}
+                  sheetId={id}
+                  line={line}
+                  facts={facts}
+                  onChange={(change) => editLine(line.id, change)}
+                  onLeave={settle}
+                />
                 <Partners line={line} editing={editing} scale={scale} />
                 <View className="flex-row flex-wrap gap-2 border-t border-edge p-3">
                   <Button label="Up" disabled={i === 0} onPress={() => move(i, -1)} testID="line-up" />

@@ -3,6 +3,7 @@ import { useLocalSearchParams, useRouter } from "expo-router";
 import { memo, useCallback, useMemo, useState } from "react";
 import { FlatList, Pressable, ScrollView, View, useWindowDimensions } from "react-native";
 import type { GlyphView } from "../../../contract/bench.ts";
+import type { GlyphKind } from "../../../core/names/kinds.ts";
 import { codePointText } from "../../../core/names/signs.ts";
 import { count } from "../../../core/words/words.ts";
 import { keepSign, signUsed, useKeptSigns, useRecentSigns } from "../../data/bench.ts";
@@ -23,6 +24,19 @@ import { GlyphCells } from "../../web/GlyphCells.tsx";
 import { download } from "../../web/download.ts";
 
 const CELL = 64;
+const KINDS: Record<GlyphKind, string> = {
+  letters: "Letters",
+  figures: "Figures",
+  punctuation: "Punctuation",
+  signs: "Signs",
+  marks: "Marks",
+};
+/** Names with how many of each. */
+const named = (counts: readonly { name: string; count: number }[] = []): Record<string, string> =>
+  Object.fromEntries(counts.map(({ name, count: n }) => [name, `${name} (${n})`]));
+/** Heights a drawing is saved at, in pixels. */
+const HEIGHTS = { "64": "64 px", "128": "128 px", "256": "256 px", "512": "512 px", "1024": "1024 px", "2048": "2048 px" } as const;
+type Height = keyof typeof HEIGHTS;
 
 interface Face {
   sha256: string;
@@ -73,6 +87,7 @@ function GlyphCard({
   const router = useRouter();
   const kept = useKeptSigns();
   const [said, setSaid] = useState("");
+  const [height, setHeight] = useState<Height>("512");
   const drawn = useDrawnGlyphs(
     face.sha256,
     face.face,
@@ -97,7 +112,7 @@ function GlyphCard({
       one.coloured.length > 0
         ? one.coloured.map(({ path, colour }) => `<path d="${path}" fill="${colour ?? "#000"}"/>`).join("")
         : `<path d="${one.path}"/>`;
-    return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box.join(" ")}" width="${Math.round((512 * box[2]!) / box[3]!)}" height="512">${paths}</svg>`;
+    return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box.join(" ")}" width="${Math.round((Number(height) * box[2]!) / box[3]!)}" height="${height}">${paths}</svg>`;
   };
   const name = (view?.title ?? `glyph ${glyph}`).toLowerCase().replace(/[^a-z0-9]+/g, "-");
   const saveSvg = () => {
@@ -172,6 +187,13 @@ function GlyphCard({
           {ligature !== "" && character !== "" ? (
             <Button label="Copy its words" onPress={() => copy(ligature, "The words are")} testID="copy-words" />
           ) : null}
+          <Choice
+            label="Height of the drawing"
+            words={HEIGHTS}
+            value={height}
+            onChange={(next) => next && setHeight(next)}
+            testID="drawing-height"
+          />
           <Button icon={Download} label="SVG" onPress={saveSvg} testID="save-svg" />
           <Button icon={Download} label="PNG" onPress={savePng} testID="save-png" />
           {character !== "" ? (
@@ -234,13 +256,15 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
   const given = useLocalSearchParams()["find"];
   const [search, setSearch] = useState(typeof given === "string" ? given : "");
   const [block, setBlock] = useState<string>();
+  const [script, setScript] = useState<string>();
+  const [kind, setKind] = useState<GlyphKind>();
   const [chosen, setChosen] = useState<{ glyph: number; codePoint: number }>();
   const find = useSettled(search, 150);
   const head = useStyleHead(styleId);
   const columns = Math.max(4, Math.floor(Math.min(wide ? width - 176 : width, 760) / CELL));
-  const filtered = find.trim() !== "" || block !== undefined;
+  const filtered = find.trim() !== "" || block !== undefined || script !== undefined || kind !== undefined;
   // What is found comes from the server, best first; everything is ordered by the font itself.
-  const first = useGlyphs(styleId, { find, block, from: 0 });
+  const first = useGlyphs(styleId, { find, block, script, kind, from: 0 });
   const all = useGlyphOrder(head.data?.sha256 ?? "", head.data?.face ?? 0);
   const found = useMemo(() => first.data?.glyphs.flatMap(({ glyph, codePoints }) => [codePoints[0] ?? -1, glyph]) ?? [], [first.data]);
   const pairs = useMemo(() => (filtered ? found : all === "gone" || all === undefined ? [] : all), [filtered, found, all]);
@@ -250,7 +274,6 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
   );
   const choose = useCallback((glyph: number, codePoint: number) => setChosen({ glyph, codePoint }), []);
   const total = filtered ? (first.data?.total ?? 0) : pairs.length / 2;
-  const blocks = Object.fromEntries((first.data?.blocks ?? []).map(({ name, count: n }) => [name, `${name} (${n})`]));
   const title = head.data ? `${head.data.family} ${head.data.style}` : "Characters";
   const header = (
     <View className="px-4 pt-4">
@@ -266,9 +289,11 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
         placeholder="Find: watering can, U+2708, or paste it"
         testID="find-glyph"
       />
-      <View className="mb-3 flex-row">
-        <Choice label="Block" none="All blocks" words={blocks} value={block} onChange={setBlock} testID="block" />
-      </View>
+      <ScrollView horizontal showsHorizontalScrollIndicator={false} className="mb-3" contentContainerClassName="gap-2">
+        <Choice label="Kind" none="All kinds" words={KINDS} value={kind} onChange={setKind} testID="kind" />
+        <Choice label="Script" none="All scripts" words={named(first.data?.scripts)} value={script} onChange={setScript} testID="script" />
+        <Choice label="Block" none="All blocks" words={named(first.data?.blocks)} value={block} onChange={setBlock} testID="block" />
+      </ScrollView>
       <AtHand onTake={setSearch} />
       {first.error ? <Small className="mb-2">{`${first.error.message} ${first.error.next}`}</Small> : null}
     </View>

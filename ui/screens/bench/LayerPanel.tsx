@@ -3,7 +3,7 @@ import { useRouter } from "expo-router";
 import { useState } from "react";
 import { Pressable, View } from "react-native";
 import type { BenchLayer, FeatureView, StyleFacts } from "../../../contract/bench.ts";
-import { colourOf } from "../../../core/bench/colour.ts";
+import { colourOf, contrastWords } from "../../../core/bench/colour.ts";
 import type { LettersOf } from "../../../core/bench/line.ts";
 import { styleName } from "../../data/bench.ts";
 import { useFeatures } from "../../data/hooks.ts";
@@ -126,12 +126,15 @@ interface Props {
   /** Where choosing another style leads. */
   pickHref: string;
   many: boolean;
+  ground: string;
+  /** About how large the letters are, for whether they can be read. */
+  emMm: number;
   onChange: (change: (layer: BenchLayer) => BenchLayer) => void;
   onRemove: () => void;
   onLeave: () => Promise<void>;
 }
 
-export function LayerPanel({ layer, facts, pickHref, many, onChange, onRemove, onLeave }: Props) {
+export function LayerPanel({ layer, facts, pickHref, many, ground, emMm, onChange, onRemove, onLeave }: Props) {
   const router = useRouter();
   const { data: features } = useFeatures(facts?.styleId ?? null);
   const set = (part: Partial<BenchLayer>) => onChange((one) => ({ ...one, ...part }));
@@ -149,6 +152,7 @@ export function LayerPanel({ layer, facts, pickHref, many, onChange, onRemove, o
         {many ? <Button label="Remove layer" onPress={onRemove} testID="remove-layer" /> : null}
       </View>
       <GlyphsLink facts={facts} />
+      <Small testID="contrast">{contrastWords(layer.colour, ground, emMm)}</Small>
       <ColourField label="Colour" value={layer.colour} onChange={(colour) => set({ colour })} testID="colour" />
       {facts?.coloured ? <Small className="mb-2">This font brings its own colours; yours is for what has none.</Small> : null}
       {features && features.features.length > 0 ? (

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { View } from "react-native";
 import type { BenchLine, StyleFacts } from "../../../contract/bench.ts";
-import { MOST_TEXT, type Direction, type SizeOf, type Unit } from "../../../core/bench/line.ts";
+import { MOST_TEXT, UNIT_MM, type Direction, type SizeOf, type Unit } from "../../../core/bench/line.ts";
 import { bare, newLayer, styleKey, styleName } from "../../data/bench.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Choice } from "../../parts/Choice.tsx";
@@ -17,12 +17,13 @@ const DIRECTION: Record<Direction, string> = { auto: "Direction by the text", lt
 interface Props {
   sheetId: number;
   line: BenchLine;
+  ground: string;
   facts: (style: { sha256: string; face: number }) => StyleFacts | undefined;
   onChange: (change: (line: BenchLine) => BenchLine) => void;
   onLeave: () => Promise<void>;
 }
 
-export function LinePanel({ sheetId, line, facts, onChange, onLeave }: Props) {
+export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: Props) {
   const [shown, setShown] = useState(line.layers.length - 1);
   const current = Math.min(shown, line.layers.length - 1);
   const set = (part: Partial<BenchLine>) => onChange((one) => ({ ...one, ...part }));
@@ -154,6 +155,8 @@ export function LinePanel({ sheetId, line, facts, onChange, onLeave }: Props) {
         facts={facts(line.layers[current]!.style)}
         pickHref={`/bench/pick?sheet=${sheetId}&line=${line.id}&layer=${current}`}
         many={line.layers.length > 1}
+        ground={ground}
+        emMm={size.value * UNIT_MM[size.unit]}
         onChange={(change) =>
           onChange((one) => ({ ...one, layers: one.layers.map((layer, i) => (i === current ? change(layer) : layer)) }))
         }

@@ -1,7 +1,7 @@
 // Every style of the library in the person's own words, or one letter of each, as a quick list; those pinned become lines of a sheet.
 import { useLocalSearchParams, useRouter } from "expo-router";
 import { memo, useCallback, useMemo, useState } from "react";
-import { FlatList, Pressable, TextInput, View } from "react-native";
+import { FlatList, TextInput, View } from "react-native";
 import { SheetDetail, type BenchStyle, type StylePage } from "../../../contract/bench.ts";
 import type { FaceKind, FamilyQuery, Script } from "../../../contract/family.ts";
 import type { SizeOf } from "../../../core/bench/line.ts";
@@ -18,12 +18,13 @@ import { Check } from "../../parts/icons.ts";
 import { Heading } from "../../parts/Screen.tsx";
 import { SearchField } from "../../parts/SearchField.tsx";
 import { ApiProblemNote, Empty, Loaded } from "../../parts/Status.tsx";
-import { Body, Small, Strong } from "../../parts/Text.tsx";
+import { Body } from "../../parts/Text.tsx";
 import { WordsBar } from "../../parts/WordsBar.tsx";
 import { useNumberParam } from "../../parts/params.ts";
 import { usePalette } from "../../theme/theme.ts";
 import { useDrawnLine } from "../../web/draw.ts";
 import { DrawnSvg, extentMm } from "../../web/DrawnSvg.tsx";
+import { StyleCell } from "../../web/StyleCell.tsx";
 import { KIND_WORDS, SCRIPT_WORDS } from "../FamiliesScreen.tsx";
 import { emOf, PX_A_MM, wantedOf } from "./SheetLine.tsx";
 
@@ -54,39 +55,19 @@ const StyleRow = memo(function StyleRow({ row, text, px, of, pinned, one, onPres
   const layers = useMemo(() => line.layers.map((layer) => ({ ...layer, colour: palette.ink })), [line, palette]);
   const missing = ready?.layers[0]?.missing.length ?? 0;
   return (
-    <Pressable
-      role={one ? "button" : "checkbox"}
-      aria-checked={one ? undefined : pinned}
-      aria-label={styleName(row)}
+    <StyleCell
+      name={styleName(row)}
+      note={missing > 0 ? `${count(missing, "letter")} missing` : ""}
+      high={px * 1.5}
+      pinned={one ? undefined : pinned}
       onPress={() => onPress(row)}
-      testID="style-row"
-      className={`mb-2 w-full border bg-drawer px-3 py-2 active:opacity-80 ${pinned ? "border-ink" : "border-edge"}`}
     >
-      <View style={{ height: px * 1.5, overflow: "hidden" }} className="justify-center" aria-hidden>
-        {ready && em !== undefined ? (
-          <DrawnSvg
-            layers={layers}
-            drawn={ready}
-            emMm={em}
-            scale={Math.min(PX_A_MM, (px * 1.5) / extentMm(ready, em).height)}
-            label={text}
-          />
-        ) : (
-          <Small>{drawn === "gone" || drawn ? "This font cannot be drawn." : ""}</Small>
-        )}
-      </View>
-      <View className="flex-row items-center gap-2">
-        {one ? null : (
-          <View className={`h-5 w-5 items-center justify-center border-2 ${pinned ? "border-ink" : "border-faded"}`}>
-            {pinned ? <View className="h-2.5 w-2.5 bg-ink" /> : null}
-          </View>
-        )}
-        <Strong lines={1} className="min-w-0 flex-1">
-          {styleName(row)}
-        </Strong>
-        {missing > 0 ? <Small>{count(missing, "letter")} missing</Small> : null}
-      </View>
-    </Pressable>
+      {ready && em !== undefined ? (
+        <DrawnSvg layers={layers} drawn={ready} emMm={em} scale={Math.min(PX_A_MM, (px * 1.5) / extentMm(ready, em).height)} label={text} />
+      ) : drawn === undefined ? null : (
+        "This font cannot be drawn."
+      )}
+    </StyleCell>
   );
 });
 
