@@ -193,6 +193,8 @@ export const GlyphPage = z.object({
   glyphs: z.array(GlyphView),
   blocks: z.array(z.object({ name: z.string(), count: z.number().int() })),
   scripts: z.array(z.object({ name: z.string(), count: z.number().int() })),
+  /** Programs that can switch a feature on. */
+  programs: z.array(z.string()),
 });
 export type GlyphPage = z.infer<typeof GlyphPage>;
 

@@ -150,14 +150,20 @@ export class GlyphService {
   }
   /** Programs that can switch letterforms, from their traits; nothing that appears by itself needs one. */
   private feature({ tag, own, values }: FeatureFact): FeatureView {
-    const programs = this.uses.devices.programs();
-    const able = programs.filter(({ traits }) => traits.alternates && traits.shapes);
+    const { able, others } = this.ableTo();
     const byItself = BY_THEMSELVES.has(tag);
     return {
       ...{ tag, own, values, byItself, name: featureName(tag, own) },
-      programs: byItself ? [] : [...new Set(able.map(({ name }) => name))],
-      others: byItself ? 0 : programs.length - able.length,
+      programs: byItself ? [] : able,
+      others: byItself ? 0 : others,
     };
+  }
+
+  /** Programs that can switch letterforms, by name, and how many cannot. */
+  private ableTo(): { able: string[]; others: number } {
+    const programs = this.uses.devices.programs();
+    const able = programs.filter(({ traits }) => traits.alternates && traits.shapes);
+    return { able: [...new Set(able.map(({ name }) => name))], others: programs.length - able.length };
   }
 
   private view(reach: GlyphReach, open: Open, lists: SignLists): GlyphView {
@@ -184,6 +190,7 @@ export class GlyphService {
       ...{ total: fitting.length, all: open.glyphs.length, from: query.from },
       glyphs: fitting.slice(query.from, query.from + query.limit).map((reach) => this.view(reach, open, lists)),
       ...open.counted,
+      programs: this.ableTo().able,
     };
   }
 

@@ -158,6 +158,7 @@ describe.each([
     await browser.waitUntil("forms of it are found", async () => /\d+ glyphs found/.test(await textOf("glyphs")) && (await found()) > 1);
     await browser.driver.executeScript("document.querySelectorAll('[data-testid^=\"glyph-\"]')[1].click()");
     await browser.waitUntil("the way is told", async () => /Write 1, switch .+ on\./.test(await textOf("glyph-card")));
+    expect(await textOf("glyph-programs")).toBe("Poster Desk can switch it.");
     await browser.open(`${server.address}/bench/pick`);
     await browser.type("words", "Walk 14");
     await browser.type("search", "Garamond");

@@ -14,6 +14,10 @@ interface Props {
   children: ReactNode;
 }
 
+/** Words drawn at so many pixels have this much room; a row with its name and the gap below it. */
+export const roomFor = (px: number): number => Math.round(px * 1.5);
+export const rowHeight = (px: number): number => roomFor(px) + 50;
+
 export function StyleCell({ name, note, high, pinned, onPress, children }: Props) {
   const { ink, faded, edge, drawer } = usePalette();
   return (
@@ -25,14 +29,22 @@ export function StyleCell({ name, note, high, pinned, onPress, children }: Props
       data-testid="style-row"
       onClick={onPress}
       style={{
-        ...{ display: "block", width: "100%", margin: "0 0 8px", padding: "8px 12px", textAlign: "left", cursor: "pointer" },
+        ...{
+          display: "block",
+          width: "100%",
+          height: high + 42,
+          boxSizing: "border-box",
+          padding: "8px 12px",
+          textAlign: "left",
+          cursor: "pointer",
+        },
         ...{ border: `1px solid ${pinned ? ink : edge}`, background: drawer, color: ink },
       }}
     >
       <div aria-hidden style={{ height: high, overflow: "hidden", display: "flex", alignItems: "center" }}>
         {children}
       </div>
-      <div style={{ display: "flex", alignItems: "center", gap: 8, minHeight: 24, font: "16px BuvanoStrong, sans-serif" }}>
+      <div style={{ display: "flex", alignItems: "center", gap: 8, height: 24, font: "16px BuvanoStrong, sans-serif" }}>
         {pinned === undefined ? null : (
           <span
             style={{

@@ -1,7 +1,7 @@
 // Every glyph of a style: found by word, reached how, copied as what is needed.
 import { useLocalSearchParams, useRouter } from "expo-router";
 import { memo, useCallback, useMemo, useState } from "react";
-import { FlatList, Pressable, ScrollView, View, useWindowDimensions } from "react-native";
+import { Pressable, ScrollView, View, useWindowDimensions } from "react-native";
 import type { GlyphView } from "../../../contract/bench.ts";
 import type { GlyphKind } from "../../../core/names/kinds.ts";
 import { codePointText } from "../../../core/names/signs.ts";
@@ -20,6 +20,7 @@ import { useWide } from "../../parts/useWide.ts";
 import { usePalette } from "../../theme/theme.ts";
 import { useDrawnGlyphs, useGlyphOrder } from "../../web/draw.ts";
 import { GlyphSvg } from "../../web/DrawnSvg.tsx";
+import { VirtualList } from "../../web/VirtualList.tsx";
 import { GlyphCells } from "../../web/GlyphCells.tsx";
 import { download } from "../../web/download.ts";
 
@@ -44,7 +45,8 @@ interface Face {
 }
 
 /** A row of cells, drawn together. */
-const GlyphRow = memo(function GlyphRow({ face, pairs, columns, chosen, onChoose }: RowProps) {
+const GlyphRow = memo(function GlyphRow({ face, pairs: all, from, columns, chosen, onChoose }: RowProps) {
+  const pairs = useMemo(() => all.slice(from, from + 2 * columns), [all, from, columns]);
   const glyphs = useMemo(() => pairs.filter((_, i) => i % 2 === 1), [pairs]);
   const drawn = useDrawnGlyphs(face.sha256, face.face, glyphs);
   return (
@@ -60,8 +62,9 @@ const GlyphRow = memo(function GlyphRow({ face, pairs, columns, chosen, onChoose
 });
 interface RowProps {
   face: Face;
-  /** Flat pairs of code point and glyph. */
+  /** All glyphs of the list as flat pairs of code point and glyph, and where this row's begin. */
   pairs: readonly number[];
+  from: number;
   columns: number;
   chosen: number | undefined;
   onChoose: (glyph: number, codePoint: number) => void;
@@ -94,6 +97,7 @@ function GlyphCard({
     useMemo(() => [glyph], [glyph]),
   );
   const answer = useGlyphs(styleId, { find: codePoint >= 0 ? codePointText(codePoint) : `#${glyph}`, block: undefined, from: 0 });
+  const programs = answer.data?.programs ?? [];
   const view: GlyphView | undefined = answer.data?.glyphs.find((one) => one.glyph === glyph);
   const one = drawn === undefined || drawn === "gone" ? undefined : drawn.glyphs[0];
   const character = codePoint >= 0 ? String.fromCodePoint(codePoint) : "";
@@ -153,6 +157,11 @@ function GlyphCard({
                 {way.sentence}
               </Small>
             ))}
+            {view?.ways.some(({ features }) => features.length > 0) ? (
+              <Small testID="glyph-programs">
+                {programs.length > 0 ? `${programs.join(", ")} can switch it.` : "None of your programs is known to switch it."}
+              </Small>
+            ) : null}
             {view && codePoint < 0 && view.ways.length === 0 ? (
               <Small>No way to write it was found; a program that shows all glyphs of a font may reach it.</Small>
             ) : null}
@@ -268,15 +277,11 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
   const all = useGlyphOrder(head.data?.sha256 ?? "", head.data?.face ?? 0);
   const found = useMemo(() => first.data?.glyphs.flatMap(({ glyph, codePoints }) => [codePoints[0] ?? -1, glyph]) ?? [], [first.data]);
   const pairs = useMemo(() => (filtered ? found : all === "gone" || all === undefined ? [] : all), [filtered, found, all]);
-  const rows = useMemo(
-    () => Array.from({ length: Math.ceil(pairs.length / 2 / columns) }, (_, i) => pairs.slice(2 * i * columns, 2 * (i + 1) * columns)),
-    [pairs, columns],
-  );
   const choose = useCallback((glyph: number, codePoint: number) => setChosen({ glyph, codePoint }), []);
   const total = filtered ? (first.data?.total ?? 0) : pairs.length / 2;
   const title = head.data ? `${head.data.family} ${head.data.style}` : "Characters";
   const header = (
-    <View className="px-4 pt-4">
+    <View className="pt-4">
       <Heading
         title="Characters"
         note={`${title}${head.data ? `, ${count(total, filtered ? "glyph found" : "glyph", filtered ? "glyphs found" : "glyphs")}` : ""}`}
@@ -303,38 +308,31 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
       <Loaded answer={head} what="Fetching the style">
         {(face) => (
           <>
-            <FlatList
-              data={rows}
-              key={columns}
-              keyExtractor={(_, i) => String(i)}
-              contentContainerClassName="mx-auto w-full max-w-[800px] pb-10"
-              ListHeaderComponent={header}
-              initialNumToRender={14}
-              windowSize={5}
-              renderItem={({ item }) => (
-                <View className="px-4">
-                  <GlyphRow face={face} pairs={item} columns={columns} chosen={chosen?.glyph} onChoose={choose} />
-                </View>
+            <VirtualList
+              count={Math.ceil(pairs.length / 2 / columns)}
+              rowHeight={CELL}
+              mostWide={800}
+              header={header}
+              render={(row) => (
+                <GlyphRow face={face} pairs={pairs} from={2 * row * columns} columns={columns} chosen={chosen?.glyph} onChoose={choose} />
               )}
-              ListFooterComponent={
+              footer={
                 filtered && total > GLYPH_PAGE ? (
-                  <Small className="px-4 pt-3">The best {GLYPH_PAGE} are shown; say more to find others.</Small>
+                  <Small className="pt-3">The best {GLYPH_PAGE} are shown; say more to find others.</Small>
                 ) : null
               }
-              ListEmptyComponent={
-                <View className="px-4">
-                  {all === "gone" ? (
-                    <Empty title="This font cannot be drawn here.">
-                      <Body>Its file cannot be opened to draw with. Its papers and names can still be read.</Body>
-                    </Empty>
-                  ) : filtered && first.data?.total === 0 ? (
-                    <Empty title="Nothing in this font is called that.">
-                      <Body>Try another word, or ask which other style has it.</Body>
-                    </Empty>
-                  ) : (
-                    <Small>Opening the font…</Small>
-                  )}
-                </View>
+              empty={
+                all === "gone" ? (
+                  <Empty title="This font cannot be drawn here.">
+                    <Body>Its file cannot be opened to draw with. Its papers and names can still be read.</Body>
+                  </Empty>
+                ) : filtered && first.data?.total === 0 ? (
+                  <Empty title="Nothing in this font is called that.">
+                    <Body>Try another word, or ask which other style has it.</Body>
+                  </Empty>
+                ) : (
+                  <Small>Opening the font…</Small>
+                )
               }
             />
             {chosen ? (

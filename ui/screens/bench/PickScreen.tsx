@@ -1,7 +1,7 @@
 // Every style of the library in the person's own words, or one letter of each, as a quick list; those pinned become lines of a sheet.
 import { useLocalSearchParams, useRouter } from "expo-router";
 import { memo, useCallback, useMemo, useState } from "react";
-import { FlatList, TextInput, View } from "react-native";
+import { TextInput, View } from "react-native";
 import { SheetDetail, type BenchStyle, type StylePage } from "../../../contract/bench.ts";
 import type { FaceKind, FamilyQuery, Script } from "../../../contract/family.ts";
 import type { SizeOf } from "../../../core/bench/line.ts";
@@ -24,7 +24,8 @@ import { useNumberParam } from "../../parts/params.ts";
 import { usePalette } from "../../theme/theme.ts";
 import { useDrawnLine } from "../../web/draw.ts";
 import { DrawnSvg, extentMm } from "../../web/DrawnSvg.tsx";
-import { StyleCell } from "../../web/StyleCell.tsx";
+import { roomFor, rowHeight, StyleCell } from "../../web/StyleCell.tsx";
+import { VirtualList } from "../../web/VirtualList.tsx";
 import { KIND_WORDS, SCRIPT_WORDS } from "../FamiliesScreen.tsx";
 import { emOf, PX_A_MM, wantedOf } from "./SheetLine.tsx";
 
@@ -58,12 +59,18 @@ const StyleRow = memo(function StyleRow({ row, text, px, of, pinned, one, onPres
     <StyleCell
       name={styleName(row)}
       note={missing > 0 ? `${count(missing, "letter")} missing` : ""}
-      high={px * 1.5}
+      high={roomFor(px)}
       pinned={one ? undefined : pinned}
       onPress={() => onPress(row)}
     >
       {ready && em !== undefined ? (
-        <DrawnSvg layers={layers} drawn={ready} emMm={em} scale={Math.min(PX_A_MM, (px * 1.5) / extentMm(ready, em).height)} label={text} />
+        <DrawnSvg
+          layers={layers}
+          drawn={ready}
+          emMm={em}
+          scale={Math.min(PX_A_MM, roomFor(px) / extentMm(ready, em).height)}
+          label={text}
+        />
       ) : drawn === undefined ? null : (
         "This font cannot be drawn."
       )}
@@ -80,7 +87,8 @@ const RowAt = memo(function RowAt({
 }: { index: number; query: FamilyQuery; known: Row | undefined; pins: ReadonlySet<string> } & Omit<RowProps, "row" | "pinned">) {
   const page = useStylesNear(query, index);
   const row = known ?? page.data?.styles[index - page.data.from];
-  if (!row) return <View style={{ height: props.px * 1.5 + 46 }} className="mb-2 w-full border border-edge bg-drawer" aria-hidden />;
+  // Its part of the list is on its way.
+  if (!row) return null;
   return <StyleRow row={row} pinned={props.pins.has(styleKey(row))} {...props} />;
 });
 
@@ -114,7 +122,6 @@ export function PickScreen() {
   const order = like === undefined ? undefined : arranged.data?.styles;
   const total = order?.length ?? first.data?.total ?? 0;
   const model = [...pins.keys()].at(-1);
-  const rows = useMemo(() => Array.from({ length: total }, (_, i) => i), [total]);
   const pinKeys = useMemo(() => new Set(pins.keys()), [pins]);
   const px = single ? Math.max(72, size * 1.6) : size;
 
@@ -159,7 +166,7 @@ export function PickScreen() {
   );
   const problem = replace.problem ?? add.problem;
   const header = (
-    <>
+    <View className="pt-4">
       <Heading
         title={one ? "Another style" : single ? "One letter" : "Your words in every style"}
         note={first.data ? `${count(total, "style")}${pins.size > 0 ? `, ${pins.size} pinned` : ""}` : undefined}
@@ -195,23 +202,19 @@ export function PickScreen() {
         <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={setKind} testID="kind" />
         <Choice label="Compared at" words={SIZE_WORDS} value={of} onChange={(next) => next && setOf(next)} testID="size-of" />
       </View>
-    </>
+    </View>
   );
   return (
     <View className="min-h-0 flex-1 bg-paper" testID="pick">
-      <FlatList
-        data={rows}
-        keyExtractor={String}
-        extraData={pinKeys}
-        contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4"
-        ListHeaderComponent={header}
-        initialNumToRender={10}
-        windowSize={5}
-        maxToRenderPerBatch={6}
-        renderItem={({ item }) => (
-          <RowAt known={order?.[item]} index={item} query={query} text={text} px={px} of={of} one={one} pins={pinKeys} onPress={press} />
+      <VirtualList
+        count={total}
+        rowHeight={rowHeight(px)}
+        mostWide={768}
+        header={header}
+        render={(index) => (
+          <RowAt known={order?.[index]} index={index} query={query} text={text} px={px} of={of} one={one} pins={pinKeys} onPress={press} />
         )}
-        ListEmptyComponent={
+        empty={
           <Loaded answer={first} what="Fetching your styles">
             {() => (
               <Empty title="No style fits.">
