@@ -177,7 +177,7 @@ describe.each([
   test("a face with its shade in two colours lines up; Hebrew stands beside Latin", async () => {
     await browser.open(`${server.address}/bench/sheet/${await sheetId("Shop sign, two colours")}`);
     await browser.waitUntil("it lines up", async () => (await textOf("sheet")).includes("Layer 2: every letter lines up."));
-    expect(await drawn("drawn-line")).toBeGreaterThan(2);
+    await browser.waitUntil("all layers are drawn", async () => (await drawn("drawn-line")) > 2);
     await browser.open(`${server.address}/bench/sheet/${await sheetId("Leaflet in two languages")}`);
     await browser.click("line-0");
     await browser.type("line-text", "שביל Walk");

@@ -10,13 +10,14 @@ const waiting = new Map<number, (reply: Reply) => void>();
 const queue: { id: number; want: Want }[] = [];
 /** So many are with the worker at once. */
 const AT_ONCE = 4;
-let out = 0;
+/** With the worker now. */
+const out = new Map<number, Want>();
 
 function pump(): void {
-  while (out < AT_ONCE && queue.length > 0) {
+  while (out.size < AT_ONCE && queue.length > 0) {
     const one = queue.pop()!;
     if (!waiting.has(one.id)) continue;
-    out++;
+    out.set(one.id, one.want);
     worker ??= begin();
     worker.postMessage(one);
   }
@@ -24,16 +25,23 @@ function pump(): void {
 function begin(): Worker {
   const made = new Worker("/work/draw.js", { type: "module" });
   made.onmessage = ({ data }: MessageEvent<Reply>) => {
-    out--;
+    out.delete(data.id);
     waiting.get(data.id)?.(data);
     waiting.delete(data.id);
+    if (data.full && worker === made) {
+      // What it has opened stays in its memory; another begins with what this one still had to do.
+      made.terminate();
+      worker = undefined;
+      for (const [id, want] of out) queue.push({ id, want });
+      out.clear();
+    }
     pump();
   };
   made.onerror = () => {
     // Everybody who waits is told; the next question starts another.
     made.terminate();
     worker = undefined;
-    out = 0;
+    out.clear();
     for (const [id, tell] of waiting) tell({ id, kind: "gone" });
     waiting.clear();
   };

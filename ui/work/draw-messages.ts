@@ -9,7 +9,9 @@ export interface Ask {
   id: number;
   want: Want;
 }
-export type Reply =
+/** `full`: the worker has opened so many fonts that another should take its place. */
+export type Reply = { full?: boolean } & Answer;
+export type Answer =
   | { id: number; kind: "line"; drawn: DrawnLine }
   | { id: number; kind: "glyphs"; drawn: DrawnGlyphs }
   /** Flat pairs of code point and glyph. */

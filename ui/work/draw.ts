@@ -1,11 +1,14 @@
 // The drawing worker's work: opens fonts of the library and draws lines and glyphs with them.
 import { openDrawFace, type DrawFace } from "../../core/bench/draw-face.ts";
 import { drawGlyphs, drawLine, glyphOrder, type FaceFinder } from "../../core/bench/drawing.ts";
-import type { Ask, Reply } from "./draw-messages.ts";
+import type { Answer, Ask, Reply } from "./draw-messages.ts";
 
 /** Fonts kept open: files by their bytes, faces by their places on the axes. */
 const MOST_BYTES = 160 * 1024 * 1024;
 const MOST_FACES = 120;
+/** The shaping library gives memory back only when the browser finds the time; after so much was opened, another worker takes over. */
+const MOST_OPENED = 400 * 1024 * 1024;
+let opened = 0;
 
 interface HeldFile {
   bytes: Promise<Uint8Array | undefined>;
@@ -44,6 +47,7 @@ const find: FaceFinder = async ({ sha256, face: index, axes }) => {
     const bytes = await fileOf(sha256);
     if (!bytes) return undefined;
     faces.set(key, openDrawFace(bytes, index, axes));
+    opened += bytes.length;
   }
   const face = faces.get(key);
   faces.delete(key);
@@ -52,7 +56,7 @@ const find: FaceFinder = async ({ sha256, face: index, axes }) => {
   return face;
 };
 
-async function answer({ id, want }: Ask): Promise<Reply> {
+async function answer({ id, want }: Ask): Promise<Answer> {
   if (want.kind === "line") return { id, kind: "line", drawn: await drawLine(want.line, find) };
   const face = await find({ sha256: want.sha256, face: want.face, axes: {} });
   if (!face) return { id, kind: "gone" };
@@ -65,7 +69,7 @@ let last: Promise<unknown> = Promise.resolve();
 export function handle(asked: Ask, tell: (reply: Reply) => void): void {
   last = last.then(async () => {
     try {
-      tell(await answer(asked));
+      tell({ ...(await answer(asked)), full: opened > MOST_OPENED });
     } catch {
       tell({ id: asked.id, kind: "gone" });
     }
