@@ -32,8 +32,7 @@ export const strictHeaders: RequestHandler = helmet({
     useDefaults: false,
     directives: {
       defaultSrc: ["'none'"],
-      // The shaping library in the drawing worker is WebAssembly.
-      scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+      scriptSrc: ["'self'"],
       styleSrc: ["'self'", "'unsafe-inline'"],
       fontSrc: ["'self'"],
       imgSrc: ["'self'", "blob:", "data:"],

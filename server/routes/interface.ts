@@ -17,6 +17,12 @@ export function serveInterface(app: Express, webDir: string | undefined, screens
     });
   app.use("/_expo/static", compressed(join("_expo", "static"), YEAR_S, true));
   app.use("/assets", compressed("assets", YEAR_S, true));
+  // The drawing worker's shaping library is WebAssembly; a worker has the policy its own file came with, and pages keep theirs.
+  app.use("/work", (_request, response, next) => {
+    const policy = String(response.getHeader("content-security-policy") ?? "");
+    response.set("content-security-policy", policy.replace("script-src 'self'", "script-src 'self' 'wasm-unsafe-eval'"));
+    next();
+  });
   const pages = compressed("", 0, false);
   app.use(pages);
   app.get(screens, (request, response, next) => {

@@ -52,6 +52,12 @@ describe.each([
   const lineLabel = async (): Promise<string> => (await (await browser.find("line-0")).getAttribute("aria-label")) ?? "";
   const saved = () => browser.waitUntil("it is saved", async () => (await textOf("sheet")).includes("Saved."));
 
+  test("only the drawing worker may run WebAssembly; pages keep the strict policy", async () => {
+    const policy = async (path: string) => (await fetch(`${server.address}${path}`)).headers.get("content-security-policy") ?? "";
+    expect(await policy("/work/draw.js")).toContain("script-src 'self' 'wasm-unsafe-eval';");
+    for (const path of ["/", "/bench", "/api/today"]) expect(await policy(path)).toContain("script-src 'self';");
+  });
+
   test("one's own words in every style; those pinned become lines that are kept", async () => {
     await browser.open(`${server.address}/bench`);
     await browser.click("new-sheet");
