@@ -1,5 +1,5 @@
 // `npm test`: sets up what it needs, then types, lint, format, unit, reference, hostile and browser tests. The last line counts them.
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { buildDemo, buildNode, buildWeb } from "./build.mjs";
@@ -8,20 +8,29 @@ import { buildDir, ensureDebian, ensurePackages, root, say } from "./setup.mjs";
 
 ensureDebian([...BROWSER, ...JUDGES, ...FONTS]);
 await ensurePackages();
-await buildNode();
-await buildDemo();
-await buildWeb();
 
 let passed = 0;
 let failed = 0;
 const bin = (name) => join(root, "node_modules", ".bin", name);
 
-function check(name, command, args) {
-  say(`\n— ${name}`);
-  const { status } = spawnSync(command, args, { cwd: root, stdio: ["ignore", 2, 2] });
-  if (status === 0) passed++;
-  else failed++;
+/** Begins a check beside the build, which leaves a processor idle most of the time; what it says is shown when it is waited for. */
+function begin(name, command, args) {
+  const child = spawn(command, args, { cwd: root, stdio: ["ignore", "pipe", "pipe"] });
+  const said = [];
+  for (const stream of [child.stdout, child.stderr]) stream.on("data", (part) => said.push(part));
+  return new Promise((resolve) => {
+    child.on("error", (error) => resolve({ name, status: 1, said: [Buffer.from(`${error.message}\n`)] }));
+    child.on("close", (status) => resolve({ name, status, said }));
+  });
 }
+const checks = [
+  begin("types", bin("tsc"), ["--noEmit"]),
+  begin("lint", bin("eslint"), [".", "--max-warnings=0"]),
+  begin("format", bin("prettier"), ["--check", "--log-level=warn", "."]),
+];
+await buildNode();
+await buildDemo();
+await buildWeb();
 
 function jest(name, projects, more = []) {
   say(`\n— ${name}`);
@@ -52,9 +61,12 @@ function jest(name, projects, more = []) {
   }
 }
 
-check("types", bin("tsc"), ["--noEmit"]);
-check("lint", bin("eslint"), [".", "--max-warnings=0"]);
-check("format", bin("prettier"), ["--check", "--log-level=warn", "."]);
+for (const { name, status, said } of await Promise.all(checks)) {
+  say(`\n— ${name}`);
+  process.stderr.write(Buffer.concat(said));
+  if (status === 0) passed++;
+  else failed++;
+}
 jest("unit", ["unit"]);
 jest("components", ["ui"]);
 // By itself it would leave one of two processors idle.
