@@ -10,3 +10,11 @@ export async function inTurns<T>(all: readonly T[], work: (one: T) => void, toge
     work(one);
   }
 }
+
+/** Does work that pauses between its pieces without a pause: for little of it. */
+export function atOnce<T>(work: Generator<void, T>): T {
+  for (;;) {
+    const step = work.next();
+    if (step.done) return step.value;
+  }
+}

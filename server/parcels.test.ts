@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
 import { FamilyDetail, FamilyPage } from "../contract/family.ts";
-import { ParcelPage } from "../contract/parcel.ts";
+import { ParcelDetail, ParcelPage } from "../contract/parcel.ts";
 import { WatchReport } from "../contract/settings.ts";
 import { TabletView } from "../contract/tablet.ts";
 import { openContainer, tableBytes } from "../core/sfnt/container.ts";
@@ -74,6 +74,14 @@ describe("web fonts", () => {
     expect(refused.body).toMatchObject({ code: "unwrap-forbidden" });
     expect((await trial.parcel(parcel.id)).entries).toHaveLength(2);
   });
+});
+
+test("a parcel whose row of the list could not be written is answered from what is known", async () => {
+  const { id, name } = await trial.bring("trellis-fair.zip");
+  const before = ParcelDetail.parse(await trial.json(`/api/parcels/${id}`));
+  trial.parts.db.prepare("DELETE FROM parcel_views WHERE parcel_id = ?").run(id);
+  expect(ParcelDetail.parse(await trial.json(`/api/parcels/${id}`))).toEqual(before);
+  expect(name).toBe("trellis-fair.zip");
 });
 
 describe("clearing", () => {

@@ -11,10 +11,12 @@ import { plainName } from "../../core/words/plain.ts";
 import { count } from "../../core/words/words.ts";
 import { othersFirst } from "../../core/turns.ts";
 import { Fault, notFound } from "../fault.ts";
+import { atOnce } from "../../core/turns.ts";
 import type { Parts } from "../parts.ts";
 import { patiently } from "../patience.ts";
 import { derived } from "../store/database.ts";
 import type { EntryRow, ParcelFileRow, ParcelRow } from "../store/parcels.ts";
+import { summarise } from "../views/parcels.ts";
 import type { Renewal } from "../views/renewal.ts";
 import { AT_ONCE, type WorkPool } from "../work/pool.ts";
 import { TaskLost } from "../work/threads.ts";
@@ -23,7 +25,7 @@ import { type ParcelContents, shelvable, whole } from "./parcel-contents.ts";
 
 type Uses = Pick<
   Parts,
-  "config" | "db" | "library" | "parcels" | "views" | "history" | "files" | "settings" | "events" | "incoming" | "disk" | "now"
+  "config" | "db" | "library" | "parcels" | "readings" | "views" | "history" | "files" | "settings" | "events" | "incoming" | "disk" | "now"
 >;
 
 const notReady = (): Fault =>
@@ -246,9 +248,11 @@ export class ParcelService {
     return this.running.get(id)?.progress ?? null;
   }
   summary(id: number): ParcelSummary {
-    this.row(id);
+    const row = this.row(id);
     this.renewal.freshen("parcel", id);
-    return { ...this.uses.views.parcel(id)!, progress: this.progressOf(id) };
+    // A disk that filled up this moment may have kept the parcel and not its row of the list.
+    const summary = this.uses.views.parcel(id) ?? atOnce(summarise(this.uses, row));
+    return { ...summary, progress: this.progressOf(id) };
   }
   /** Parcels that wait for somebody, those that do not, or all; the latest first. */
   list(waits: boolean | undefined, from: number, limit: number): { total: number; parcels: ParcelSummary[] } {
