@@ -9,7 +9,7 @@ const waiting = new Map<number, (reply: Reply) => void>();
 /** Asked for and not yet given to the worker: the latest first, for it is what somebody looks at now. */
 const queue: { id: number; want: Want }[] = [];
 /** So many are with the worker at once. */
-const AT_ONCE = 4;
+const AT_ONCE = 8;
 /** With the worker now. */
 const out = new Map<number, Want>();
 

@@ -67,6 +67,9 @@ async function answer({ id, want }: Ask): Promise<Answer> {
 // One after another, in the order asked, so that what is looked at now is not overtaken.
 let last: Promise<unknown> = Promise.resolve();
 export function handle(asked: Ask, tell: (reply: Reply) => void): void {
+  // Files are fetched meanwhile, several at once.
+  const { want } = asked;
+  for (const { sha256 } of want.kind === "line" ? want.line.layers : [want]) void fileOf(sha256);
   last = last.then(async () => {
     try {
       tell({ ...(await answer(asked)), full: opened > MOST_OPENED });
