@@ -23,7 +23,7 @@ export function wordsOfName(name: string): string[] {
 }
 
 /** A word as it is looked for: small letters, without marks. */
-export const plainWord = (word: string): string => word.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase();
+const plainWord = (word: string): string => word.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase();
 
 /** A name or a search as plain words, in order. */
 export const plainWords = (text: string): string[] =>

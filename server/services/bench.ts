@@ -1,8 +1,6 @@
 // The bench: kept sheets, undone step by step; what is known of the styles on them; what was decided.
 import type {
-  BenchLine,
   BenchStyle,
-  Decision,
   ProofRequest,
   SheetBody,
   SheetDetail,
@@ -203,11 +201,6 @@ export class BenchService {
     this.uses.events.changed("bench", "jobs");
     return this.detail(id);
   }
-  /** What was decided for a job. */
-  decisionsOf(jobId: number): Decision[] {
-    return this.uses.bench.decisions({ jobId });
-  }
-
   /** A style by its number. */
   head(id: number): StyleHead {
     const style = this.uses.library.styleBrief(id);
@@ -342,9 +335,3 @@ function priceWords(minor: number, currency: string): string {
   const format = new Intl.NumberFormat("en", { style: "currency", currency });
   return format.format(minor / 10 ** (format.resolvedOptions().maximumFractionDigits ?? 2));
 }
-
-/** A line of one style, as a new sheet begins with. */
-export const plainLine = (id: string, text: string, style: BenchStyle): BenchLine => ({
-  ...{ id, text, size: { of: "em", value: 40, unit: "pt" }, letterSpacing: 0, lineSpacing: 1000, direction: "auto" },
-  layers: [{ style, features: {}, axes: {}, colour: "#1d1a16", dx: 0, dy: 0, letters: "all", made: { kind: "none" } }],
-});

@@ -33,5 +33,4 @@ export { default as WifiOff } from "lucide-react-native/dist/esm/icons/wifi-off"
 export { default as Luggage } from "lucide-react-native/dist/esm/icons/luggage";
 export { default as Computer } from "lucide-react-native/dist/esm/icons/computer";
 export { default as Redo2 } from "lucide-react-native/dist/esm/icons/redo-2";
-export { default as Layers } from "lucide-react-native/dist/esm/icons/layers";
 export { default as Type } from "lucide-react-native/dist/esm/icons/type";
