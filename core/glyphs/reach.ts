@@ -150,13 +150,12 @@ function claim(gsub: Gsub, tag: Wanted, rules: readonly Rule[], claims: Claims):
           for (const inner of gsub.rules(lookup)) {
             if (inner.kind !== "ligature" || !inner.from.every((glyph, i) => rule.input[at + i]?.includes(glyph))) continue;
             const places = rule.input.map((one, i) => (i >= at && i < at + inner.from.length ? [inner.from[i - at]!] : one));
-            claims.add(inner.to, tag, value(inner), [...rule.before, ...places, ...rule.after]);
+            claims.add(inner.to, tag, 1, [...rule.before, ...places, ...rule.after]);
           }
         }
     }
   }
 }
-const value = (_rule: Rule): number => 1;
 
 /** A feature, and the language it is for where it is not for all. */
 interface Wanted {

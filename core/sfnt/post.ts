@@ -9,21 +9,12 @@ const layout = [
   ["underlinePosition", "i16"],
   ["underlineThickness", "i16"],
   ["isFixedPitch", "u32"],
-  ["minMemType42", "u32"],
-  ["maxMemType42", "u32"],
-  ["minMemType1", "u32"],
-  ["maxMemType1", "u32"],
 ] as const;
-const needed = layout.slice(0, 5) as unknown as readonly [
-  (typeof layout)[0],
-  (typeof layout)[1],
-  (typeof layout)[2],
-  (typeof layout)[3],
-  (typeof layout)[4],
-];
+/** Four numbers on memory follow, which nobody needs. */
+const HEADER_BYTES = layoutBytes(layout) + 16;
 
 export type Post = ReturnType<typeof readPost>;
-export const readPost = (view: View) => readLayout(view, needed);
+export const readPost = (view: View) => readLayout(view, layout);
 
 const VERSION_1 = 0x00010000;
 const VERSION_2 = 0x00020000;
@@ -32,7 +23,7 @@ export function readGlyphNames(view: View): string[] {
   const version = view.u32(0);
   if (version === VERSION_1) return [...MAC_GLYPHS];
   if (version !== VERSION_2) return [];
-  const start = layoutBytes(layout);
+  const start = HEADER_BYTES;
   const count = view.u16(start);
   const strings: string[] = [];
   const latin = new TextDecoder("latin1");
