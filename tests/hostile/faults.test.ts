@@ -173,10 +173,11 @@ describe("a disk of its own", () => {
       for (const until = Date.now() + 5000; Date.now() < until && (await unsettled());)
         await new Promise((resolve) => setTimeout(resolve, 50));
       expect([seed, (await unsettled()) ? await server.trouble() : "disk-full"]).toEqual([seed, "disk-full"]);
-      const failed = (await server.parcels()).filter(({ state }) => state === "failed");
-      expect([seed, failed.map(({ problem }) => problem!.code)]).toEqual([seed, failed.map(() => "disk-full")]);
       rmSync(filler);
       await untilWell(server);
+      // That one failed may itself have had to wait for room to be noted.
+      const failed = (await server.settled()).filter(({ state }) => state === "failed");
+      expect([seed, failed.map(({ problem }) => problem!.code)]).toEqual([seed, failed.map(() => "disk-full")]);
       for (const { id } of failed) await server.post(`/parcels/${id}/retry`);
       await server.holdsTrue();
       expect([seed, (await server.parcels()).filter(({ state }) => state !== "ready")]).toEqual([seed, []]);
