@@ -1,6 +1,7 @@
 // The command line: `buvano inspect …`, `buvano evidence …`. Results go to standard output, words to standard error.
 import { bring } from "./bring.ts";
 import { clear } from "./clear.ts";
+import { cut } from "./cut.ts";
 import { draw } from "./draw.ts";
 import { evidence } from "./evidence.ts";
 import { glyphs } from "./glyphs.ts";
@@ -16,6 +17,9 @@ buvano glyphs FONT [--face N] [--find WORD] [--json]
                                          what a font can draw, and how each glyph is reached
 buvano draw --font FONT --text T [--face N] [--features f,…] [--axes wght=600,…] --size-mm S --to OUT.svg|.png|.pdf
                                          words in a font, in true size
+buvano cut --font FONT --text T --height-mm H [--face N] [--features f,…] [--axes wght=600,…] [--join] [--contour-mm D] [--mirror]
+           --to OUT.svg|.dxf|.pdf [--json]
+                                         words as a machine cuts them, joined and checked, in true size
 buvano evidence FILE --font FONT [--words TEXT] [--json]
                                          what a file shows of a font: drawn, asked for, or neither
 buvano needs FILE… [--data DIR] [--device NAME] [--json]
@@ -68,6 +72,21 @@ async function main(args: string[]): Promise<number> {
     const [face, sizeMm] = [Number(options.get("--face") ?? 0), Number(options.get("--size-mm"))];
     if (paths.length === 0 && font !== undefined && text !== undefined && to !== undefined && Number.isInteger(face) && face >= 0)
       return draw({ font, face, text, to, sizeMm, features: options.get("--features") ?? "", axes: options.get("--axes") ?? "" });
+  }
+  if (command === "cut") {
+    const flags = ["--join", "--mirror"];
+    const { paths, options } = parted(
+      words.filter((word, i) => !flags.includes(word) || words[i - 1] === "--text"),
+      ["--font", "--face", "--text", "--features", "--axes", "--height-mm", "--contour-mm", "--to"],
+    );
+    const [font, text, to] = ["--font", "--text", "--to"].map((name) => options.get(name));
+    const [face, heightMm] = [Number(options.get("--face") ?? 0), Number(options.get("--height-mm"))];
+    if (paths.length === 0 && font !== undefined && text !== undefined && to !== undefined && Number.isInteger(face) && face >= 0)
+      return cut({
+        ...{ font, face, text, to, heightMm, json, join: words.includes("--join"), mirror: words.includes("--mirror") },
+        ...{ features: options.get("--features") ?? "", axes: options.get("--axes") ?? "" },
+        contourMm: Number(options.get("--contour-mm") ?? 0),
+      });
   }
   if (command === "needs") {
     const { paths, options } = parted(words, ["--data", "--device"]);

@@ -29,6 +29,7 @@ const entries = {
   "paper.worker": "server/work/paper.worker.ts",
   "font.worker": "server/work/font.worker.ts",
   "glyphs.worker": "server/work/glyphs.worker.ts",
+  "cut.worker": "server/work/cut.worker.ts",
   "kit.worker": "server/work/kit.worker.ts",
   "places.worker": "server/work/places.worker.ts",
   "checkpoint.worker": "server/work/checkpoint.worker.ts",
@@ -114,11 +115,11 @@ export function compressUnder(folder) {
 }
 
 /** The worker that draws fonts: a module of its own, since the exporter cannot bundle the shaping library. */
-async function buildDrawing(folder) {
+async function buildWorkers(folder) {
   const { build } = await import("esbuild");
   await build({
     absWorkingDir: root,
-    entryPoints: { draw: "ui/work/draw.worker.ts" },
+    entryPoints: { draw: "ui/work/draw.worker.ts", cut: "ui/work/cut.worker.ts" },
     outdir: folder,
     bundle: true,
     splitting: true,
@@ -127,10 +128,11 @@ async function buildDrawing(folder) {
     format: "esm",
     target: "es2022",
     // The library asks for a module of Node.js only when it runs there.
-    external: ["module"],
+    external: ["module", "fs", "path"],
     logLevel: "warning",
   });
   cpSync(join(root, "node_modules", "harfbuzzjs", "dist", "harfbuzz.wasm"), join(folder, "harfbuzz.wasm"));
+  cpSync(join(root, "node_modules", "pathkit-wasm", "bin", "pathkit.wasm"), join(folder, "pathkit.wasm"));
 }
 
 /** Exports the interface into build/web. */
@@ -143,7 +145,7 @@ export async function buildWeb() {
       env: { ...process.env, CI: "1", EXPO_OFFLINE: "1", EXPO_NO_TELEMETRY: "1", NODE_ENV: "production" },
     });
     if (!readdirSync(fresh).includes("index.html")) throw new Error("The exporter left no index.html.");
-    await buildDrawing(join(fresh, "work"));
+    await buildWorkers(join(fresh, "work"));
     askEarly(fresh);
     listScreens(fresh);
     compressUnder(fresh);

@@ -24,5 +24,7 @@ export const JUDGES = [
     "texlive-xetex",
     "imagemagick",
     "python3-pil",
+    "python3-ezdxf",
+    "python3-shapely",
   ],
 ];

@@ -7,6 +7,7 @@ import { EventHub } from "./events.ts";
 import { FileStore } from "./files/files.ts";
 import { ClearanceStore, JobStore } from "./store/clearance.ts";
 import { BenchStore } from "./store/bench.ts";
+import { CutStore } from "./store/cuts.ts";
 import { LibraryLock } from "./lock.ts";
 import { openDatabase, type Db } from "./store/database.ts";
 import { DeviceStore } from "./store/devices.ts";
@@ -61,6 +62,7 @@ export interface Parts {
   jobs: JobStore;
   readings: ReadingStore;
   bench: BenchStore;
+  cuts: CutStore;
   views: ViewStore;
   files: FileStore;
   /** Files given as evidence. */
@@ -136,6 +138,7 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
     jobs: new JobStore(db),
     readings: new ReadingStore(db),
     bench: new BenchStore(db),
+    cuts: new CutStore(db),
     views: new ViewStore(db),
     files,
     events: new EventHub(),

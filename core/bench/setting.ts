@@ -13,6 +13,8 @@ export interface SetGlyph {
   advance: number;
   /** The characters it and the rest of its cluster stand for; empty for all but a cluster's first glyph. */
   text: string;
+  /** Which line it is on, from 0. */
+  line: number;
 }
 /** Room kept for characters another font has to draw. */
 export interface StandIn {
@@ -117,7 +119,7 @@ function shapeRun(run: Run, rightToLeft: boolean, face: DrawFace, how: How): Pla
     // Once a cluster, after its last glyph.
     const ends = infos[i + 1]?.cluster !== info.cluster;
     const advance = (info.xAdvance ?? 0) + (ends ? spacing : 0);
-    const glyph = { glyph: info.codepoint, x: x + (info.xOffset ?? 0), y: -(info.yOffset ?? 0), advance, text };
+    const glyph = { glyph: info.codepoint, x: x + (info.xOffset ?? 0), y: -(info.yOffset ?? 0), advance, text, line: 0 };
     x += advance;
     return glyph;
   });
@@ -159,7 +161,7 @@ export function setText(text: string, face: DrawFace, how: How = {}): SetText {
   };
   lines.forEach((line, i) => {
     const [left, baseline] = [line.rightToLeft ? width - line.width : 0, lineHeight * i];
-    for (const glyph of line.glyphs) result.glyphs.push({ ...glyph, x: glyph.x + left, y: glyph.y + baseline });
+    for (const glyph of line.glyphs) result.glyphs.push({ ...glyph, x: glyph.x + left, y: glyph.y + baseline, line: i });
     for (const one of line.standIns) result.standIns.push({ ...one, x: one.x + left, y: baseline });
     result.lines.push({ text: line.line, rightToLeft: line.rightToLeft, width: line.width, left, baseline });
   });

@@ -1,7 +1,6 @@
 // Draws skeletons with a round pen: strokes become clean outlines of lines and quadratic curves.
-import PathKitInit, { type PathKit, type PathKitPath } from "pathkit-wasm";
-import { readFile } from "node:fs/promises";
-import { createRequire } from "node:module";
+import type { PathKit, PathKitPath } from "pathkit-wasm";
+import { pathKit } from "../../core/cutting/path-kit.ts";
 import type { Skeleton } from "./skeletons.ts";
 
 export type Point = { x: number; y: number; on: boolean };
@@ -22,15 +21,6 @@ export interface Pen {
   /** Room added to each advance. */
   spacing?: number;
   square?: boolean;
-}
-
-let loading: Promise<PathKit> | undefined;
-export async function pathKit(): Promise<PathKit> {
-  loading ??= (async () => {
-    const wasm = createRequire(import.meta.url).resolve("pathkit-wasm/bin/pathkit.wasm");
-    return PathKitInit({ wasmBinary: await readFile(wasm) });
-  })();
-  return loading;
 }
 
 interface Move {

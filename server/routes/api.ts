@@ -41,6 +41,7 @@ import type { Services } from "../services/services.ts";
 import { folderProblem } from "../services/watch.ts";
 import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf, SETTLE_MS, shownFirst } from "./answer.ts";
 import { benchRoutes } from "./bench.ts";
+import { cutRoutes } from "./cuts.ts";
 import { clearanceRoutes } from "./clearance.ts";
 import { deviceRoutes } from "./devices.ts";
 import { documentRoutes } from "./documents.ts";
@@ -312,6 +313,7 @@ export function api(
   }
 
   router.use(benchRoutes(services));
+  router.use(cutRoutes(parts, services));
   router.use(clearanceRoutes(parts, services));
   router.use(deviceRoutes(parts, services));
   router.use(programRoutes(parts, services));

@@ -10,7 +10,7 @@ import type {
   StylePage,
 } from "../../contract/bench.ts";
 import type { FamilyQuery } from "../../contract/family.ts";
-import { clearedFor, clearedWords } from "../../core/clearance/job.ts";
+import { clearedFor, clearedWords, jobWarnings } from "../../core/clearance/job.ts";
 import type { Use } from "../../core/clearance/uses.ts";
 import { missingFrom } from "../../core/coverage/text.ts";
 import { CAPITALS_WORDS } from "../../core/family/capitals.ts";
@@ -26,7 +26,7 @@ import type { ProofSource } from "../work/glyphs.worker.ts";
 import type { WorkPool } from "../work/pool.ts";
 import type { Renewal } from "../views/renewal.ts";
 
-type Uses = Pick<Parts, "bench" | "jobs" | "library" | "views" | "clearance" | "history" | "events" | "now" | "db" | "files">;
+type Uses = Pick<Parts, "bench" | "cuts" | "jobs" | "library" | "views" | "clearance" | "history" | "events" | "now" | "db" | "files">;
 
 const keyOf = ({ sha256, face }: Pick<BenchStyle, "sha256" | "face">): string => `${sha256}#${face}`;
 /** Every style on a sheet, each once. */
@@ -88,7 +88,11 @@ export class BenchService {
 
   make({ name, copyOf, body }: { name: string; copyOf?: number | undefined; body?: SheetBody | undefined }): SheetDetail {
     const from = copyOf === undefined ? body : this.row(copyOf).body;
-    const id = this.uses.bench.add({ jobId: null, ground: "#ffffff", lines: [], ...from, name }, this.uses.now());
+    const id = this.uses.db.transaction(() => {
+      const made = this.uses.bench.add({ jobId: null, ground: "#ffffff", lines: [], ...from, name }, this.uses.now());
+      if (copyOf !== undefined) this.uses.cuts.copy(copyOf, made);
+      return made;
+    })();
     this.uses.events.changed("bench");
     return this.detail(id);
   }
@@ -207,6 +211,17 @@ export class BenchService {
     if (!style) throw notFound("style");
     const { sha256, face, familyId, brief } = style;
     return { styleId: id, sha256, face, familyId, family: brief.family, style: brief.style };
+  }
+
+  /** What a job's clearance says against these styles, in sentences; none without a job. */
+  warnings(styles: readonly BenchStyle[], jobId: number | null): string[] {
+    const job = jobId === null ? undefined : this.uses.jobs.get(jobId);
+    if (!job) return [];
+    const families = new Set(styles.flatMap((style) => this.styleOf(style)?.familyId ?? []));
+    return [...families].flatMap((id) => {
+      const family = this.renewal.family(id);
+      return family ? jobWarnings(family.name, family.clearance, job.uses) : [];
+    });
   }
 
   private styleOf({ sha256, face }: Pick<BenchStyle, "sha256" | "face">): StyleBrief | undefined {

@@ -1,6 +1,7 @@
 // Opening, using and closing the practice room's programs.
 import type { z } from "zod";
 import type { PracticeProgram, PracticeText } from "../../contract/practice.ts";
+import { UNIT_MM } from "../../core/bench/line.ts";
 import { fileStem, plainFileName } from "../../core/words/file-names.ts";
 import type { Drawing, OpenProgram } from "../../practice/program.ts";
 import type { PracticeRoom } from "../../practice/room.ts";
@@ -102,6 +103,19 @@ export class PracticeService {
     if (anew) await this.close(id);
     await this.open(id);
     return this.opened(id).program.exportPage(lines);
+  }
+
+  /** A program that drives a cutting machine; throws a `Fault` for any other. */
+  machine(id: number): OpenProgram {
+    const { row, program } = this.opened(id);
+    if (row.kind !== "cutting")
+      throw new Fault(409, { code: "no-machine", message: `${row.name} drives no cutting machine.`, next: "Open a cutting program." });
+    return program;
+  }
+  /** What its machine would be sent for a text: outlines as they are, in points. */
+  async machinePaths(id: number, typed: z.output<typeof PracticeText>): Promise<{ paths: string[]; unitMm: number }> {
+    const { runs } = await this.machine(id).draw(typed);
+    return { paths: runs.map(({ path }) => path), unitMm: UNIT_MM.pt };
   }
 
   async exportAs(kind: "pdf" | "svg", id: number, typed: z.output<typeof PracticeText>): Promise<{ fileName: string; bytes: Uint8Array }> {

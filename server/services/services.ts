@@ -14,6 +14,7 @@ import { WorkPool } from "../work/pool.ts";
 import { TaskLost } from "../work/threads.ts";
 import { BenchService } from "./bench.ts";
 import { ClearanceService } from "./clearance.ts";
+import { CutService } from "./cuts.ts";
 import { DeviceService } from "./devices.ts";
 import { EvidenceService } from "./evidence.ts";
 import { FaceRenewer, FactWriter, TextReader } from "./facts.ts";
@@ -64,6 +65,7 @@ export interface Services {
   quickCheck: QuickCheckService;
   papers: PaperService;
   bench: BenchService;
+  cuts: CutService;
   glyphs: GlyphService;
   watch: WatchService;
   clearance: ClearanceService;
@@ -229,6 +231,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     quickCheck: new QuickCheckService(parts, evidence, practice, renewal),
     papers: new PaperService(parts, reader),
     bench,
+    cuts: new CutService(parts, bench, pool),
     glyphs,
     needs: new NeedsService(parts, pool, { parcels, plans, jobs }),
     close: async () => {

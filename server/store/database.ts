@@ -12,6 +12,7 @@ import attempts from "./migrations/009-attempts.sql";
 import needs from "./migrations/011-needs.sql";
 import leftOut from "./migrations/012-left-out.sql";
 import bench from "./migrations/013-bench.sql";
+import cuts from "./migrations/014-cuts.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -31,6 +32,7 @@ const migrations: readonly string[] = [
   needs,
   leftOut,
   bench,
+  cuts,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

@@ -1,6 +1,7 @@
 // The worker threads that run core on large or hostile input, by kind of work.
 import { stat } from "node:fs/promises";
 import { join } from "node:path";
+import type { CutOutcome, CutTask } from "./cut.worker.ts";
 import type { EvidenceOutcome, EvidenceTask } from "./evidence.worker.ts";
 import type { FontOutcome, FontTask } from "./font.worker.ts";
 import type { AskedProof } from "../../core/bench/proof-of.ts";
@@ -28,6 +29,7 @@ export class WorkPool {
   private readonly places: Threads<PlaceTask, PlaceOutcome>;
   private readonly glyphs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
   private readonly signs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
+  private readonly cuts: Threads<CutTask, CutOutcome>;
   private readonly checkpoints: Threads<{ library: string }, void>;
 
   constructor(workerDir: string) {
@@ -44,6 +46,7 @@ export class WorkPool {
     this.places = new Threads({ file: file("places"), most: 1, memoryMib: 512, idleMs: 120 * SECOND });
     this.glyphs = new Threads({ file: file("glyphs"), most: 2, memoryMib: 512, besideMib: 600, idleMs: 30 * SECOND });
     this.signs = new Threads({ file: file("glyphs"), most: 1, memoryMib: 384, besideMib: 400, idleMs: 120 * SECOND });
+    this.cuts = new Threads({ file: file("cut"), most: 1, memoryMib: 768, besideMib: 600, idleMs: 60 * SECOND });
     this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64 });
   }
 
@@ -114,6 +117,10 @@ export class WorkPool {
   async makeProof(proof: AskedProof, sources: ProofSource[]): Promise<Uint8Array> {
     return (await this.glyphs.run({ kind: "proof", proof, sources }, { deadlineMs: 30 * SECOND })) as Uint8Array;
   }
+  /** Files of a cut, or why it cannot be made. */
+  cut(task: CutTask): Promise<CutOutcome> {
+    return this.cuts.run(task, { deadlineMs: 60 * SECOND });
+  }
   /** Writes what was committed back into the database's file. */
   async checkpoint(library: string): Promise<void> {
     await this.checkpoints.run({ library }, { deadlineMs: 60 * SECOND });
@@ -123,9 +130,11 @@ export class WorkPool {
     return this.parcels.idle;
   }
   async close(): Promise<void> {
-    const { parcels, papers, fonts, evidence, kits, places, glyphs, signs, checkpoints } = this;
+    const { parcels, papers, fonts, evidence, kits, places, glyphs, signs, cuts, checkpoints } = this;
     await Promise.all(
-      [parcels, papers.short, papers.long, fonts, evidence, kits, places, glyphs, signs, checkpoints].map((threads) => threads.close()),
+      [parcels, papers.short, papers.long, fonts, evidence, kits, places, glyphs, signs, cuts, checkpoints].map((threads) =>
+        threads.close(),
+      ),
     );
   }
 }

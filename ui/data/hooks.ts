@@ -2,6 +2,7 @@
 import useSWR, { type SWRResponse } from "swr";
 import { z } from "zod";
 import { Draws, GlyphPage, SheetDetail, SheetSummary, SignsFound, StyleFeatures, StyleHead, StylePage } from "../../contract/bench.ts";
+import { LineCut } from "../../contract/cut.ts";
 import { FamilyClearance } from "../../contract/clearance.ts";
 import { Comparison, DeviceDetail, DeviceFonts, DeviceSummary, DuplicateGroup, TabletProfiles } from "../../contract/device.ts";
 import { FamilyDetail, FamilyPage, HistoryEvent, type FamilyQuery } from "../../contract/family.ts";
@@ -83,6 +84,7 @@ export const useLanguages = () => useResource("/languages", Languages);
 
 export const useSheets = () => useResource("/bench/sheets", Sheets);
 export const useSheet = (id: number) => useResource(`/bench/sheets/${id}`, SheetDetail);
+export const useLineCut = (sheetId: number, lineId: string) => useResource(`/bench/sheets/${sheetId}/cuts/${lineId}`, LineCut);
 export const useFeatures = (styleId: number | null) => useResource(styleId === null ? null : `/styles/${styleId}/features`, StyleFeatures);
 /** Glyphs that are fetched together. */
 export const GLYPH_PAGE = 480;

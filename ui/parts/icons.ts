@@ -34,3 +34,7 @@ export { default as Luggage } from "lucide-react-native/dist/esm/icons/luggage";
 export { default as Computer } from "lucide-react-native/dist/esm/icons/computer";
 export { default as Redo2 } from "lucide-react-native/dist/esm/icons/redo-2";
 export { default as Type } from "lucide-react-native/dist/esm/icons/type";
+export { default as Scissors } from "lucide-react-native/dist/esm/icons/scissors";
+export { default as ZoomIn } from "lucide-react-native/dist/esm/icons/zoom-in";
+export { default as ZoomOut } from "lucide-react-native/dist/esm/icons/zoom-out";
+export { default as FolderOpen } from "lucide-react-native/dist/esm/icons/folder-open";

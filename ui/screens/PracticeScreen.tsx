@@ -21,6 +21,7 @@ import { light, type Palette } from "../theme/palette";
 import { usePalette } from "../theme/theme.ts";
 import { download } from "../web/download.ts";
 import { LoadByHand } from "./LoadByHand.tsx";
+import { PracticeMachine } from "./PracticeMachine.tsx";
 
 const PAGE_PT = 460;
 
@@ -194,6 +195,7 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
           <Body className="mt-2">{[answer.reason, answer.next].filter(Boolean).join(" ")}</Body>
         </View>
       ) : null}
+      {program.program.kind === "cutting" ? <PracticeMachine programId={id} typed={typed} /> : null}
       {program.program.traits.readsWhen === "by-hand" ? <LoadByHand programId={program.program.id} styleId={styleId} /> : null}
       <FontList program={program} font={typed.font} onChoose={setFont} />
     </>

@@ -3,7 +3,7 @@ import { useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { SheetDetail, type BenchLine, type BenchStyle } from "../../contract/bench.ts";
-import { send, Done } from "../data/api.ts";
+import { send, upload, Done } from "../data/api.ts";
 import { copyOf, useSheetEditing, type Editing } from "../data/bench.ts";
 import { useJobs } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
@@ -11,11 +11,12 @@ import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { Field } from "../parts/Field.tsx";
-import { Copy, Download, Plus, Redo2, Trash2, Undo2 } from "../parts/icons.ts";
+import { Copy, Download, FolderOpen, Plus, Redo2, Scissors, Trash2, Undo2 } from "../parts/icons.ts";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small } from "../parts/Text.tsx";
 import { download } from "../web/download.ts";
+import { DropArea } from "../web/DropArea.tsx";
 import { fetchFile } from "../data/api.ts";
 import { Compare } from "./bench/Compare.tsx";
 import { ColourField } from "./bench/LayerPanel.tsx";
@@ -37,6 +38,7 @@ function useScale(): { scale: number; onLayout: (width: number) => void; onWidth
 }
 
 function Lines({ id, editing }: { id: number; editing: Editing }) {
+  const router = useRouter();
   const [open, setOpen] = useState<string>();
   const { scale, onLayout, onWidth } = useScale();
   const { body, facts, edit, editLine, settle } = editing;
@@ -84,6 +86,12 @@ function Lines({ id, editing }: { id: number; editing: Editing }) {
                 />
                 <Partners line={line} editing={editing} scale={scale} />
                 <View className="flex-row flex-wrap gap-2 border-t border-edge p-3">
+                  <Button
+                    label="Cut"
+                    icon={Scissors}
+                    onPress={() => void settle().then(() => router.push(`/bench/cut/${id}?line=${line.id}`))}
+                    testID="to-cut"
+                  />
                   <Button label="Up" disabled={i === 0} onPress={() => move(i, -1)} testID="line-up" />
                   <Button label="Down" disabled={i === body.lines.length - 1} onPress={() => move(i, 1)} testID="line-down" />
                   <Button
@@ -235,8 +243,18 @@ export function SheetScreen({ id }: { id: number }) {
       download(await fetchFile(`/bench/sheets/${id}/proof`, { kind, paper }), `${body?.name ?? "proof"}.${kind}`);
     }, [id, proof, body, settle]),
   );
+  const openCut = useAction(
+    useCallback(
+      async ([file]: File[]) => {
+        await settle();
+        if (file)
+          await mutate(await upload(`/bench/sheets/${id}/open-cut`, [{ name: file.name, file }], SheetDetail), { revalidate: false });
+      },
+      [id, settle, mutate],
+    ),
+  );
   const jobNames = Object.fromEntries((jobs.data ?? []).map((one) => [String(one.id), one.name]));
-  const failed = problem ?? decide.problem ?? duplicate.problem ?? remove.problem ?? prove.problem;
+  const failed = problem ?? decide.problem ?? duplicate.problem ?? remove.problem ?? prove.problem ?? openCut.problem;
   return (
     <Screen
       title={body?.name ?? "Sheet"}
@@ -316,6 +334,11 @@ export function SheetScreen({ id }: { id: number }) {
                     onPress={prove.run}
                     testID="proof"
                   />
+                  <DropArea label="Choose a cut file (SVG)" multiple={false} onFiles={openCut.run}>
+                    {({ pick }) => (
+                      <Button label="Open a cut file (SVG)" icon={FolderOpen} busy={openCut.busy} onPress={pick} testID="open-cut" />
+                    )}
+                  </DropArea>
                   <Button label="Duplicate" icon={Copy} busy={duplicate.busy} onPress={duplicate.run} testID="duplicate" />
                   <Button label="Remove sheet" icon={Trash2} busy={remove.busy} onPress={remove.run} testID="remove-sheet" />
                 </View>

@@ -3,6 +3,8 @@ declare module "pathkit-wasm" {
     moveTo(x: number, y: number): PathKitPath;
     lineTo(x: number, y: number): PathKitPath;
     quadTo(cx: number, cy: number, x: number, y: number): PathKitPath;
+    cubicTo(ax: number, ay: number, bx: number, by: number, x: number, y: number): PathKitPath;
+    setFillType(type: unknown): void;
     close(): PathKitPath;
     stroke(options: { width: number; cap: unknown; join: unknown; miter_limit: number }): PathKitPath | null;
     simplify(): PathKitPath | null;
@@ -16,6 +18,7 @@ declare module "pathkit-wasm" {
     StrokeCap: Record<"ROUND" | "SQUARE" | "BUTT", unknown>;
     StrokeJoin: Record<"ROUND" | "MITER" | "BEVEL", unknown>;
     PathOp: Record<"UNION" | "DIFFERENCE" | "INTERSECT", unknown>;
+    FillType: Record<"WINDING" | "EVENODD", unknown>;
     MOVE_VERB: number;
     LINE_VERB: number;
     QUAD_VERB: number;

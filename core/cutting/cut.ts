@@ -1,0 +1,575 @@
+// From a live line to what a machine cuts: letters joined and checked, layers as sheets in their colours, findings with their places.
+import type { DrawFace } from "../bench/draw-face.ts";
+import type { Direction, LettersOf, Made } from "../bench/line.ts";
+import { setText } from "../bench/setting.ts";
+import { ProblemError } from "../problem.ts";
+import { arrange, type Arranged } from "./arrange.ts";
+import { proposeBridges, stripOf, type Bridge } from "./bridges.ts";
+import { boxOf, isEmptyBox, movedBy, polygonOf, transformed, united, NO_BOX, type Box, type Contour } from "./curve.ts";
+import { coveredTwice, Flat } from "./engines.ts";
+import { overlapFindings, pieceFindings, sharpFindings, thinFindings } from "./findings.ts";
+import { TOLERANCE_MM } from "./flat.ts";
+import type { CutFinding } from "./found.ts";
+import { insideOf } from "./inside.ts";
+import { joined, takenAway, polygonsOf, type Joined, type NotJoined } from "./join.ts";
+import type { Polygon } from "./judge.ts";
+import { lettersOf, type Letter } from "./letters.ts";
+import { offset, offsetPolygons, swept } from "./offset.ts";
+import { piecesOf, totalsOf, type Piece, type Totals } from "./pieces.ts";
+import type { SecondEngine } from "./second-engine.ts";
+import { CUT_UNITS, MOST_MM, type CutSettings, type Join } from "./settings.ts";
+import { thinPlaces } from "./thin.ts";
+
+/** A layer with its face opened. */
+export interface CutLayer {
+  face: DrawFace;
+  features: Readonly<Record<string, number>>;
+  colour: string;
+  dx: number;
+  dy: number;
+  letters: LettersOf;
+  made: Made;
+}
+/** A live line: layers from the lowest to the topmost. */
+export interface LineToCut {
+  text: string;
+  letterSpacing: number;
+  lineSpacing: number;
+  direction: Direction;
+  layers: readonly CutLayer[];
+}
+
+/** One colour: what is cut from one material. Millimetres from the start of the first baseline, y downwards. */
+export interface CutSheet {
+  colour: string;
+  /** What it is: letters of a layer, or what lies under them. */
+  kind: "letters" | "backing";
+  contours: Contour[];
+  pieces: Piece[];
+  totals: Totals;
+  /** As the font draws it. */
+  raw: Contour[];
+  letters: Letter[];
+  /** Where outlines covered one another before, and still do; polygons. */
+  overlaps: Polygon[];
+  overlapsAfter: number;
+  engine: string;
+  /** Share of the area by which the joined drawing differs from its original, by lines through both. */
+  errorShare: number;
+  /** False where neither engine joined it right. */
+  joined: boolean;
+}
+export interface CutDrawing {
+  emMm: number;
+  /** The lowest first. */
+  sheets: CutSheet[];
+  /** The same on every sheet; empty without register marks. */
+  marks: Contour[];
+  /** Of everything, marks and all. */
+  box: Box;
+  findings: CutFinding[];
+  /** Proposed for a stencil; those that were placed are cut already. */
+  proposed: Bridge[];
+  /** Characters that another font would have to draw, and pictures: neither is cut. */
+  missing: string[];
+  pictures: string[];
+}
+
+/** More outline than a person means to cut at once, in points of the flattened letters. */
+const MOST_POINTS = 600_000;
+const MOST_LETTERS = 5000;
+const MARK_MM = 4;
+const MARK_GAP_MM = 6;
+
+const nothing = (): ProblemError =>
+  new ProblemError("nothing-to-cut", "There is no letter in these words that can be cut.", "Type words that this font draws.");
+
+/** The em in millimetres that gives a line the size asked for. Throws a `ProblemError`. */
+function emOf(line: LineToCut, { size, touch }: CutSettings): number {
+  const wanted = size.value * CUT_UNITS[size.unit];
+  if (!(wanted > 0 && wanted <= MOST_MM))
+    throw new ProblemError("cut-size", "The size is out of bounds.", `Give more than 0 and at most ${MOST_MM} mm.`);
+  const { of } = size;
+  if (of === "capitals" || of === "small") {
+    const height = line.layers.map(({ face }) => face.heights[of]).find((one) => one !== undefined && one > 0);
+    if (height === undefined)
+      throw new ProblemError(
+        "cut-no-height",
+        `This font has no ${of === "capitals" ? "capitals" : "small letters"} to measure.`,
+        "Give the height of the whole instead.",
+      );
+    return wanted / height;
+  }
+  // Measured at an em of 100 mm; letters that touch overlap by a fixed length, which is small against it.
+  const box = boxOf(line.layers.flatMap((layer) => layerLetters(line, layer, 100, touch).letters.flatMap(({ contours }) => contours)));
+  if (isEmptyBox(box)) throw nothing();
+  const own = of === "whole" ? box.bottom - box.top : box.right - box.left;
+  if (!(own > 0)) throw nothing();
+  return (100 * wanted) / own;
+}
+
+function layerLetters(line: LineToCut, layer: CutLayer, emMm: number, touch: boolean) {
+  const { face, features, dx, dy } = layer;
+  const set = setText(line.text, face, {
+    features,
+    letterSpacing: line.letterSpacing,
+    lineSpacing: line.lineSpacing,
+    direction: line.direction,
+  });
+  const found = lettersOf(set, face, layer.letters, emMm / set.upem, (dx * emMm) / 1000, (-dy * emMm) / 1000, touch);
+  return { ...found, missing: set.missing };
+}
+
+/** Letters in the groups that are joined. */
+function groupsOf(letters: readonly Letter[], join: Join): Letter[][] {
+  const groups = new Map<string, Letter[]>();
+  letters.forEach((letter, i) => {
+    if (letter.contours.length === 0) return;
+    const key = join === "letter" ? `${i}` : join === "word" ? `${letter.line} ${letter.word}` : join === "line" ? `${letter.line}` : "";
+    groups.set(key, [...(groups.get(key) ?? []), letter]);
+  });
+  return [...groups.values()];
+}
+
+interface Together {
+  contours: Contour[];
+  engine: Joined["engine"] | "none";
+  errorShare: number;
+  joined: boolean;
+}
+const ENGINES = ["none", "first", "letter by letter", "second"] as const;
+async function joinGroups(groups: readonly (readonly Letter[])[], emMm: number, second: SecondEngine): Promise<Together> {
+  const whole: Together = { contours: [], engine: "none", errorShare: 0, joined: true };
+  for (const group of groups) {
+    const one: Joined | NotJoined = await joined(
+      group.map(({ contours }) => contours),
+      emMm,
+      second,
+    );
+    whole.errorShare = Math.max(whole.errorShare, one.judgement.errorShare);
+    if (!one.contours) {
+      whole.joined = false;
+      whole.contours.push(...group.flatMap(({ contours }) => contours));
+      continue;
+    }
+    whole.contours.push(...one.contours);
+    if (ENGINES.indexOf(one.engine) > ENGINES.indexOf(whole.engine)) whole.engine = one.engine;
+  }
+  return whole;
+}
+
+interface Part extends Together {
+  colour: string;
+  raw: Contour[];
+  letters: Letter[];
+}
+
+/** One layer, colour by colour. */
+async function partsOf(
+  letters: readonly Letter[],
+  layer: CutLayer,
+  settings: CutSettings,
+  emMm: number,
+  second: SecondEngine,
+): Promise<Part[]> {
+  const colours = [...new Set(letters.filter(({ contours }) => contours.length > 0).map(({ colour }) => colour ?? layer.colour))];
+  const parts: Part[] = [];
+  for (const colour of colours) {
+    const own = letters.filter((letter) => (letter.colour ?? layer.colour) === colour);
+    const raw = own.flatMap(({ contours }) => contours);
+    const made = layer.made.kind !== "none" && layer.made.mm > 0;
+    if (settings.join === "nothing" && !made && settings.hollowMm === 0) {
+      parts.push({ colour, raw, letters: own, contours: raw, engine: "none", errorShare: 0, joined: true });
+      continue;
+    }
+    const join = settings.join === "nothing" ? "letter" : settings.join;
+    let part = await joinGroups(groupsOf(own, join), emMm, second);
+    if (part.joined && made) part = { ...part, contours: await makeOf(part.contours, layer.made, emMm, second) };
+    if (part.joined && settings.hollowMm > 0) {
+      const inner = offset(part.contours, -settings.hollowMm);
+      const band = inner.length === 0 ? part.contours : takenAway(part.contours, inner);
+      part = band ? { ...part, contours: band } : { ...part, joined: false };
+    }
+    parts.push({ colour, raw, letters: own, ...part });
+  }
+  return parts;
+}
+
+/** Contours that grew may meet their neighbours: they are joined anew. */
+async function makeOf(contours: Contour[], made: Made, emMm: number, second: SecondEngine): Promise<Contour[]> {
+  if (made.kind === "none") return contours;
+  const angle = made.kind === "shadow" ? (made.degrees * Math.PI) / 180 : 0;
+  const grown =
+    made.kind === "contour" ? offset(contours, made.mm) : swept(contours, made.mm * Math.cos(angle), -made.mm * Math.sin(angle));
+  const one = await joined([grown], emMm, second);
+  return one.contours ?? grown;
+}
+
+function backingOf({ shape, mm }: CutSettings["backing"], contours: readonly Contour[]): Contour[] {
+  const box = boxOf(contours);
+  if (shape === "none" || isEmptyBox(box)) return [];
+  if (shape === "contour") return offset(contours, mm).filter((contour) => piecesOf([contour]).length > 0);
+  const [x0, y0, x1, y1] = [box.left - mm, box.top - mm, box.right + mm, box.bottom + mm];
+  if (shape === "rectangle")
+    return [
+      polygonOf([
+        [x0, y0],
+        [x1, y0],
+        [x1, y1],
+        [x0, y1],
+      ]),
+    ];
+  // Handles of a quarter circle as a cubic curve: 4/3 (√2 − 1).
+  const k = (4 / 3) * (Math.SQRT2 - 1);
+  const [rx, ry] =
+    shape === "ellipse"
+      ? // Around the corners of what lies in it.
+        [((box.right - box.left) / 2) * Math.SQRT2 + mm, ((box.bottom - box.top) / 2) * Math.SQRT2 + mm]
+      : [Math.min(mm * 1.5, (x1 - x0) / 2), Math.min(mm * 1.5, (y1 - y0) / 2)];
+  const [cx, cy] = [(x0 + x1) / 2, (y0 + y1) / 2];
+  const [l, t, r, b] = shape === "ellipse" ? [cx - rx, cy - ry, cx + rx, cy + ry] : [x0, y0, x1, y1];
+  const line = (ax: number, ay: number, bx: number, by: number): number[][] =>
+    Math.hypot(bx - ax, by - ay) < 1e-6 ? [] : [[ax, ay, bx, by]];
+  return [
+    [
+      ...line(l + rx, t, r - rx, t),
+      [r - rx, t, r - rx + k * rx, t, r, t + ry - k * ry, r, t + ry],
+      ...line(r, t + ry, r, b - ry),
+      [r, b - ry, r, b - ry + k * ry, r - rx + k * rx, b, r - rx, b],
+      ...line(r - rx, b, l + rx, b),
+      [l + rx, b, l + rx - k * rx, b, l, b - ry + k * ry, l, b - ry],
+      ...line(l, b - ry, l, t + ry),
+      [l, t + ry, l, t + ry - k * ry, l + rx - k * rx, t, l + rx, t],
+    ],
+  ];
+}
+
+/** Three kites around the drawing; the corner without one tells which way up a sheet belongs. */
+function marksAround(box: Box): Contour[] {
+  const kite = (x: number, y: number): Contour =>
+    polygonOf([
+      [x, y - MARK_MM / 2],
+      [x + MARK_MM / 3, y],
+      [x, y + MARK_MM / 2],
+      [x - MARK_MM / 3, y],
+    ]);
+  const [l, t, r, b] = [box.left - MARK_GAP_MM, box.top - MARK_GAP_MM, box.right + MARK_GAP_MM, box.bottom + MARK_GAP_MM];
+  return [kite(l, t), kite(r, t), kite(l, b)];
+}
+
+/** Pieces that hold one of the places, left out. */
+const without = (contours: readonly Contour[], places: readonly { x: number; y: number }[]): Contour[] =>
+  places.length === 0
+    ? [...contours]
+    : piecesOf(contours)
+        .filter(({ outer }) => !places.some(({ x, y }) => insideOf(outer, x, y)))
+        .flatMap(({ outer, counters }) => [outer, ...counters]);
+
+/** Counted a hair wider and narrower: pieces that only touch are told. */
+function touching(sheet: number, contours: readonly Contour[], pieces: readonly Piece[]): CutFinding[] {
+  const HAIR_MM = 0.01;
+  const outers = (polygons: readonly (readonly [number, number])[][]) =>
+    piecesOf(polygons.map((points) => polygonOf(points))).map(({ outer }) => boxOf([outer]));
+  const within = (inner: Box, outer: Box) =>
+    inner.left >= outer.left - 0.02 &&
+    inner.right <= outer.right + 0.02 &&
+    inner.top >= outer.top - 0.02 &&
+    inner.bottom <= outer.bottom + 0.02;
+  const told = (box: Box, words: string): CutFinding => ({
+    ...{ kind: "touches", sheet, x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2, mm: null, words },
+    next: "Move them together until they overlap, or further apart.",
+  });
+  const wider = outers(offsetPolygons(contours, HAIR_MM));
+  const narrower = outers(offsetPolygons(contours, -HAIR_MM));
+  const found: CutFinding[] = [];
+  if (wider.length < pieces.length) {
+    const boxes = pieces.map(({ outer }) => boxOf([outer]));
+    for (const box of wider) {
+      const own = boxes.filter((one) => within(one, box)).length;
+      if (own > 1) found.push(told(box, `${own} pieces almost touch here: a hair wider, and they are one.`));
+    }
+  }
+  if (narrower.length > pieces.length)
+    for (const piece of pieces) {
+      const box = boxOf([piece.outer]);
+      const own = narrower.filter((one) => within(one, box)).length;
+      if (own > 1) found.push(told(box, `This piece hangs together by a hair: a little narrower, and it is ${own} pieces.`));
+    }
+  return found;
+}
+
+const longestOf = (box: Box): number => (isEmptyBox(box) ? 0 : Math.max(box.right - box.left, box.bottom - box.top));
+
+/** The letters of a line at the size asked for, layer by layer. Throws a `ProblemError` for words that cannot be cut. */
+export function lineLetters(
+  line: LineToCut,
+  settings: CutSettings,
+): { emMm: number; layers: { layer: CutLayer; letters: Letter[] }[]; missing: string[]; pictures: string[] } {
+  if (line.text.trim() === "") throw new ProblemError("no-words", "There are no words to cut.", "Type some first.");
+  if ([...line.text].length > MOST_LETTERS)
+    throw new ProblemError("cut-long", `More than ${MOST_LETTERS} characters cannot be cut at once.`, "Cut them in several lines.");
+  const emMm = emOf(line, settings);
+  const missing = new Set<string>();
+  const pictures = new Set<string>();
+  const layers = line.layers.map((layer) => {
+    const found = layerLetters(line, layer, emMm, settings.touch);
+    found.missing.forEach((character) => missing.add(character));
+    found.pictures.forEach((character) => pictures.add(character));
+    return { layer, letters: found.letters };
+  });
+  const all = boxOf(layers.flatMap(({ letters }) => letters.flatMap(({ contours }) => contours)));
+  if (isEmptyBox(all)) {
+    if (pictures.size > 0)
+      throw new ProblemError(
+        "cut-pictures",
+        "This font's letters are pictures, without outlines that a blade could follow.",
+        "Choose a font that has outlines.",
+      );
+    throw nothing();
+  }
+  if (longestOf(all) > 4 * MOST_MM)
+    throw new ProblemError(
+      "cut-large",
+      `The drawing would be ${(longestOf(all) / 1000).toFixed(1)} m long.`,
+      "Make it smaller, or break it into lines.",
+    );
+  const points = new Flat(
+    layers.flatMap(({ letters }) => letters.map(({ contours }) => contours)),
+    longestOf(all),
+  ).points;
+  if (points > MOST_POINTS)
+    throw new ProblemError(
+      "cut-long",
+      "This is more outline than can be checked at once.",
+      "Cut it in several lines, or choose a plainer font.",
+    );
+  return { emMm, layers, missing: [...missing], pictures: [...pictures] };
+}
+
+/**
+ * Computes a cut. Throws a `ProblemError` for words that cannot be cut, sizes out of bounds, and more outline than can be checked. Work is checked as it is
+ * made; what could not be joined right is there as the font draws it, with `joined` false.
+ */
+export async function cut(line: LineToCut, settings: CutSettings, second: SecondEngine): Promise<CutDrawing> {
+  const { emMm, layers, missing, pictures } = lineLetters(line, settings);
+  const parts: Part[] = [];
+  const topmost = line.layers.length - 1;
+  for (const [i, { layer, letters }] of layers.entries())
+    for (const part of await partsOf(letters, layer, settings, emMm, second)) {
+      const spread = part.joined && i < topmost && settings.underMm !== 0 && settings.join !== "nothing";
+      parts.push(spread ? { ...part, contours: offset(part.contours, settings.underMm) } : part);
+    }
+  const place = ({ x, y }: { x: number; y: number }) => ({ x: (x * emMm) / 1000, y: (y * emMm) / 1000 });
+  const leftOut = settings.leftOut.map(place);
+  const strips = settings.bridges.map(({ x, y, degrees, length }) =>
+    stripOf({ ...place({ x, y }), degrees, lengthMm: (length * emMm) / 1000 }, settings.bridgeMm),
+  );
+  const sheets: CutSheet[] = [];
+  for (const colour of new Set(parts.map((part) => part.colour))) {
+    const own = parts.filter((part) => part.colour === colour);
+    let together: Together = {
+      contours: own.flatMap(({ contours }) => contours),
+      engine: own.reduce<Together["engine"]>(
+        (most, { engine }) => (ENGINES.indexOf(engine) > ENGINES.indexOf(most) ? engine : most),
+        "none",
+      ),
+      errorShare: Math.max(...own.map(({ errorShare }) => errorShare)),
+      joined: own.every((part) => part.joined),
+    };
+    // Layers of one colour are cut from one material.
+    if (own.length > 1 && together.joined && settings.join !== "nothing" && settings.join !== "letter") {
+      const one = await joined(
+        own.map(({ contours }) => contours),
+        emMm,
+        second,
+      );
+      together = one.contours
+        ? { ...together, contours: one.contours, errorShare: Math.max(together.errorShare, one.judgement.errorShare) }
+        : { ...together, joined: false };
+    }
+    if (together.joined && settings.join !== "nothing") {
+      together.contours = without(together.contours, leftOut);
+      if (settings.stencil && strips.length > 0) {
+        const bridged = takenAway(together.contours, strips);
+        together = bridged ? { ...together, contours: bridged } : { ...together, joined: false };
+      }
+    }
+    sheets.push(
+      sheetOf(
+        colour,
+        "letters",
+        own.flatMap(({ raw }) => raw),
+        own.flatMap(({ letters }) => letters),
+        together,
+      ),
+    );
+  }
+  const front = sheets.flatMap(({ contours }) => contours);
+  const backing = settings.join === "nothing" && settings.backing.shape === "contour" ? await allJoined(front, emMm, second) : front;
+  const under = backingOf(settings.backing, backing);
+  if (under.length > 0) {
+    const one = await joined(
+      under.map((contour) => [contour]),
+      emMm,
+      second,
+    );
+    const together = { contours: one.contours ?? under, engine: "none" as const, errorShare: 0, joined: one.contours !== undefined };
+    sheets.unshift(sheetOf(settings.backing.colour, "backing", under, [], together));
+  }
+  const drawn = boxOf(sheets.flatMap(({ contours }) => contours));
+  const marks = settings.marks ? marksAround(drawn) : [];
+  const drawing: CutDrawing = {
+    ...{ emMm, sheets, marks, box: united(drawn, marks.length > 0 ? boxOf(marks) : NO_BOX) },
+    findings: sheets.flatMap((sheet, i) => findingsOf(sheet, i, settings)),
+    proposed: settings.stencil ? sheets.filter(({ kind }) => kind === "letters").flatMap(({ pieces }) => proposeBridges(pieces)) : [],
+    missing,
+    pictures,
+  };
+  return settings.mirror ? mirrored(drawing) : drawing;
+}
+
+/** Outlines that nobody joined, for what is drawn around them. */
+async function allJoined(contours: readonly Contour[], emMm: number, second: SecondEngine): Promise<Contour[]> {
+  const one = await joined(
+    contours.map((contour) => [contour]),
+    emMm,
+    second,
+  );
+  return one.contours ?? [...contours];
+}
+
+function sheetOf(colour: string, kind: CutSheet["kind"], raw: Contour[], letters: Letter[], together: Together): CutSheet {
+  const pieces = piecesOf(together.contours);
+  const extent = longestOf(boxOf(raw));
+  const before =
+    kind === "backing"
+      ? []
+      : coveredTwice(
+          new Flat(
+            letters.map(({ contours }) => contours),
+            extent,
+          ),
+        );
+  const same = together.contours === raw || !together.joined;
+  const after = same ? before.length : coveredTwice(new Flat([together.contours], longestOf(boxOf(together.contours)))).length;
+  const { engine, errorShare, joined: isJoined, contours } = together;
+  return {
+    ...{ colour, kind, contours, pieces, raw, letters, engine, errorShare },
+    totals: totalsOf(contours, pieces),
+    overlaps: before,
+    overlapsAfter: after,
+    joined: isJoined,
+  };
+}
+
+function findingsOf(sheet: CutSheet, i: number, settings: CutSettings): CutFinding[] {
+  const { contours, pieces, letters, overlaps, overlapsAfter } = sheet;
+  const clean = overlapsAfter === 0 && sheet.joined;
+  const found = overlapFindings(i, overlaps, letters, clean && settings.join !== "nothing");
+  if (!sheet.joined) {
+    const { left, top } = boxOf(sheet.raw);
+    found.push({
+      ...{ kind: "unjoined", sheet: i, x: left, y: top, mm: null },
+      words: "These outlines could not be joined so that the result is certain to be right.",
+      next: "Change the size or spacing a little, join word by word, or choose another style.",
+    });
+  }
+  // Outlines that still lie over one another have no thickness to speak of.
+  if (!clean) return found;
+  const polygons = polygonsOf(contours, TOLERANCE_MM);
+  const thin = (kind: "part" | "gap") =>
+    thinFindings(i, kind, thinPlaces(polygons, kind, settings.limitMm), settings.limitMm, settings.stencil);
+  found.push(...thin("part"), ...thin("gap"));
+  if (sheet.kind === "letters") found.push(...pieceFindings(i, pieces, letters, settings.stencil), ...sharpFindings(i, contours));
+  found.push(...touching(i, contours, pieces));
+  return found;
+}
+
+/** Turned over left to right, for what is ironed on or looked at through glass; the box stays where it is. */
+function mirrored(drawing: CutDrawing): CutDrawing {
+  const sum = drawing.box.left + drawing.box.right;
+  const over = (contour: Contour): Contour => transformed(contour, [-1, 0, 0, 1, sum, 0]);
+  const polygon = (points: Polygon): Polygon => Array.from(points, (value, i) => (i % 2 === 0 ? sum - value : value));
+  return {
+    ...drawing,
+    sheets: drawing.sheets.map((sheet) => ({
+      ...sheet,
+      contours: sheet.contours.map(over),
+      pieces: sheet.pieces.map((piece) => ({
+        ...piece,
+        outer: over(piece.outer),
+        counters: piece.counters.map(over),
+        box: { ...piece.box, left: sum - piece.box.right, right: sum - piece.box.left },
+      })),
+      raw: sheet.raw.map(over),
+      overlaps: sheet.overlaps.map(polygon),
+    })),
+    marks: drawing.marks.map(over),
+    findings: drawing.findings.map((one) => ({ ...one, x: sum - one.x })),
+    proposed: drawing.proposed.map((bridge) => ({ ...bridge, x: sum - bridge.x, degrees: (180 - bridge.degrees) % 180 })),
+  };
+}
+
+/** Every copy of a sheet where it lies on its material, from the top left corner of that. */
+export interface LaidOut {
+  arranged: Arranged;
+  /** By colour, then by sheet of material: contours with register marks, if there are any. */
+  sheets: { colour: string; kind: CutSheet["kind"]; on: Contour[][] }[];
+}
+
+/** Throws a `ProblemError` where one copy does not fit. All colours lie alike, so that they line up. */
+export function layOut({ box, sheets, marks }: CutDrawing, settings: CutSettings): LaidOut {
+  const [width, height] = [box.right - box.left, box.bottom - box.top];
+  const arranged = arrange(width, height, settings);
+  const place = (contours: readonly Contour[], on: number): Contour[] =>
+    arranged.placed
+      .filter((one) => one.on === on)
+      .flatMap(({ x, y, turned }) =>
+        contours.map((contour) =>
+          turned ? transformed(contour, [0, 1, -1, 0, x + height + box.top, y - box.left]) : movedBy(contour, x - box.left, y - box.top),
+        ),
+      );
+  return {
+    arranged,
+    sheets: sheets.map(({ colour, kind, contours }) => ({
+      ...{ colour, kind },
+      on: Array.from({ length: arranged.sheets }, (_, i) => place([...contours, ...marks], i)),
+    })),
+  };
+}
+
+/** The numbers of a cut, as the command line and the screens tell them. */
+export interface CutSummary {
+  widthMm: number;
+  heightMm: number;
+  pieces: number;
+  closedPaths: number;
+  cutLengthMm: number;
+  areaMm2: number;
+  overlapsBefore: number;
+  overlapsAfter: number;
+  /** The thinnest part below the limit; null where none is. */
+  thinnestMm: number | null;
+  engine: string;
+  areaErrorPct: number;
+  joined: boolean;
+}
+export function summaryOf({ sheets, findings, box }: CutDrawing): CutSummary {
+  const sum = (of: (sheet: CutSheet) => number) => sheets.reduce((total, sheet) => total + of(sheet), 0);
+  const thin = findings.filter(({ kind }) => kind === "thin").map(({ mm }) => mm!);
+  const engines = [...new Set(sheets.map(({ engine }) => engine).filter((engine) => engine !== "none"))];
+  return {
+    widthMm: box.right - box.left,
+    heightMm: box.bottom - box.top,
+    pieces: sum(({ totals }) => totals.pieces),
+    closedPaths: sum(({ totals }) => totals.closedPaths),
+    cutLengthMm: sum(({ totals }) => totals.cutLengthMm),
+    areaMm2: sum(({ totals }) => totals.areaMm2),
+    overlapsBefore: sum(({ overlaps }) => overlaps.length),
+    overlapsAfter: sum(({ overlapsAfter }) => overlapsAfter),
+    thinnestMm: thin.length > 0 ? Math.min(...thin) : null,
+    engine: engines.join(", ") || "none",
+    areaErrorPct: Math.max(0, ...sheets.map(({ errorShare }) => errorShare)) * 100,
+    joined: sheets.every((sheet) => sheet.joined),
+  };
+}

@@ -1,0 +1,163 @@
+// What is worth knowing before the blade goes down, each with its place and what to do about it.
+import type { CutFinding } from "./found.ts";
+import type { Letter } from "./letters.ts";
+import { boxOf, type Contour } from "./curve.ts";
+import { insideOf } from "./inside.ts";
+import type { Polygon } from "./judge.ts";
+import { polygonsOf } from "./join.ts";
+import { sharpPoints, type Piece } from "./pieces.ts";
+import type { Thin } from "./thin.ts";
+
+/** A piece smaller than this gets lost between table and tweezers, square millimetres. Common practice, no source. */
+const TINY_MM2 = 4;
+const MOST_LARGER = 400;
+const FINE_MM = 0.02;
+
+const mm = (value: number): string => `${value < 10 ? value.toFixed(2).replace(/\.?0+$/, "") : value.toFixed(1)} mm`;
+const quoted = (letters: readonly Letter[]): string[] =>
+  [...new Set(letters.map(({ text }) => text).filter((text) => text.trim() !== ""))].map((text) => `“${text}”`);
+
+/** The letters that cover a place. */
+export const lettersAt = (letters: readonly Letter[], x: number, y: number): Letter[] =>
+  letters.filter(({ contours, box }) => {
+    if (x < box.left || x > box.right || y < box.top || y > box.bottom) return false;
+    return contours.filter((contour) => insideOf(contour, x, y)).length > 0;
+  });
+
+/** A place within a polygon: where a line through its middle height is inside for longest. */
+function within(polygon: Polygon): [x: number, y: number] {
+  let [top, bottom] = [Infinity, -Infinity];
+  for (let i = 1; i < polygon.length; i += 2) {
+    top = Math.min(top, polygon[i]!);
+    bottom = Math.max(bottom, polygon[i]!);
+  }
+  const y = top + (bottom - top) * 0.5 + 1e-7;
+  const xs: number[] = [];
+  for (let i = 0; i < polygon.length; i += 2) {
+    const [ax, ay, bx, by] = [polygon[i]!, polygon[i + 1]!, polygon[(i + 2) % polygon.length]!, polygon[(i + 3) % polygon.length]!];
+    if (ay > y !== by > y) xs.push(ax + ((y - ay) / (by - ay)) * (bx - ax));
+  }
+  xs.sort((a, b) => a - b);
+  let [best, at] = [-1, polygon[0]!];
+  for (let i = 0; i + 1 < xs.length; i += 2) if (xs[i + 1]! - xs[i]! > best) [best, at] = [xs[i + 1]! - xs[i]!, (xs[i]! + xs[i + 1]!) / 2];
+  return [at, y];
+}
+
+export function overlapFindings(sheet: number, regions: readonly Polygon[], letters: readonly Letter[], joined: boolean): CutFinding[] {
+  return regions.map((region): CutFinding => {
+    const [x, y] = within(region);
+    const [one, other] = quoted(lettersAt(letters, x, y));
+    const words = other ? `${one} and ${other} overlap.` : one ? `The outlines of ${one} overlap.` : "Outlines overlap.";
+    const next = joined ? "Joined in this cut." : "The blade would cut through them: join them, or give the letters more space.";
+    return { kind: "overlap", sheet, x, y, words, next, mm: null };
+  });
+}
+
+/** `sizeMm`: what the person set, to say how much larger it would have to be. */
+export function thinFindings(
+  sheet: number,
+  kind: "part" | "gap",
+  places: readonly Thin[],
+  limitMm: number,
+  stencil: boolean,
+): CutFinding[] {
+  return places.map(({ x, y, widthMm }): CutFinding => {
+    const larger = Math.ceil((limitMm / widthMm) * 100);
+    // Nobody makes it so much larger.
+    const scale = larger <= MOST_LARGER ? `make it ${larger} % as large` : "";
+    const or = (...ways: string[]): string => {
+      const said = ways.filter((way) => way !== "");
+      const whole = said.length > 1 ? `${said.slice(0, -1).join(", ")}, or ${said.at(-1)}` : said[0]!;
+      return `${whole[0]!.toUpperCase()}${whole.slice(1)}.`;
+    };
+    if (kind === "part" || stencil)
+      return {
+        ...{ kind: kind === "part" ? "thin" : "gap", sheet, x, y, mm: widthMm },
+        words: kind === "part" ? `Only ${mm(widthMm)} thick here.` : `Only ${mm(widthMm)} is left between the letters here.`,
+        next: or(scale, "choose a bolder style"),
+      };
+    return {
+      ...{ kind: "gap", sheet, x, y, mm: widthMm },
+      words: `A gap of only ${mm(widthMm)} here.`,
+      next: or("give the letters more space", "join them", scale),
+    };
+  });
+}
+
+export function pieceFindings(sheet: number, pieces: readonly Piece[], letters: readonly Letter[], stencil: boolean): CutFinding[] {
+  const found: CutFinding[] = [];
+  // A letter that is in several pieces: all but the largest come loose.
+  const homes = new Map<Piece, Letter[]>();
+  for (const letter of letters) {
+    const own = new Set<Piece>();
+    for (const contour of letter.contours) {
+      const [x, y] = [contour[0]![0]!, contour[0]![1]!];
+      const home = pieces.find(
+        ({ outer, box }) =>
+          x >= box.left - 0.01 &&
+          x <= box.right + 0.01 &&
+          y >= box.top - 0.01 &&
+          y <= box.bottom + 0.01 &&
+          holds(outer, box, x, y, contour),
+      );
+      if (home) own.add(home);
+    }
+    if (own.size < 2) continue;
+    const largest = [...own].reduce((most, piece) => (piece.areaMm2 > most.areaMm2 ? piece : most));
+    for (const piece of own) if (piece !== largest) homes.set(piece, [...(homes.get(piece) ?? []), letter]);
+  }
+  for (const piece of pieces) {
+    const { box, areaMm2, counters } = piece;
+    const [x, y] = within(polygonsOf([piece.outer], FINE_MM)[0]!);
+    const long = Math.max(box.right - box.left, box.bottom - box.top);
+    const [letter] = quoted(homes.get(piece) ?? []);
+    if (areaMm2 < TINY_MM2)
+      found.push({
+        ...{ kind: "tiny", sheet, x, y, mm: long },
+        words: `A piece of only ${mm(box.right - box.left)} by ${mm(box.bottom - box.top)}${letter ? `, part of ${letter}` : ""}.`,
+        next: "It is easily lost: leave it out, or make all of it larger.",
+      });
+    else if (letter)
+      found.push({
+        ...{ kind: "loose", sheet, x, y, mm: long },
+        words: `A part of ${letter} is loose.`,
+        next: "It must be placed by itself: carry all of it over together, or put a backing under it.",
+      });
+    if (stencil)
+      for (const counter of counters) {
+        const inner = boxOf([counter]);
+        const middle = [(inner.left + inner.right) / 2, (inner.top + inner.bottom) / 2] as const;
+        const [around] = quoted(lettersAt(letters, ...middle));
+        found.push({
+          ...{ kind: "falls-out", sheet, x: middle[0], y: middle[1], mm: Math.max(inner.right - inner.left, inner.bottom - inner.top) },
+          words: `The inside of ${around ?? "a letter"} falls out when the background is cut.`,
+          next: "Put a bridge there.",
+        });
+      }
+  }
+  return found;
+}
+/** Whether a piece holds a contour that was joined into it: the contour's first point lies in it or on its edge. */
+function holds(outer: Contour, box: Piece["box"], x: number, y: number, contour: Contour): boolean {
+  if (insideOf(outer, x, y)) return true;
+  const own = boxOf([contour]);
+  const [mx, my] = [(own.left + own.right) / 2, (own.top + own.bottom) / 2];
+  if (insideOf(outer, mx, my)) return true;
+  // On the very edge: a little way into its own box.
+  const [nx, ny] = [x + (mx - x) * 1e-3, y + (my - y) * 1e-3];
+  return (
+    insideOf(outer, nx, ny) ||
+    (own.left >= box.left - 0.01 &&
+      own.right <= box.right + 0.01 &&
+      own.top >= box.top - 0.01 &&
+      own.bottom <= box.bottom + 0.01 &&
+      insideOf(outer, x + 0.005, y + 0.005))
+  );
+}
+
+export const sharpFindings = (sheet: number, contours: readonly Contour[]): CutFinding[] =>
+  sharpPoints(contours).map(({ x, y, degrees }) => ({
+    ...{ kind: "sharp", sheet, x, y, mm: null },
+    words: `A point of ${Math.max(1, Math.round(degrees))}°.`,
+    next: "Its tip may tear or lift: cut it slowly, or choose a rounder style.",
+  }));

@@ -1,0 +1,219 @@
+// Cutting a live line: what would be cut, what to know before, what is chosen, files. The line itself stays as it is.
+import { useCallback, useMemo, useState } from "react";
+import { View } from "react-native";
+import type { CutFinding } from "../../core/cutting/found.ts";
+import type { CutSummary } from "../../core/cutting/cut.ts";
+import type { CutView } from "../../core/cutting/view.ts";
+import { CUT_UNITS, type CutUnit } from "../../core/cutting/settings.ts";
+import { count } from "../../core/words/words.ts";
+import { missingWords } from "../../core/bench/compare.ts";
+import { styleName } from "../data/bench.ts";
+import { useCutEditing, wantedCut } from "../data/cut.ts";
+import { useSheet } from "../data/hooks.ts";
+import { Choice } from "../parts/Choice.tsx";
+import { Screen } from "../parts/Screen.tsx";
+import { ApiProblemNote, Empty, Loaded, ProblemNote, Waiting } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
+import { askBridge, useCut } from "../web/cut.ts";
+import { CutChoices } from "./cut/CutChoices.tsx";
+import { CutDrawing, type Shown } from "./cut/CutDrawing.tsx";
+import { CutFindings } from "./cut/CutFindings.tsx";
+import { CutSave } from "./cut/CutSave.tsx";
+
+const SHOWN: Record<Shown, string> = { joined: "As it is cut", raw: "As the font draws it", both: "Both, one over the other" };
+
+function Numbers({ summary, unit, known }: { summary: CutSummary; unit: CutUnit; known: boolean }) {
+  const a = CUT_UNITS[unit];
+  const n = (mm: number, digits = unit === "mm" ? 1 : 2) => (mm / a).toFixed(digits);
+  const long = summary.cutLengthMm;
+  return (
+    <View className="my-2" role="status" testID="cut-numbers">
+      <Strong>
+        {n(summary.widthMm)} × {n(summary.heightMm)} {unit}
+      </Strong>
+      <Body>
+        {[
+          count(summary.pieces, "piece"),
+          count(summary.closedPaths, "closed path"),
+          long >= 10_000 && unit === "mm" ? `${(long / 1000).toFixed(2)} m to cut` : `${n(long, unit === "mm" ? 0 : 1)} ${unit} to cut`,
+          `${(summary.areaMm2 / (unit === "mm" ? 100 : 645.16)).toFixed(1)} ${unit === "mm" ? "cm²" : "in²"} of material`,
+        ].join(", ")}
+      </Body>
+      <Small>
+        {summary.overlapsBefore === 0
+          ? "No outlines overlap."
+          : summary.overlapsAfter === 0
+            ? `${count(summary.overlapsBefore, "overlap")} joined; checked, ${summary.areaErrorPct < 0.001 ? "under 0.001" : summary.areaErrorPct.toFixed(3)} % off.`
+            : `${count(summary.overlapsAfter, "overlap")}: the blade would cut through the letters.`}
+        {known ? "" : " Being checked again…"}
+      </Small>
+    </View>
+  );
+}
+
+/** Colours of the sheets, to be looked at one by one. */
+function SheetPick({ view, only, onOnly }: { view: CutView; only: number | undefined; onOnly: (only: number | undefined) => void }) {
+  if (view.sheets.length < 2) return null;
+  const words = Object.fromEntries(
+    view.sheets.map(({ kind, colour, totals }, i) => [
+      String(i),
+      `${i + 1}: ${kind === "backing" ? "backing" : "letters"} ${colour}, ${count(totals.pieces, "piece")}`,
+    ]),
+  );
+  return (
+    <Choice
+      label="Sheet shown"
+      none={`All ${view.sheets.length} sheets, stacked`}
+      words={words}
+      value={only === undefined ? undefined : String(only)}
+      onChange={(next) => onOnly(next === undefined ? undefined : Number(next))}
+      testID="sheet-shown"
+    />
+  );
+}
+
+export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string }) {
+  const sheet = useSheet(sheetId);
+  const line = sheet.data?.body.lines.find(({ id }) => id === lineId);
+  const { answer, settings, edit, settle, problem } = useCutEditing(sheetId, lineId);
+  const [shown, setShown] = useState<Shown>("joined");
+  const [only, setOnly] = useState<number>();
+  const [current, setCurrent] = useState<CutFinding>();
+  const wanted = useMemo(() => (line && settings ? wantedCut(line, settings) : null), [line, settings]);
+  const { preview, view, problem: cutProblem, fresh } = useCut(wanted);
+  const { mutate } = answer;
+  const after = useCallback(() => mutate(), [mutate]);
+  /** A place of the drawing as it is kept: in the line's own em, not mirrored. */
+  const kept = (at: CutView, x: number, y: number) => ({
+    x: ((settings?.mirror ? at.box.left + at.box.right - x : x) * 1000) / at.emMm,
+    y: (y * 1000) / at.emMm,
+  });
+  const tap = async (at: CutView, x: number, y: number, near: number) => {
+    const nearest = at.findings
+      .filter((one) => only === undefined || one.sheet === only)
+      .map((one) => ({ one, far: Math.hypot(one.x - x, one.y - y) }))
+      .sort((a, b) => a.far - b.far)[0];
+    if (nearest && nearest.far < near) setCurrent(nearest.one);
+    else if (settings?.stencil) {
+      const bridge = await askBridge(x, y);
+      if (bridge) {
+        const degrees = settings.mirror ? (180 - bridge.degrees) % 180 : bridge.degrees;
+        const placed = { ...kept(at, bridge.x, bridge.y), degrees, length: (bridge.lengthMm * 1000) / at.emMm };
+        edit((one) => ({ ...one, bridges: [...one.bridges, placed] }));
+      }
+    }
+  };
+  const title = line ? `Cut “${line.text.split("\n")[0]!.slice(0, 40)}”` : "Cut";
+  const names = line ? [...new Set(line.layers.toReversed().map(({ style }) => styleName(style)))].join(" over ") : undefined;
+  return (
+    <Screen title={title} note={names} back={`/bench/sheet/${sheetId}`} testID="cut">
+      <Loaded answer={sheet} what="Fetching the line">
+        {() =>
+          !line ? (
+            <Empty title="This line is not on the sheet any more.">
+              <Body>Go back to the sheet; undoing brings it back.</Body>
+            </Empty>
+          ) : !settings ? (
+            <Waiting what="Fetching what was chosen" />
+          ) : (
+            <>
+              {problem ? <ApiProblemNote problem={problem} /> : null}
+              {cutProblem ? <ProblemNote testID="cut-problem" message={cutProblem.message} next={cutProblem.next} /> : null}
+              {!view && !cutProblem ? (
+                preview ? (
+                  <svg
+                    role="img"
+                    aria-label={`First look at “${line.text}”`}
+                    viewBox={`${preview.box.left} ${preview.box.top} ${preview.box.right - preview.box.left} ${preview.box.bottom - preview.box.top}`}
+                    style={{ width: "100%", maxHeight: 320, background: "#ffffff" }}
+                  >
+                    {preview.layers.map(({ path, colour }, i) => (
+                      <path key={i} d={path} fill={colour} />
+                    ))}
+                  </svg>
+                ) : (
+                  <Waiting what="Computing the cut" />
+                )
+              ) : null}
+              {view && !cutProblem ? (
+                <View style={{ opacity: fresh ? 1 : 0.75 }}>
+                  <CutDrawing
+                    view={view}
+                    shown={shown}
+                    only={only}
+                    findings={view.findings}
+                    current={current && view.findings.includes(current) ? current : undefined}
+                    onTap={(x, y, near) => void tap(view, x, y, near)}
+                    proposed={settings.stencil && settings.bridges.length === 0}
+                    label={`“${line.text}” as it is cut: ${count(view.summary.pieces, "piece")}`}
+                  />
+                  <View className="mt-2 flex-row flex-wrap gap-2">
+                    <Choice label="Shown" words={SHOWN} value={shown} onChange={(next) => next && setShown(next)} testID="shown" />
+                    <SheetPick view={view} only={only} onOnly={setOnly} />
+                  </View>
+                  <Numbers summary={view.summary} unit={settings.size.unit} known={fresh} />
+                  {view.missing.length > 0 ? <Small>{`${missingWords(view.missing)}; it is not cut.`}</Small> : null}
+                  {view.pictures.length > 0 ? <Small>{`${view.pictures.join(" ")}: a picture, which a blade cannot follow.`}</Small> : null}
+                  {view.problem ? <ProblemNote testID="sheet-problem" message={view.problem.message} next={view.problem.next} /> : null}
+                  {view.arranged && (settings.copies > 1 || settings.sheet) ? (
+                    <Small testID="arranged">
+                      {count(settings.copies, "copy", "copies")} on {count(view.arranged.sheets, "sheet")} of{" "}
+                      {view.arranged.widthMm.toFixed(0)} × {view.arranged.heightMm.toFixed(0)} mm
+                      {view.arranged.placed.some(({ turned }) => turned) ? ", some of them turned." : "."}
+                    </Small>
+                  ) : null}
+                  <View className="mt-3">
+                    <CutFindings
+                      view={view}
+                      joining={settings.join !== "nothing"}
+                      current={current && view.findings.includes(current) ? current : undefined}
+                      onGo={(finding) => {
+                        setCurrent(finding);
+                        if (finding?.kind === "overlap" && shown === "joined") setShown("both");
+                      }}
+                      onLeaveOut={(finding) => {
+                        setCurrent(undefined);
+                        edit((one) => ({ ...one, leftOut: [...one.leftOut, kept(view, finding.x, finding.y)] }));
+                      }}
+                      onBridge={() => {
+                        setCurrent(undefined);
+                        edit((one) => ({
+                          ...one,
+                          bridges: [
+                            ...one.bridges,
+                            ...view.proposed.map(({ x, y, degrees, lengthMm }) => ({
+                              ...kept(view, x, y),
+                              degrees: one.mirror ? (180 - degrees) % 180 : degrees,
+                              length: (lengthMm * 1000) / view.emMm,
+                            })),
+                          ],
+                        }));
+                      }}
+                    />
+                  </View>
+                </View>
+              ) : null}
+              <CutChoices settings={settings} manyLayers={line.layers.length > 1} onChange={edit} />
+              {answer.data ? (
+                <CutSave
+                  path={`/bench/sheets/${sheetId}/cuts/${lineId}`}
+                  name={`${line.text.slice(0, 30)} ${names ?? ""}`.trim()}
+                  known={answer.data}
+                  blocked={
+                    cutProblem
+                      ? cutProblem.message
+                      : view && !view.summary.joined
+                        ? "It could not be joined right, so it is not saved as joined."
+                        : (view?.problem?.message ?? "")
+                  }
+                  before={settle}
+                  after={after}
+                />
+              ) : null}
+            </>
+          )
+        }
+      </Loaded>
+    </Screen>
+  );
+}

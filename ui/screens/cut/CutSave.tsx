@@ -1,0 +1,112 @@
+// Saving a cut as files, and what was saved before.
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import type { CutMade, LineCut } from "../../../contract/cut.ts";
+import type { CutFormat } from "../../../core/cutting/formats.ts";
+import { count } from "../../../core/words/words.ts";
+import { fetchFile } from "../../data/api.ts";
+import { useAction } from "../../data/useAction.ts";
+import { Button } from "../../parts/Button.tsx";
+import { Choice } from "../../parts/Choice.tsx";
+import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
+import { Download } from "../../parts/icons.ts";
+import { ApiProblemNote, ProblemNote } from "../../parts/Status.tsx";
+import { Body, Small } from "../../parts/Text.tsx";
+import { Tick } from "../../parts/Tick.tsx";
+import { download } from "../../web/download.ts";
+
+const FORMATS = {
+  svg: "SVG",
+  "dxf splines": "DXF, curves",
+  "dxf polylines": "DXF, straight pieces",
+  pdf: "PDF",
+  png: "Picture (PNG)",
+} as const;
+type FormatKey = keyof typeof FORMATS;
+
+const day = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: "numeric", month: "short" });
+const madeWords = ({ colours, families, at }: CutMade): string =>
+  `Cut sheet, ${count(colours, "colour")}, from ${families.join(" and ")}, ${day(at)}`;
+
+interface Props {
+  path: string;
+  name: string;
+  known: LineCut;
+  /** Why nothing can be saved now; "" where it can. */
+  blocked: string;
+  before: () => Promise<void>;
+  after: () => Promise<unknown>;
+}
+
+export function CutSave({ path, name, known, blocked, before, after }: Props) {
+  const [format, setFormat] = useState<FormatKey>("svg");
+  const [apart, setApart] = useState(false);
+  const [despite, setDespite] = useState(false);
+  const save = useAction(
+    useCallback(
+      async (again?: number) => {
+        await before();
+        const [kind, curves = "splines"] = format.split(" ") as [CutFormat, string?];
+        const file = await fetchFile(`${path}/files`, { format: kind, curves, apart, despite, ...(again === undefined ? {} : { again }) });
+        download(file, `${name}.${file.type === "application/zip" ? "zip" : kind}`);
+        await after();
+      },
+      [path, name, format, apart, despite, before, after],
+    ),
+  );
+  const asked = known.clearance !== "";
+  return (
+    <Drawer label="Save it to cut" testID="cut-save">
+      <View className="p-3">
+        {asked ? (
+          <ProblemNote testID="cut-clearance" message={known.clearance} next="Get a licence for it, or choose another font." />
+        ) : null}
+        {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
+        {blocked === "" ? null : <Small className="mb-2 text-warning">{blocked}</Small>}
+        <View className="flex-row flex-wrap gap-2">
+          <Choice label="Kind of file" words={FORMATS} value={format} onChange={(next) => next && setFormat(next)} testID="cut-format" />
+          <Button
+            label="Save"
+            icon={Download}
+            strong
+            busy={save.busy}
+            disabled={(blocked !== "" && format !== "png") || (asked && !despite)}
+            onPress={() => save.run()}
+            testID="save-cut"
+          />
+        </View>
+        <Small className="mt-2">In true size. Names its font, words and settings; an SVG can be opened here again as a live line.</Small>
+      </View>
+      {asked ? (
+        <Tick
+          label="I may use it for this job all the same"
+          note="This is noted in the history."
+          on={despite}
+          onChange={setDespite}
+          testID="cut-despite"
+        />
+      ) : null}
+      <Tick label="A file for every colour and sheet" on={apart} onChange={setApart} testID="cut-apart" />
+      {known.made.map((made) => (
+        <DrawerRow key={made.id} testID="cut-made">
+          <View className="flex-row flex-wrap items-center justify-between gap-2">
+            <View className="min-w-0 flex-1">
+              <Body>{madeWords(made)}</Body>
+              <Small>
+                {`“${made.source.line.text.slice(0, 60)}”, ${made.numbers.widthMm.toFixed(1)} × ${made.numbers.heightMm.toFixed(1)} mm`}
+                {made.changedSince ? ". The line has changed since." : ""}
+              </Small>
+            </View>
+            <Button
+              label="Save again"
+              hint={madeWords(made)}
+              disabled={save.busy || (asked && !despite)}
+              onPress={() => save.run(made.id)}
+              testID="save-again"
+            />
+          </View>
+        </DrawerRow>
+      ))}
+    </Drawer>
+  );
+}
