@@ -110,7 +110,9 @@ export function thinPlaces(polygons: readonly Polygon[], kind: "part" | "gap", l
       whole += Math.hypot(polygon[(i + 2) % polygon.length]! - polygon[i]!, polygon[(i + 3) % polygon.length]! - polygon[i + 1]!);
   const step = Math.max(limitMm / SAMPLES, whole / MOST_SAMPLES);
   const runs: Thin[][] = [];
+  const way = kind === "part" ? 1 : -1;
   for (const polygon of polygons) {
+    runs.push(...necks(edges, polygon, way, limitMm));
     const samples: (Thin | undefined)[] = [];
     const n = polygon.length;
     let [left, total] = [step / 2, 0];
@@ -119,7 +121,6 @@ export function thinPlaces(polygons: readonly Polygon[], kind: "part" | "gap", l
       const long = Math.hypot(bx - ax, by - ay);
       total += long;
       if (long === 0) continue;
-      const way = kind === "part" ? 1 : -1;
       const [nx, ny] = [(-way * (by - ay)) / long, (way * (bx - ax)) / long];
       let at = left;
       for (; at < long; at += step)
@@ -141,6 +142,33 @@ export function thinPlaces(polygons: readonly Polygon[], kind: "part" | "gap", l
     end();
   }
   return places(runs, limitMm, step);
+}
+
+/** A turn away from the material that is a corner, and the directions that are tried there. */
+const NOTCH = (20 * Math.PI) / 180;
+const FAN = (10 * Math.PI) / 180;
+/** Narrow places at corners that reach into the material: they may have no length at all. */
+function necks(edges: Edges, polygon: Polygon, way: 1 | -1, limitMm: number): Thin[][] {
+  const n = polygon.length;
+  const found: Thin[][] = [];
+  for (let i = 0; i < n; i += 2) {
+    const [ax, ay] = [polygon[(i + n - 2) % n]!, polygon[(i + n - 1) % n]!];
+    const [px, py, bx, by] = [polygon[i]!, polygon[i + 1]!, polygon[(i + 2) % n]!, polygon[(i + 3) % n]!];
+    const [before, after] = [Math.atan2(py - ay, px - ax), Math.atan2(by - py, bx - px)];
+    let turn = after - before;
+    if (turn > Math.PI) turn -= 2 * Math.PI;
+    if (turn < -Math.PI) turn += 2 * Math.PI;
+    if (turn * way > -NOTCH) continue;
+    let thinnest: Thin | undefined;
+    const steps = Math.ceil(Math.abs(turn) / FAN);
+    for (let k = 0; k <= steps; k++) {
+      const angle = before + (turn * k) / steps + (way * Math.PI) / 2;
+      const one = widthAt(edges, px, py, Math.cos(angle), Math.sin(angle), limitMm);
+      if (one && (!thinnest || one.widthMm < thinnest.widthMm)) thinnest = one;
+    }
+    if (thinnest) found.push([thinnest]);
+  }
+  return found;
 }
 
 /** Both sides of a thin part tell of it: runs whose balls lie within a limit of one another are one place. */

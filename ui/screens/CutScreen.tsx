@@ -2,9 +2,10 @@
 import { useCallback, useMemo, useState } from "react";
 import { View } from "react-native";
 import type { CutFinding } from "../../core/cutting/found.ts";
+import type { Bridge } from "../../core/cutting/bridges.ts";
 import type { CutSummary } from "../../core/cutting/cut.ts";
 import type { CutView } from "../../core/cutting/view.ts";
-import { CUT_UNITS, type CutUnit } from "../../core/cutting/settings.ts";
+import { CUT_UNITS, type CutUnit, type PlacedBridge } from "../../core/cutting/settings.ts";
 import { count } from "../../core/words/words.ts";
 import { missingWords } from "../../core/bench/compare.ts";
 import { styleName } from "../data/bench.ts";
@@ -17,8 +18,8 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { askBridge, useCut } from "../web/cut.ts";
 import { CutChoices } from "./cut/CutChoices.tsx";
 import { CutDrawing, type Shown } from "./cut/CutDrawing.tsx";
-import { CutFindings } from "./cut/CutFindings.tsx";
-import { CutSave } from "./cut/CutSave.tsx";
+import { CurrentFinding, CutFindings } from "./cut/CutFindings.tsx";
+import { SaveAction, SaveDrawer, useCutSaving } from "./cut/CutSave.tsx";
 
 const SHOWN: Record<Shown, string> = { joined: "As it is cut", raw: "As the font draws it", both: "Both, one over the other" };
 
@@ -88,6 +89,11 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
     x: ((settings?.mirror ? at.box.left + at.box.right - x : x) * 1000) / at.emMm,
     y: (y * 1000) / at.emMm,
   });
+  const placed = (at: CutView, { x, y, degrees, lengthMm }: Bridge): PlacedBridge => ({
+    ...kept(at, x, y),
+    degrees: settings?.mirror ? (180 - degrees) % 180 : degrees,
+    length: (lengthMm * 1000) / at.emMm,
+  });
   const tap = async (at: CutView, x: number, y: number, near: number) => {
     const nearest = at.findings
       .filter((one) => only === undefined || one.sheet === only)
@@ -96,17 +102,35 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
     if (nearest && nearest.far < near) setCurrent(nearest.one);
     else if (settings?.stencil) {
       const bridge = await askBridge(x, y);
-      if (bridge) {
-        const degrees = settings.mirror ? (180 - bridge.degrees) % 180 : bridge.degrees;
-        const placed = { ...kept(at, bridge.x, bridge.y), degrees, length: (bridge.lengthMm * 1000) / at.emMm };
-        edit((one) => ({ ...one, bridges: [...one.bridges, placed] }));
-      }
+      if (bridge) edit((one) => ({ ...one, bridges: [...one.bridges, placed(at, bridge)] }));
     }
   };
+  const chosen = view && current && view.findings.includes(current) ? current : undefined;
+  const go = (finding: CutFinding | undefined) => {
+    setCurrent(finding);
+    if (finding?.kind === "overlap" && shown === "joined") setShown("both");
+  };
+  const blocked = cutProblem
+    ? cutProblem.message
+    : view && !view.summary.joined
+      ? "It could not be joined right, so it is not saved as joined."
+      : (view?.problem?.message ?? "");
+  const names = line ? [...new Set(line.layers.toReversed().map(({ style }) => styleName(style)))].join(" over ") : "";
+  const saving = useCutSaving(
+    `/bench/sheets/${sheetId}/cuts/${lineId}`,
+    `${line?.text.slice(0, 30) ?? "Cut"} ${names}`.trim().replace(/\s+/g, " "),
+    settle,
+    after,
+  );
   const title = line ? `Cut “${line.text.split("\n")[0]!.slice(0, 40)}”` : "Cut";
-  const names = line ? [...new Set(line.layers.toReversed().map(({ style }) => styleName(style)))].join(" over ") : undefined;
   return (
-    <Screen title={title} note={names} back={`/bench/sheet/${sheetId}`} testID="cut">
+    <Screen
+      title={title}
+      note={names === "" ? undefined : names}
+      back={`/bench/sheet/${sheetId}`}
+      testID="cut"
+      action={line && settings && answer.data ? <SaveAction known={answer.data} saving={saving} blocked={blocked} /> : undefined}
+    >
       <Loaded answer={sheet} what="Fetching the line">
         {() =>
           !line ? (
@@ -142,11 +166,27 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                     shown={shown}
                     only={only}
                     findings={view.findings}
-                    current={current && view.findings.includes(current) ? current : undefined}
+                    current={chosen}
                     onTap={(x, y, near) => void tap(view, x, y, near)}
                     proposed={settings.stencil && settings.bridges.length === 0}
                     label={`“${line.text}” as it is cut: ${count(view.summary.pieces, "piece")}`}
                   />
+                  {chosen ? (
+                    <CurrentFinding
+                      view={view}
+                      current={chosen}
+                      joining={settings.join !== "nothing"}
+                      onGo={go}
+                      onLeaveOut={(finding) => {
+                        setCurrent(undefined);
+                        edit((one) => ({ ...one, leftOut: [...one.leftOut, kept(view, finding.x, finding.y)] }));
+                      }}
+                      onBridge={() => {
+                        setCurrent(undefined);
+                        edit((one) => ({ ...one, bridges: [...one.bridges, ...view.proposed.map((bridge) => placed(view, bridge))] }));
+                      }}
+                    />
+                  ) : null}
                   <View className="mt-2 flex-row flex-wrap gap-2">
                     <Choice label="Shown" words={SHOWN} value={shown} onChange={(next) => next && setShown(next)} testID="shown" />
                     <SheetPick view={view} only={only} onOnly={setOnly} />
@@ -163,53 +203,12 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                     </Small>
                   ) : null}
                   <View className="mt-3">
-                    <CutFindings
-                      view={view}
-                      joining={settings.join !== "nothing"}
-                      current={current && view.findings.includes(current) ? current : undefined}
-                      onGo={(finding) => {
-                        setCurrent(finding);
-                        if (finding?.kind === "overlap" && shown === "joined") setShown("both");
-                      }}
-                      onLeaveOut={(finding) => {
-                        setCurrent(undefined);
-                        edit((one) => ({ ...one, leftOut: [...one.leftOut, kept(view, finding.x, finding.y)] }));
-                      }}
-                      onBridge={() => {
-                        setCurrent(undefined);
-                        edit((one) => ({
-                          ...one,
-                          bridges: [
-                            ...one.bridges,
-                            ...view.proposed.map(({ x, y, degrees, lengthMm }) => ({
-                              ...kept(view, x, y),
-                              degrees: one.mirror ? (180 - degrees) % 180 : degrees,
-                              length: (lengthMm * 1000) / view.emMm,
-                            })),
-                          ],
-                        }));
-                      }}
-                    />
+                    <CutFindings view={view} current={chosen} onGo={go} />
                   </View>
                 </View>
               ) : null}
               <CutChoices settings={settings} manyLayers={line.layers.length > 1} onChange={edit} />
-              {answer.data ? (
-                <CutSave
-                  path={`/bench/sheets/${sheetId}/cuts/${lineId}`}
-                  name={`${line.text.slice(0, 30)} ${names ?? ""}`.trim()}
-                  known={answer.data}
-                  blocked={
-                    cutProblem
-                      ? cutProblem.message
-                      : view && !view.summary.joined
-                        ? "It could not be joined right, so it is not saved as joined."
-                        : (view?.problem?.message ?? "")
-                  }
-                  before={settle}
-                  after={after}
-                />
-              ) : null}
+              {answer.data ? <SaveDrawer known={answer.data} saving={saving} blocked={blocked} /> : null}
             </>
           )
         }

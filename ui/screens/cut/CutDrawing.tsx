@@ -31,27 +31,32 @@ interface Props {
 }
 
 /** Around a place that is gone to, millimetres across. */
-const NEAR_MM = 24;
+const NEAR_MM = 36;
 const MOST_ZOOM = 200;
+
+/** An overlap that was joined needs no mark. */
+const isSolved = (view: CutView, one: CutFinding): boolean => one.kind === "overlap" && view.sheets[one.sheet]?.overlapsAfter === 0;
 
 export function CutDrawing({ view, shown, only, findings, current, onTap, proposed, label }: Props) {
   const palette = usePalette();
   const wide = useWide();
   const { left, top, right, bottom } = view.box;
   const spare = Math.max(2, (right - left) * 0.03);
-  const ratio = wide ? 0.5 : 0.8;
+  const ratio = Math.min(wide ? 0.5 : 0.8, Math.max(wide ? 0.3 : 0.45, (bottom - top + 2 * spare) / (right - left + 2 * spare)));
   const whole: Window = {
     x: (left + right) / 2,
     y: (top + bottom) / 2,
     across: Math.max(right - left + 2 * spare, (bottom - top + 2 * spare) / ratio),
   };
   const [window, setWindow] = useState<Window>();
+  const svg = useRef<SVGSVGElement>(null);
   useEffect(() => {
-    if (current) setWindow((now) => ({ x: current.x, y: current.y, across: Math.min(now?.across ?? NEAR_MM, NEAR_MM) }));
+    if (!current) return;
+    setWindow((now) => ({ x: current.x, y: current.y, across: Math.min(now?.across ?? NEAR_MM, NEAR_MM) }));
+    svg.current?.scrollIntoView({ block: "nearest" });
   }, [current]);
   const seen = window ?? whole;
   const high = seen.across * ratio;
-  const svg = useRef<SVGSVGElement>(null);
   const drag = useRef<{ x: number; y: number; from: Window; moved: boolean }>(undefined);
   const aMm = () => seen.across / (svg.current?.clientWidth ?? 1);
   const zoom = (by: number) =>
@@ -137,7 +142,7 @@ export function CutDrawing({ view, shown, only, findings, current, onTap, propos
           ? view.proposed.map(({ path }, i) => <path key={i} d={path} fill="#1b6a5d" fillOpacity={0.7} data-testid="proposed" />)
           : null}
         {findings.map((one, i) =>
-          only !== undefined && only !== one.sheet ? null : (
+          one !== current && ((only !== undefined && only !== one.sheet) || (shown === "joined" && isSolved(view, one))) ? null : (
             <circle
               key={i}
               cx={one.x}

@@ -21,64 +21,74 @@ const KIND: Record<FindingKind, (n: number) => string> = {
 
 interface Props {
   view: CutView;
-  joining: boolean;
   current: CutFinding | undefined;
   onGo: (finding: CutFinding | undefined) => void;
-  onLeaveOut: (finding: CutFinding) => void;
-  onBridge: () => void;
 }
 
-export function CutFindings({ view, joining, current, onGo, onLeaveOut, onBridge }: Props) {
+/** All kinds, each with how many there are. */
+export function CutFindings({ view, current, onGo }: Props) {
   const kinds = FINDINGS.filter((kind) => (view.counts[kind] ?? 0) > 0);
-  const own = (kind: FindingKind) => view.findings.filter((one) => one.kind === kind);
-  const step = (kind: FindingKind, by: number) => {
-    const list = own(kind);
-    const at = current?.kind === kind ? list.indexOf(current) : by > 0 ? -1 : 0;
-    onGo(list[(at + by + list.length) % list.length]);
-  };
-  if (kinds.length === 0)
-    return (
-      <Drawer label="Found" testID="findings">
+  const first = (kind: FindingKind) => view.findings.find((one) => one.kind === kind)!;
+  return (
+    <Drawer label="Found" testID="findings">
+      {kinds.length === 0 ? (
         <DrawerRow first>
           <Body>Nothing stands in the way of this cut.</Body>
         </DrawerRow>
-      </Drawer>
-    );
-  return (
-    <Drawer label="Found" note="Tap to go there" testID="findings">
-      {kinds.map((kind, i) => {
-        const open = current?.kind === kind;
-        const list = own(kind);
-        return (
-          <DrawerRow key={kind} first={i === 0} testID={`found-${kind}`}>
-            <View className="flex-row flex-wrap items-center justify-between gap-2">
-              <View className="min-w-0 flex-1">
-                <Strong>{KIND[kind](view.counts[kind]!)}</Strong>
-                {open ? null : <Small>{list[0]!.next}</Small>}
-              </View>
-              {open ? <Button label="Earlier" onPress={() => step(kind, -1)} testID={`earlier-${kind}`} /> : null}
-              <Button label={open ? "Next" : "Show"} onPress={() => step(kind, 1)} testID={`show-${kind}`} />
+      ) : null}
+      {kinds.map((kind, i) => (
+        <DrawerRow key={kind} first={i === 0} testID={`found-${kind}`}>
+          <View className="flex-row items-center justify-between gap-2">
+            <View className="min-w-0 flex-1">
+              <Strong>{KIND[kind](view.counts[kind]!)}</Strong>
+              <Small>{first(kind).next}</Small>
             </View>
-            {open && current ? (
-              <View className="mt-2" role="status" testID="current-finding">
-                <Body>
-                  {list.indexOf(current) + 1} of {list.length}: {current.words}
-                </Body>
-                <Small>{current.next}</Small>
-                <View className="mt-2 flex-row flex-wrap gap-2">
-                  {joining && (kind === "tiny" || kind === "loose") ? (
-                    <Button label="Leave it out" onPress={() => onLeaveOut(current)} testID="leave-out" />
-                  ) : null}
-                  {kind === "falls-out" && view.proposed.length > 0 ? (
-                    <Button label={`Put ${count(view.proposed.length, "bridge")}`} onPress={onBridge} testID="put-bridges" />
-                  ) : null}
-                  <Button label="Close" onPress={() => onGo(undefined)} testID="close-finding" />
-                </View>
-              </View>
-            ) : null}
-          </DrawerRow>
-        );
-      })}
+            <Button
+              label="Show"
+              hint={KIND[kind](view.counts[kind]!)}
+              pressed={current?.kind === kind}
+              onPress={() => onGo(first(kind))}
+              testID={`show-${kind}`}
+            />
+          </View>
+        </DrawerRow>
+      ))}
     </Drawer>
+  );
+}
+
+interface OneProps extends Props {
+  current: CutFinding;
+  joining: boolean;
+  onLeaveOut: (finding: CutFinding) => void;
+  onBridge: () => void;
+}
+/** The one that is gone to, below the drawing, with the way to the others of its kind. */
+export function CurrentFinding({ view, current, joining, onGo, onLeaveOut, onBridge }: OneProps) {
+  const { kind } = current;
+  const list = view.findings.filter((one) => one.kind === kind);
+  const at = list.indexOf(current);
+  const step = (by: number) => onGo(list[(at + by + list.length) % list.length]);
+  return (
+    <View className="mt-2 border border-ink bg-drawer p-3">
+      <View role="status" testID="current-finding">
+        <Strong>{current.words}</Strong>
+        <Small>
+          {at + 1} of {KIND[kind](view.counts[kind]!)}
+          {list.length < view.counts[kind]! ? `, of which ${list.length} are listed` : ""}. {current.next}
+        </Small>
+      </View>
+      <View className="mt-2 flex-row flex-wrap gap-2">
+        <Button label="Earlier" disabled={list.length < 2} onPress={() => step(-1)} testID="earlier-finding" />
+        <Button label="Next" disabled={list.length < 2} onPress={() => step(1)} testID="next-finding" />
+        {joining && (kind === "tiny" || kind === "loose") ? (
+          <Button label="Leave it out" onPress={() => onLeaveOut(current)} testID="leave-out" />
+        ) : null}
+        {kind === "falls-out" && view.proposed.length > 0 ? (
+          <Button label={`Put ${count(view.proposed.length, "bridge")}`} onPress={onBridge} testID="put-bridges" />
+        ) : null}
+        <Button label="Close" onPress={() => onGo(undefined)} testID="close-finding" />
+      </View>
+    </View>
   );
 }

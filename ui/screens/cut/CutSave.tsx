@@ -5,7 +5,7 @@ import type { CutMade, LineCut } from "../../../contract/cut.ts";
 import type { CutFormat } from "../../../core/cutting/formats.ts";
 import { count } from "../../../core/words/words.ts";
 import { fetchFile } from "../../data/api.ts";
-import { useAction } from "../../data/useAction.ts";
+import { useAction, type Action } from "../../data/useAction.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Choice } from "../../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
@@ -28,17 +28,17 @@ const day = (iso: string): string => new Date(iso).toLocaleDateString(undefined,
 const madeWords = ({ colours, families, at }: CutMade): string =>
   `Cut sheet, ${count(colours, "colour")}, from ${families.join(" and ")}, ${day(at)}`;
 
-interface Props {
-  path: string;
-  name: string;
-  known: LineCut;
-  /** Why nothing can be saved now; "" where it can. */
-  blocked: string;
-  before: () => Promise<void>;
-  after: () => Promise<unknown>;
+interface Saving {
+  format: FormatKey;
+  setFormat: (format: FormatKey) => void;
+  apart: boolean;
+  setApart: (apart: boolean) => void;
+  despite: boolean;
+  setDespite: (despite: boolean) => void;
+  save: Action<[again?: number]>;
 }
-
-export function CutSave({ path, name, known, blocked, before, after }: Props) {
+/** `path` of the cut's endpoints, `name` for its files; `before` and `after` saving something else happens. */
+export function useCutSaving(path: string, name: string, before: () => Promise<void>, after: () => Promise<unknown>): Saving {
   const [format, setFormat] = useState<FormatKey>("svg");
   const [apart, setApart] = useState(false);
   const [despite, setDespite] = useState(false);
@@ -54,28 +54,50 @@ export function CutSave({ path, name, known, blocked, before, after }: Props) {
       [path, name, format, apart, despite, before, after],
     ),
   );
+  return { format, setFormat, apart, setApart, despite, setDespite, save };
+}
+
+interface Props {
+  known: LineCut;
+  saving: Saving;
+  /** Why nothing can be saved now; "" where it can. */
+  blocked: string;
+}
+
+/** The screen's next step. */
+export function SaveAction({ known, saving, blocked }: Props) {
+  const { format, setFormat, save, despite } = saving;
+  const asked = known.clearance !== "" && !despite;
+  return (
+    <View className="flex-row gap-2">
+      <Choice label="Kind of file" words={FORMATS} value={format} onChange={(next) => next && setFormat(next)} testID="cut-format" />
+      <View className="flex-1">
+        <Button
+          label="Save it to cut"
+          icon={Download}
+          strong
+          busy={save.busy}
+          disabled={(blocked !== "" && format !== "png") || asked}
+          onPress={() => save.run()}
+          testID="save-cut"
+        />
+      </View>
+    </View>
+  );
+}
+
+export function SaveDrawer({ known, saving, blocked }: Props) {
+  const { apart, setApart, despite, setDespite, save } = saving;
   const asked = known.clearance !== "";
   return (
-    <Drawer label="Save it to cut" testID="cut-save">
+    <Drawer label="Files" testID="cut-save">
       <View className="p-3">
+        {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
+        {blocked === "" ? null : <Small className="mb-2 text-warning">{blocked}</Small>}
         {asked ? (
           <ProblemNote testID="cut-clearance" message={known.clearance} next="Get a licence for it, or choose another font." />
         ) : null}
-        {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
-        {blocked === "" ? null : <Small className="mb-2 text-warning">{blocked}</Small>}
-        <View className="flex-row flex-wrap gap-2">
-          <Choice label="Kind of file" words={FORMATS} value={format} onChange={(next) => next && setFormat(next)} testID="cut-format" />
-          <Button
-            label="Save"
-            icon={Download}
-            strong
-            busy={save.busy}
-            disabled={(blocked !== "" && format !== "png") || (asked && !despite)}
-            onPress={() => save.run()}
-            testID="save-cut"
-          />
-        </View>
-        <Small className="mt-2">In true size. Names its font, words and settings; an SVG can be opened here again as a live line.</Small>
+        <Small>Saved in true size. A file names its font, words and settings; an SVG can be opened here again as a live line.</Small>
       </View>
       {asked ? (
         <Tick
