@@ -1,7 +1,7 @@
 // `buvano cut`: words in a font as a machine cuts them, joined and checked, in true size. Exit code 1 when they cannot be.
 import { createHash } from "node:crypto";
 import { missingWords } from "../core/bench/compare.ts";
-import { cut as compute, summaryOf } from "../core/cutting/cut.ts";
+import { cut as compute, summaryOf, thinnestOf } from "../core/cutting/cut.ts";
 import { cutFiles } from "../core/cutting/files.ts";
 import type { CutFormat } from "../core/cutting/formats.ts";
 import { pathKit } from "../core/cutting/path-kit.ts";
@@ -49,7 +49,7 @@ export async function cut(args: CutArgs): Promise<number> {
   const layer = { features, colour: "#1d1a16", dx: 0, dy: 0, letters: "all" as const, made: { kind: "none" as const } };
   try {
     const drawing = await compute({ ...line, layers: [{ ...layer, face }] }, settings, pathKit);
-    const summary = summaryOf(drawing);
+    const summary = { ...summaryOf(drawing), thinnestMm: thinnestOf(drawing) };
     if (args.join && !summary.joined)
       return said({
         message: "These outlines could not be joined so that the result is certain to be right; nothing was written.",

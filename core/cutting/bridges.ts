@@ -1,5 +1,6 @@
 // Bridges of stencils: strips of the background left across a letter, so that what a counter holds stays where it is.
 import { movedBy, polygonOf, transformed, type Contour } from "./curve.ts";
+import { insideOf } from "./inside.ts";
 import { polygonsOf } from "./join.ts";
 import type { Piece } from "./pieces.ts";
 
@@ -45,44 +46,75 @@ function crossings(polygons: readonly ArrayLike<number>[], x: number, y: number,
   return found.sort((a, b) => a - b);
 }
 
-/** Two bridges for every counter, on opposite sides where the way out is shortest; each crosses one wall of material. */
+/** A way out of a counter: across one wall of material, to another counter of its piece (by number) or to the outside (−1). */
+interface Way {
+  angle: number;
+  to: number;
+  bridge: Bridge;
+}
+/** Directions that are tried, degrees apart. */
+const TURN = 15;
+/** Upright bridges read best in letters: others must save something. */
+const SLANTED = 1.25;
+
+function waysFrom(own: ArrayLike<number>, polygons: readonly ArrayLike<number>[], counters: readonly Contour[]): Way[] {
+  let [x, y] = [0, 0];
+  for (let i = 0; i < own.length; i += 2) {
+    x += own[i]!;
+    y += own[i + 1]!;
+  }
+  [x, y] = [(2 * x) / own.length, (2 * y) / own.length];
+  const ways: Way[] = [];
+  for (let angle = 0; angle < 360; angle += TURN) {
+    const [dx, dy] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
+    const left = crossings([own], x, y, dx, dy).findLast((at) => at > 0);
+    const wall = left === undefined ? undefined : crossings(polygons, x, y, dx, dy).find((at) => at > left + 1e-6);
+    if (left === undefined || wall === undefined) continue;
+    const middle = (left + wall) / 2;
+    const beyond = [x + dx * (wall + 1e-3), y + dy * (wall + 1e-3)] as const;
+    const to = counters.findIndex((counter) => insideOf(counter, ...beyond));
+    ways.push({ angle, to, bridge: { x: x + dx * middle, y: y + dy * middle, degrees: angle % 180, lengthMm: wall - left } });
+  }
+  return ways;
+}
+
+/**
+ * Bridges that leave nothing inside: for every counter two that face each other where the way out is shortest, or one, or where a counter lies behind
+ * others, one to a neighbour that is held. Each crosses one wall of material.
+ */
 export function proposeBridges(pieces: readonly Piece[]): Bridge[] {
-  const all = polygonsOf(
-    pieces.flatMap(({ outer, counters }) => [outer, ...counters]),
-    FINE_MM,
-  );
-  return pieces.flatMap(({ counters }) =>
-    counters.flatMap((counter): Bridge[] => {
-      const [own] = polygonsOf([counter], FINE_MM);
-      let [x, y] = [0, 0];
-      for (let i = 0; i < own!.length; i += 2) {
-        x += own![i]!;
-        y += own![i + 1]!;
-      }
-      [x, y] = [(2 * x) / own!.length, (2 * y) / own!.length];
-      const ways: { bridge: Bridge; angle: number }[] = [];
-      for (let angle = 0; angle < 360; angle += 15) {
-        const [dx, dy] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
-        const left = crossings([own!], x, y, dx, dy).findLast((at) => at > 0);
-        const wall = left === undefined ? undefined : crossings(all, x, y, dx, dy).find((at) => at > left + 1e-6);
-        if (left === undefined || wall === undefined) continue;
-        const middle = (left + wall) / 2;
-        ways.push({ angle, bridge: { x: x + dx * middle, y: y + dy * middle, degrees: angle % 180, lengthMm: wall - left } });
-      }
-      // Two that face each other hold best: the pair with the least to cross.
-      let best: Bridge[] = [];
-      let least = Infinity;
-      for (const one of ways)
-        for (const other of ways) {
-          if (other.angle !== one.angle + 180) continue;
-          const sum = one.bridge.lengthMm + other.bridge.lengthMm;
-          // Upright ones read best in letters: others must save something.
-          const cost = sum * (one.angle === 90 ? 1 : 1.25);
-          if (cost < least) [best, least] = [[one.bridge, other.bridge], cost];
-        }
-      return best.length > 0 ? best : ways.slice(0, 1).map(({ bridge }) => bridge);
-    }),
-  );
+  return pieces.flatMap(({ outer, counters }) => {
+    const polygons = polygonsOf([outer, ...counters], FINE_MM);
+    const ways = counters.map((_, i) => waysFrom(polygons[i + 1]!, polygons, counters));
+    const bridges: Bridge[] = [];
+    const held = new Set([-1]);
+    for (let found = true; found;) {
+      found = false;
+      counters.forEach((_, i) => {
+        if (held.has(i)) return;
+        const out = ways[i]!.filter(({ to }) => held.has(to));
+        const cost = ({ angle, bridge }: Way) => bridge.lengthMm * (angle % 180 === 90 ? 1 : SLANTED);
+        const pairs = out.flatMap((one) => out.filter((other) => other.angle === one.angle + 180).map((other) => [one, other]));
+        const sum = (pair: Way[]) => pair.reduce((whole, one) => whole + cost(one), 0);
+        const best = [...pairs].sort((a, b) => sum(a) - sum(b))[0] ?? [...out].sort((a, b) => cost(a) - cost(b)).slice(0, 1);
+        if (best.length === 0) return;
+        bridges.push(...best.map(({ bridge }) => bridge));
+        held.add(i);
+        found = true;
+      });
+    }
+    return bridges;
+  });
+}
+
+/** Whether a strip lies across a sheet's material, from edge to edge: one that ends within it would only make a hole. */
+export function liesAcross({ x, y, degrees, lengthMm }: Bridge, contours: readonly Contour[]): boolean {
+  const angle = (degrees * Math.PI) / 180;
+  const far = lengthMm / 2 + BEYOND_MM;
+  return [far, -far].every((at) => {
+    const [px, py] = [x + Math.cos(angle) * at, y + Math.sin(angle) * at];
+    return contours.filter((contour) => insideOf(contour, px, py)).length % 2 === 0;
+  });
 }
 
 /** A bridge through the material nearest to where somebody tapped, lying the shortest way across it; undefined where there is none. */

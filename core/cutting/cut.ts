@@ -4,7 +4,7 @@ import type { Direction, LettersOf, Made } from "../bench/line.ts";
 import { setText } from "../bench/setting.ts";
 import { ProblemError } from "../problem.ts";
 import { arrange, type Arranged } from "./arrange.ts";
-import { proposeBridges, stripOf, type Bridge } from "./bridges.ts";
+import { liesAcross, proposeBridges, stripOf, type Bridge } from "./bridges.ts";
 import { boxOf, isEmptyBox, movedBy, polygonOf, transformed, united, NO_BOX, type Box, type Contour } from "./curve.ts";
 import { coveredTwice, Flat } from "./engines.ts";
 import { overlapFindings, pieceFindings, sharpFindings, thinFindings } from "./findings.ts";
@@ -85,7 +85,7 @@ const nothing = (): ProblemError =>
   new ProblemError("nothing-to-cut", "There is no letter in these words that can be cut.", "Type words that this font draws.");
 
 /** The em in millimetres that gives a line the size asked for. Throws a `ProblemError`. */
-function emOf(line: LineToCut, { size, touch }: CutSettings): number {
+function emOf(line: LineToCut, { size, touch, underMm }: CutSettings): number {
   const wanted = size.value * CUT_UNITS[size.unit];
   if (!(wanted > 0 && wanted <= MOST_MM))
     throw new ProblemError("cut-size", "The size is out of bounds.", `Give more than 0 and at most ${MOST_MM} mm.`);
@@ -100,12 +100,48 @@ function emOf(line: LineToCut, { size, touch }: CutSettings): number {
       );
     return wanted / height;
   }
-  // Measured at an em of 100 mm; letters that touch overlap by a fixed length, which is small against it.
-  const box = boxOf(line.layers.flatMap((layer) => layerLetters(line, layer, 100, touch).letters.flatMap(({ contours }) => contours)));
-  if (isEmptyBox(box)) throw nothing();
-  const own = of === "whole" ? box.bottom - box.top : box.right - box.left;
-  if (!(own > 0)) throw nothing();
-  return (100 * wanted) / own;
+  // Measured at an em of 100 mm; what is made of letters adds a fixed length to that, and so does touching, which is small against it.
+  const AT_MM = 100;
+  const boxes = line.layers.flatMap((layer, i) => {
+    const own = boxOf(layerLetters(line, layer, AT_MM, touch).letters.flatMap(({ contours }) => contours));
+    return isEmptyBox(own) ? [] : [{ own, more: addedBy(layer.made, i < line.layers.length - 1 ? underMm : 0) }];
+  });
+  const sizeAt = (emMm: number): number => {
+    const all = boxes
+      .map(({ own, more }) => ({
+        left: (own.left * emMm) / AT_MM - more.left,
+        top: (own.top * emMm) / AT_MM - more.top,
+        right: (own.right * emMm) / AT_MM + more.right,
+        bottom: (own.bottom * emMm) / AT_MM + more.bottom,
+      }))
+      .reduce(united, NO_BOX);
+    return of === "whole" ? all.bottom - all.top : all.right - all.left;
+  };
+  if (boxes.length === 0) throw nothing();
+  // It grows with the em: halved until it is exact.
+  let [least, most] = [0, AT_MM];
+  while (sizeAt(most) < wanted && most < 1e6) most *= 2;
+  for (let i = 0; i < 60; i++) {
+    const middle = (least + most) / 2;
+    if (sizeAt(middle) < wanted) least = middle;
+    else most = middle;
+  }
+  if (!(most > 0.01 && most < 1e6))
+    throw new ProblemError(
+      "cut-size",
+      "What is drawn around the letters alone is larger than that.",
+      "Give a larger size, or a narrower contour.",
+    );
+  return most;
+}
+
+/** How far what is made of letters reaches beyond them, millimetres on each side. */
+function addedBy(made: Made, growMm: number): Box {
+  const grow = Math.max(0, growMm);
+  if (made.kind === "contour") return { left: made.mm + grow, top: made.mm + grow, right: made.mm + grow, bottom: made.mm + grow };
+  if (made.kind === "none") return { left: grow, top: grow, right: grow, bottom: grow };
+  const [x, y] = [made.mm * Math.cos((made.degrees * Math.PI) / 180), -made.mm * Math.sin((made.degrees * Math.PI) / 180)];
+  return { left: grow + Math.max(0, -x), top: grow + Math.max(0, -y), right: grow + Math.max(0, x), bottom: grow + Math.max(0, y) };
 }
 
 function layerLetters(line: LineToCut, layer: CutLayer, emMm: number, touch: boolean) {
@@ -361,9 +397,11 @@ export async function cut(line: LineToCut, settings: CutSettings, second: Second
     }
   const place = ({ x, y }: { x: number; y: number }) => ({ x: (x * emMm) / 1000, y: (y * emMm) / 1000 });
   const leftOut = settings.leftOut.map(place);
-  const strips = settings.bridges.map(({ x, y, degrees, length }) =>
-    stripOf({ ...place({ x, y }), degrees, lengthMm: (length * emMm) / 1000 }, settings.bridgeMm),
-  );
+  const bridges = settings.bridges.map(({ x, y, degrees, length }): Bridge => ({
+    ...place({ x, y }),
+    degrees,
+    lengthMm: (length * emMm) / 1000,
+  }));
   const sheets: CutSheet[] = [];
   for (const colour of new Set(parts.map((part) => part.colour))) {
     const own = parts.filter((part) => part.colour === colour);
@@ -389,8 +427,12 @@ export async function cut(line: LineToCut, settings: CutSettings, second: Second
     }
     if (together.joined && settings.join !== "nothing") {
       together.contours = without(together.contours, leftOut);
-      if (settings.stencil && strips.length > 0) {
-        const bridged = takenAway(together.contours, strips);
+      const strips = settings.stencil ? bridges.filter((bridge) => liesAcross(bridge, together.contours)) : [];
+      if (strips.length > 0) {
+        const bridged = takenAway(
+          together.contours,
+          strips.map((bridge) => stripOf(bridge, settings.bridgeMm)),
+        );
         together = bridged ? { ...together, contours: bridged } : { ...together, joined: false };
       }
     }
@@ -536,6 +578,23 @@ export function layOut({ box, sheets, marks }: CutDrawing, settings: CutSettings
       on: Array.from({ length: arranged.sheets }, (_, i) => place([...contours, ...marks], i)),
     })),
   };
+}
+
+/** How thick the thinnest part of a cut is, millimetres, whatever the limit; null where outlines lie over one another, and of what is thicker than all of it. */
+export function thinnestOf({ sheets }: CutDrawing): number | null {
+  let thinnest: number | null = null;
+  for (const { contours, joined: isJoined, overlapsAfter } of sheets) {
+    if (!isJoined || overlapsAfter > 0) return null;
+    const polygons = polygonsOf(contours, TOLERANCE_MM);
+    const long = longestOf(boxOf(contours));
+    for (let limit = 0.5; limit < long; limit *= 2) {
+      const [thin] = thinPlaces(polygons, "part", limit);
+      if (!thin) continue;
+      thinnest = Math.min(thinnest ?? Infinity, thin.widthMm);
+      break;
+    }
+  }
+  return thinnest;
 }
 
 /** The numbers of a cut, as the command line and the screens tell them. */

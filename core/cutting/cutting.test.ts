@@ -7,7 +7,7 @@ import type { Made } from "../bench/line.ts";
 import { ProblemError } from "../problem.ts";
 import { arrange } from "./arrange.ts";
 import { bridgeAt, proposeBridges, stripOf } from "./bridges.ts";
-import { cut, layOut, summaryOf, type CutLayer, type LineToCut } from "./cut.ts";
+import { cut, layOut, summaryOf, thinnestOf, type CutLayer, type LineToCut } from "./cut.ts";
 import {
   areaOf,
   boxOf,
@@ -353,6 +353,17 @@ describe("a live line", () => {
     expect(wide.box.right - wide.box.left).toBeCloseTo(120, 6);
     const high = await make("fly", { size: { of: "whole", value: 45, unit: "mm" } });
     expect(high.box.bottom - high.box.top).toBeCloseTo(45, 6);
+    // What is made of the letters counts.
+    for (const made of [
+      { kind: "contour", mm: 2 },
+      { kind: "shadow", mm: 5, degrees: 315 },
+    ] as const) {
+      const { box: all } = await make("fly", { size: { of: "width", value: 80, unit: "mm" } }, [
+        layer({ colour: "#d9a514", made }),
+        layer(),
+      ]);
+      expect(all.right - all.left).toBeCloseTo(80, 1);
+    }
   });
   test("overlaps are counted with the letters they are of, and gone once joined", async () => {
     const raw = await make("fennel", { join: "nothing" }, undefined, -150);
@@ -418,6 +429,13 @@ describe("a live line", () => {
     const grown = await make("HEL", { underMm: 0.4 }, layers);
     expect(boxOf(grown.sheets[0]!.contours).left).toBeCloseTo(boxOf(drawing.sheets[0]!.contours).left - 0.4, 2);
     expect(boxOf(grown.sheets[1]!.contours)).toEqual(boxOf(drawing.sheets[1]!.contours));
+  });
+  test("the thinnest part is measured, also where it is thicker than the limit", async () => {
+    // This face is drawn with a round pen of one width: half the weight is half the part.
+    const thinnest = thinnestOf(await make("HL"))!;
+    const twice = thinnestOf(await make("HL", { size: { of: "capitals", value: 60, unit: "mm" } }))!;
+    expect([thinnest > 1, twice / thinnest]).toEqual([true, expect.closeTo(2, 1)]);
+    expect(thinnestOf(await make("fennel", { join: "nothing" }, undefined, -150))).toBeNull();
   });
   test("backings lie around everything", async () => {
     const letters = boxOf((await make("fennel")).sheets[0]!.contours);

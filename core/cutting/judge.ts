@@ -1,4 +1,5 @@
 // Holds a joined drawing against what it was made from, by lines through both, across and down: independent of every engine.
+import { ProblemError } from "../problem.ts";
 
 /** A closed polygon: x and y of each vertex, millimetres, one after another. */
 export type Polygon = ArrayLike<number>;
@@ -98,7 +99,20 @@ export function judge(
   };
 }
 
-/** Places where edges of polygons properly cross, nearer than `touchMm` counting as touching: [x, y] millimetres each. */
+/** Pairs of edges that are looked at; letters need a thousandth of it. */
+const MOST_COMPARED = 80_000_000;
+/** Outlines so tangled that looking through them would take minutes. */
+export class TooTangled extends ProblemError {
+  constructor() {
+    super(
+      "cut-tangled",
+      "These outlines cross one another more often than can be looked through.",
+      "Cut less of it at a time, or choose another font.",
+    );
+  }
+}
+
+/** Places where edges of polygons properly cross, nearer than `touchMm` counting as touching: [x, y] millimetres each. Throws `TooTangled`. */
 export function crossingsOf(polygons: readonly Polygon[], touchMm: number): [x: number, y: number][] {
   const edges: number[] = [];
   const of: number[] = [];
@@ -148,22 +162,30 @@ export function crossingsOf(polygons: readonly Polygon[], touchMm: number): [x: 
     told.add(key);
     found.push([x, y]);
   };
+  let compared = 0;
   for (let e = 0; e < count; e++) {
-    const i = 4 * e;
+    const [ax, ay, bx, by] = edges.slice(4 * e, 4 * e + 4) as [number, number, number, number];
     const column = (x: number) => Math.floor((x - left) / cell);
     const row = (y: number) => Math.floor((y - top) / cell);
-    const [c0, c1] = [column(Math.min(edges[i]!, edges[i + 2]!)), column(Math.max(edges[i]!, edges[i + 2]!))];
-    const [r0, r1] = [row(Math.min(edges[i + 1]!, edges[i + 3]!)), row(Math.max(edges[i + 1]!, edges[i + 3]!))];
-    for (let r = r0; r <= r1; r++)
-      for (let c = c0; c <= c1; c++) {
-        const key = r * columns + c;
-        const there = cells.get(key);
-        if (!there) cells.set(key, [e]);
-        else {
-          for (const other of there) compare(e, other);
-          there.push(e);
-        }
+    // A long edge lies in the cells along it, not in all of its box.
+    const pieces = Math.max(1, Math.ceil(Math.hypot(bx - ax, by - ay) / cell));
+    const own = new Set<number>();
+    for (let k = 0; k < pieces; k++) {
+      const [x0, x1] = [ax + ((bx - ax) * k) / pieces, ax + ((bx - ax) * (k + 1)) / pieces];
+      const [y0, y1] = [ay + ((by - ay) * k) / pieces, ay + ((by - ay) * (k + 1)) / pieces];
+      for (let r = row(Math.min(y0, y1)); r <= row(Math.max(y0, y1)); r++)
+        for (let c = column(Math.min(x0, x1)); c <= column(Math.max(x0, x1)); c++) own.add(r * columns + c);
+    }
+    for (const key of own) {
+      const there = cells.get(key);
+      if (!there) cells.set(key, [e]);
+      else {
+        compared += there.length;
+        if (compared > MOST_COMPARED) throw new TooTangled();
+        for (const other of there) compare(e, other);
+        there.push(e);
       }
+    }
   }
   return found;
 }

@@ -1,7 +1,7 @@
 // What a cutting machine would follow in a drawing, as it stands: every outline, whether it crosses another or not.
 import { Parser } from "htmlparser2";
 import { ProblemError } from "../problem.ts";
-import { boxOf, contourLength, isEmptyBox, transformed, type Contour, type Matrix, type Segment } from "./curve.ts";
+import { boxOf, contourLength, isEmptyBox, movedBy, transformed, type Contour, type Matrix, type Segment } from "./curve.ts";
 import { crossingsOf } from "./judge.ts";
 import { polygonsOf, TOUCH_MM } from "./join.ts";
 import { pathData } from "./sheet-svg.ts";
@@ -22,6 +22,8 @@ const MM_PER_PX = 25.4 / 96;
 const FINE_MM = 0.01;
 const MOST_TOLD = 200;
 const MOST_SEGMENTS = 200_000;
+/** Coordinates beyond that are of no drawing: a hundred metres. */
+const MOST_MM = 100_000;
 
 /** Absolute path data of M, L, Q, C and Z, as this program writes it and programs here draw it; undefined for any other. */
 export function contoursFromPath(d: string, unitMm: number): Contour[] | undefined {
@@ -45,6 +47,7 @@ export function contoursFromPath(d: string, unitMm: number): Contour[] | undefin
     const many = POINTS[command];
     const values = (text.match(/-?\d*\.?\d+(?:e-?\d+)?/g) ?? []).map((value) => Number(value) * unitMm);
     if (many === undefined || values.length === 0 || values.length % many !== 0) return undefined;
+    if (!values.every((value) => Math.abs(value) <= MOST_MM)) return undefined;
     for (let i = 0; i < values.length; i += many) {
       const points = values.slice(i, i + many);
       if (command === "M" && i === 0) {
@@ -58,11 +61,12 @@ export function contoursFromPath(d: string, unitMm: number): Contour[] | undefin
   return contours;
 }
 
-/** Paths of an SVG in millimetres: sizes in mm with a view box, or pixels. Throws a `ProblemError` for what holds no such paths. */
-function contoursOfSvg(svg: string): Contour[] {
+/** Paths of an SVG in millimetres, colour by colour: each is a pass of its own. Sizes in mm with a view box, or pixels. Throws a `ProblemError` for what holds no such paths. */
+function passesOfSvg(svg: string): Contour[][] {
   let unit = MM_PER_PX;
   let origin: Matrix = [1, 0, 0, 1, 0, 0];
-  const found: Contour[] = [];
+  const found = new Map<string, Contour[]>();
+  const fills: string[] = [];
   let [strange, seen] = [false, false];
   const parser = new Parser(
     {
@@ -72,20 +76,23 @@ function contoursOfSvg(svg: string): Contour[] {
           const [left = 0, top = 0, wide = 0] = (attributes["viewBox"] ?? "").split(/[\s,]+/).map(Number);
           const [, size = "", kind = ""] = /^([\d.]+)(mm|pt|px|in|cm)?$/.exec(attributes["width"] ?? "") ?? [];
           const mm = Number(size) * ({ mm: 1, cm: 10, in: 25.4, pt: 25.4 / 72 }[kind] ?? MM_PER_PX);
-          unit = wide > 0 && mm > 0 ? mm / wide : MM_PER_PX;
-          origin = [1, 0, 0, 1, -left * unit, -top * unit];
+          if (wide > 0 && mm > 0 && Number.isFinite(mm / wide)) unit = mm / wide;
+          if (Math.abs(left * unit) < MOST_MM && Math.abs(top * unit) < MOST_MM) origin = [1, 0, 0, 1, -left * unit, -top * unit];
         }
+        fills.push(attributes["fill"] ?? fills.at(-1) ?? "");
         if (attributes["transform"] !== undefined) strange = true;
         if (name !== "path") return;
         const contours = contoursFromPath(attributes["d"] ?? "", unit);
-        if (contours) found.push(...contours.map((contour) => transformed(contour, origin)));
+        const fill = fills.at(-1)!;
+        if (contours) found.set(fill, [...(found.get(fill) ?? []), ...contours.map((contour) => transformed(contour, origin))]);
         else strange = true;
       },
+      onclosetag: () => void fills.pop(),
     },
     { xmlMode: true },
   );
   parser.end(svg);
-  if (found.length === 0 || strange)
+  if (found.size === 0 || strange)
     throw new ProblemError(
       "no-paths",
       strange
@@ -93,18 +100,20 @@ function contoursOfSvg(svg: string): Contour[] {
         : "There is no outline in this file that a blade could follow.",
       "Give an SVG that was exported from a cut.",
     );
-  return found;
+  return [...found.values()];
 }
 
 /** Throws a `ProblemError` when there is nothing to follow, or more than can be looked through. */
 export function machineLines({ svg, paths = [], unitMm = 1 }: { svg?: string; paths?: readonly string[]; unitMm?: number }): MachineLines {
-  const contours = svg === undefined ? paths.flatMap((d) => contoursFromPath(d, unitMm) ?? []) : contoursOfSvg(svg);
+  const passes = svg === undefined ? [paths.flatMap((d) => contoursFromPath(d, unitMm) ?? [])] : passesOfSvg(svg);
+  const contours = passes.flat();
   const box = boxOf(contours);
   if (isEmptyBox(box)) throw new ProblemError("nothing-to-cut", "There is no outline to follow.", "Type some words first.");
   if (contours.reduce((sum, contour) => sum + contour.length, 0) > MOST_SEGMENTS)
     throw new ProblemError("cut-long", "This is more outline than can be looked through at once.", "Cut less of it at a time.");
-  const moved = contours.map((contour) => transformed(contour, [1, 0, 0, 1, -box.left, -box.top]));
-  const crossings = crossingsOf(polygonsOf(moved, FINE_MM), TOUCH_MM);
+  const moving = (pass: readonly Contour[]) => pass.map((contour) => movedBy(contour, -box.left, -box.top));
+  const moved = moving(contours);
+  const crossings = passes.flatMap((pass) => crossingsOf(polygonsOf(moving(pass), FINE_MM), TOUCH_MM));
   return {
     path: pathData(moved),
     widthMm: box.right - box.left,

@@ -213,12 +213,15 @@ export class BenchService {
     return { styleId: id, sha256, face, familyId, family: brief.family, style: brief.style };
   }
 
+  /** Families of styles that are in the library. */
+  familiesOf(styles: readonly BenchStyle[]): number[] {
+    return [...new Set(styles.flatMap((style) => this.styleOf(style)?.familyId ?? []))];
+  }
   /** What a job's clearance says against these styles, in sentences; none without a job. */
   warnings(styles: readonly BenchStyle[], jobId: number | null): string[] {
     const job = jobId === null ? undefined : this.uses.jobs.get(jobId);
     if (!job) return [];
-    const families = new Set(styles.flatMap((style) => this.styleOf(style)?.familyId ?? []));
-    return [...families].flatMap((id) => {
+    return this.familiesOf(styles).flatMap((id) => {
       const family = this.renewal.family(id);
       return family ? jobWarnings(family.name, family.clearance, job.uses) : [];
     });

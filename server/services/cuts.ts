@@ -100,8 +100,8 @@ export class CutService {
         this.uses.history.add(
           at,
           "cut",
-          `A cut of ${families.join(" and ")} was saved although the job's clearance speaks against it.`,
-          [],
+          `A cut of ${families.join(" and ")} was saved although it is not cleared for its job.`,
+          this.bench.familiesOf(styles),
         );
       this.uses.events.changed("bench");
     }

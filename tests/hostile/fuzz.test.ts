@@ -9,8 +9,13 @@ import { afterAll, beforeAll, expect, test } from "@jest/globals";
 import { unzipSync, zipSync } from "fflate";
 import jpeg from "jpeg-js";
 import { PNG } from "pngjs";
+import { SheetDetail } from "../../contract/bench.ts";
+import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
 import { FamilyDetail } from "../../contract/family.ts";
 import { ParcelPage, ShelveResult, type ParcelSummary } from "../../contract/parcel.ts";
+import { contoursFromPath } from "../../core/cutting/machine.ts";
+import { USUAL_CUT } from "../../core/cutting/settings.ts";
+import { sheetSvg } from "../../core/cutting/sheet-svg.ts";
 import { makeProbe } from "../../core/evidence/probe.ts";
 import { TestServer } from "../e2e/server.ts";
 import { hostileEvidence, wholeFont } from "./inputs.ts";
@@ -283,4 +288,43 @@ test("pictures", async () => {
     const bytes = mutated([whole], random);
     return [{ fileName, bytes: fileName.endsWith("png") && random() < 0.7 ? withItsSums(bytes) : bytes }];
   });
+}, 400_000);
+
+test("files of cuts", async () => {
+  const devices = DeviceSummary.array().parse(await api("/devices"));
+  const programs = await Promise.all(devices.map(async ({ id }) => DeviceDetail.parse(await api(`/devices/${id}`)).programs));
+  const desk = programs.flat().find(({ kind }) => kind === "cutting")!;
+  await api(`/practice/${desk.id}/open`, {});
+  const { id } = SheetDetail.parse(await api("/bench/sheets", { name: "Fuzz" }));
+  const layer = { features: {}, axes: {}, colour: "#1d1a16", dx: 0, dy: 0, letters: "all", made: { kind: "none" } };
+  const style = { sha256: "0".repeat(64), face: 0, family: "Aster Plain", style: "Regular" };
+  const line = {
+    id: "a",
+    text: "Words",
+    size: { of: "em", value: 36, unit: "pt" },
+    letterSpacing: 0,
+    lineSpacing: 1000,
+    direction: "auto",
+  };
+  const source = { line: { ...line, layers: [{ ...layer, style }] }, settings: USUAL_CUT };
+  const contours = contoursFromPath("M0 0L40 0C60 0 60 30 40 30L0 30ZM10 10Q20 5 30 10L30 20L10 20Z", 1)!;
+  const whole = text(sheetSvg(60, 30, [{ name: "Letters", colour: "#1d1a16", contours }], { title: "Words", description: "", source }));
+  await attack("files of cuts, as a machine reads them", `/practice/${desk.id}/machine-file`, EACH / 2, (random) => [
+    { fileName: "a.svg", bytes: mutated([whole], random) },
+  ]);
+  await attack("files of cuts, opened again", `/bench/sheets/${id}/open-cut`, EACH / 5, (random) => [
+    { fileName: "a.svg", bytes: mutated([whole], random) },
+  ]);
+  // The worst that could be thought of: lines without end, numbers without end, all of it crossing all of it.
+  const path = (d: string) => text(`<svg viewBox="0 0 100 100" width="100mm" height="100mm"><path d="${d}"/></svg>`);
+  const zigzag = Array.from({ length: 60_000 }, (_, i) => `${i % 2 === 0 ? 0 : 90_000} ${(i * 7919) % 90_000}`).join("L");
+  for (const bytes of [
+    path("M0 0".repeat(200_000)),
+    path(`M${zigzag}Z`),
+    path("M1e999 0L1e308 -1e308Z"),
+    path(`M${"9".repeat(1_000_000)} 0L1 1Z`),
+  ]) {
+    const { status, code } = await send(`/practice/${desk.id}/machine-file`, [{ fileName: "a.svg", bytes }]);
+    expect([status, code === "fault", server.running]).toEqual([422, false, true]);
+  }
 }, 400_000);

@@ -160,7 +160,7 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                 )
               ) : null}
               {view && !cutProblem ? (
-                <View style={{ opacity: fresh ? 1 : 0.75 }}>
+                <View aria-busy={!fresh}>
                   <CutDrawing
                     view={view}
                     shown={shown}

@@ -1,6 +1,6 @@
 // The cutting worker's work: a first look at once, then the checked cut.
 import PathKitInit, { type PathKit } from "pathkit-wasm";
-import { bridgeAt } from "../../core/cutting/bridges.ts";
+import { bridgeAt, type Bridge } from "../../core/cutting/bridges.ts";
 import { cut, type CutDrawing, type CutLayer } from "../../core/cutting/cut.ts";
 import { preview } from "../../core/cutting/preview.ts";
 import { viewOf } from "../../core/cutting/view.ts";
@@ -40,8 +40,11 @@ async function facesOf({ layers }: CutWanted): Promise<CutLayer[]> {
 export async function handle(asked: CutAsk, tell: (reply: CutReply) => void): Promise<void> {
   const { id } = asked;
   if (asked.kind === "bridge") {
-    const contours = last?.sheets.filter(({ kind }) => kind === "letters").flatMap((sheet) => sheet.contours) ?? [];
-    tell({ id, kind: "bridge", bridge: bridgeAt(contours, asked.x, asked.y) ?? null });
+    // On the topmost sheet that has material there.
+    const sheets = last?.sheets.filter(({ kind }) => kind === "letters").toReversed() ?? [];
+    let bridge: Bridge | undefined;
+    for (const { contours } of sheets) bridge ??= bridgeAt(contours, asked.x, asked.y);
+    tell({ id, kind: "bridge", bridge: bridge ?? null });
     return;
   }
   const { settings, ...line } = asked.wanted;

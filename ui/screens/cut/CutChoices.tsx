@@ -11,6 +11,7 @@ import {
   type CutUnit,
   type Join,
 } from "../../../core/cutting/settings.ts";
+import { count } from "../../../core/words/words.ts";
 import { forgetSheet, keepSheet, useKeptSheets } from "../../data/cut.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Choice } from "../../parts/Choice.tsx";
@@ -200,7 +201,11 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
             </View>
             {settings.bridges.length > 0 ? (
               <View className="mb-3 items-start">
-                <Button label={`Remove all ${settings.bridges.length} bridges`} onPress={() => set({ bridges: [] })} testID="no-bridges" />
+                <Button
+                  label={`Remove ${count(settings.bridges.length, "bridge")}`}
+                  onPress={() => set({ bridges: [] })}
+                  testID="no-bridges"
+                />
               </View>
             ) : null}
           </View>

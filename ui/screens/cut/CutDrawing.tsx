@@ -80,7 +80,7 @@ export function CutDrawing({ view, shown, only, findings, current, onTap, propos
     if (!now || now.moved || !box) return;
     onTap(seen.x - seen.across / 2 + (clientX - box.left) * aMm(), seen.y - high / 2 + (clientY - box.top) * aMm(), 22 * aMm());
   };
-  const mark = seen.across / 60;
+  const mark = seen.across / (wide ? 110 : 60);
   return (
     <View>
       <svg

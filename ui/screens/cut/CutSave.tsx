@@ -69,20 +69,26 @@ export function SaveAction({ known, saving, blocked }: Props) {
   const { format, setFormat, save, despite } = saving;
   const asked = known.clearance !== "" && !despite;
   return (
-    <View className="flex-row gap-2">
-      <Choice label="Kind of file" words={FORMATS} value={format} onChange={(next) => next && setFormat(next)} testID="cut-format" />
-      <View className="flex-1">
-        <Button
-          label="Save it to cut"
-          icon={Download}
-          strong
-          busy={save.busy}
-          disabled={(blocked !== "" && format !== "png") || asked}
-          onPress={() => save.run()}
-          testID="save-cut"
-        />
+    <>
+      {asked ? (
+        <Small className="text-warning">Not cleared for this job. To save it all the same, say under Files that you may.</Small>
+      ) : null}
+      <View className="flex-row gap-2">
+        <Choice label="Kind of file" words={FORMATS} value={format} onChange={(next) => next && setFormat(next)} testID="cut-format" />
+        <View className="flex-1">
+          <Button
+            label="Save"
+            hint="to cut"
+            icon={Download}
+            strong
+            busy={save.busy}
+            disabled={(blocked !== "" && format !== "png") || asked}
+            onPress={() => save.run()}
+            testID="save-cut"
+          />
+        </View>
       </View>
-    </View>
+    </>
   );
 }
 
