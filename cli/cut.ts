@@ -1,7 +1,8 @@
 // `buvano cut`: words in a font as a machine cuts them, joined and checked, in true size. Exit code 1 when they cannot be.
 import { createHash } from "node:crypto";
 import { missingWords } from "../core/bench/compare.ts";
-import { cut as compute, summaryOf, thinnestOf } from "../core/cutting/cut.ts";
+import { cut as compute } from "../core/cutting/cut.ts";
+import { summaryOf, thinnestOf } from "../core/cutting/summary.ts";
 import { cutFiles } from "../core/cutting/files.ts";
 import type { CutFormat } from "../core/cutting/formats.ts";
 import { pathKit } from "../core/cutting/path-kit.ts";

@@ -123,6 +123,8 @@ export const SheetDetail = z.object({
   canRedo: z.boolean(),
   styles: z.array(StyleFacts),
   decisions: z.array(Decision),
+  /** Lines that were cut, each with its latest cut. */
+  cuts: z.array(z.object({ lineId: z.string(), colours: z.number().int(), families: z.array(z.string()), at: z.iso.datetime() })),
 });
 export type SheetDetail = z.infer<typeof SheetDetail>;
 

@@ -3,22 +3,20 @@ import type { DrawFace } from "../bench/draw-face.ts";
 import type { Direction, LettersOf, Made } from "../bench/line.ts";
 import { setText } from "../bench/setting.ts";
 import { ProblemError } from "../problem.ts";
-import { arrange, type Arranged } from "./arrange.ts";
+import { addedBy, backingOf, makeOf, marksAround } from "./around.ts";
 import { liesAcross, proposeBridges, stripOf, type Bridge } from "./bridges.ts";
-import { boxOf, isEmptyBox, movedBy, polygonOf, transformed, united, NO_BOX, type Box, type Contour } from "./curve.ts";
+import { boxOf, isEmptyBox, transformed, united, NO_BOX, type Box, type Contour } from "./curve.ts";
 import { coveredTwice, Flat } from "./engines.ts";
-import { overlapFindings, pieceFindings, sharpFindings, thinFindings } from "./findings.ts";
-import { TOLERANCE_MM } from "./flat.ts";
+import { findingsOf } from "./findings.ts";
 import type { CutFinding } from "./found.ts";
 import { insideOf } from "./inside.ts";
-import { joined, takenAway, polygonsOf, type Joined, type NotJoined } from "./join.ts";
+import { joined, takenAway, type Joined, type NotJoined } from "./join.ts";
 import type { Polygon } from "./judge.ts";
 import { lettersOf, type Letter } from "./letters.ts";
-import { offset, offsetPolygons, swept } from "./offset.ts";
+import { offset } from "./offset.ts";
 import { piecesOf, totalsOf, type Piece, type Totals } from "./pieces.ts";
 import type { SecondEngine } from "./second-engine.ts";
 import { CUT_UNITS, MOST_MM, type CutSettings, type Join } from "./settings.ts";
-import { thinPlaces } from "./thin.ts";
 
 /** A layer with its face opened. */
 export interface CutLayer {
@@ -78,8 +76,6 @@ export interface CutDrawing {
 /** More outline than a person means to cut at once, in points of the flattened letters. */
 const MOST_POINTS = 600_000;
 const MOST_LETTERS = 5000;
-const MARK_MM = 4;
-const MARK_GAP_MM = 6;
 
 const nothing = (): ProblemError =>
   new ProblemError("nothing-to-cut", "There is no letter in these words that can be cut.", "Type words that this font draws.");
@@ -133,15 +129,6 @@ function emOf(line: LineToCut, { size, touch, underMm }: CutSettings): number {
       "Give a larger size, or a narrower contour.",
     );
   return most;
-}
-
-/** How far what is made of letters reaches beyond them, millimetres on each side. */
-function addedBy(made: Made, growMm: number): Box {
-  const grow = Math.max(0, growMm);
-  if (made.kind === "contour") return { left: made.mm + grow, top: made.mm + grow, right: made.mm + grow, bottom: made.mm + grow };
-  if (made.kind === "none") return { left: grow, top: grow, right: grow, bottom: grow };
-  const [x, y] = [made.mm * Math.cos((made.degrees * Math.PI) / 180), -made.mm * Math.sin((made.degrees * Math.PI) / 180)];
-  return { left: grow + Math.max(0, -x), top: grow + Math.max(0, -y), right: grow + Math.max(0, x), bottom: grow + Math.max(0, y) };
 }
 
 function layerLetters(line: LineToCut, layer: CutLayer, emMm: number, touch: boolean) {
@@ -231,68 +218,6 @@ async function partsOf(
   return parts;
 }
 
-/** Contours that grew may meet their neighbours: they are joined anew. */
-async function makeOf(contours: Contour[], made: Made, emMm: number, second: SecondEngine): Promise<Contour[]> {
-  if (made.kind === "none") return contours;
-  const angle = made.kind === "shadow" ? (made.degrees * Math.PI) / 180 : 0;
-  const grown =
-    made.kind === "contour" ? offset(contours, made.mm) : swept(contours, made.mm * Math.cos(angle), -made.mm * Math.sin(angle));
-  const one = await joined([grown], emMm, second);
-  return one.contours ?? grown;
-}
-
-function backingOf({ shape, mm }: CutSettings["backing"], contours: readonly Contour[]): Contour[] {
-  const box = boxOf(contours);
-  if (shape === "none" || isEmptyBox(box)) return [];
-  if (shape === "contour") return offset(contours, mm).filter((contour) => piecesOf([contour]).length > 0);
-  const [x0, y0, x1, y1] = [box.left - mm, box.top - mm, box.right + mm, box.bottom + mm];
-  if (shape === "rectangle")
-    return [
-      polygonOf([
-        [x0, y0],
-        [x1, y0],
-        [x1, y1],
-        [x0, y1],
-      ]),
-    ];
-  // Handles of a quarter circle as a cubic curve: 4/3 (√2 − 1).
-  const k = (4 / 3) * (Math.SQRT2 - 1);
-  const [rx, ry] =
-    shape === "ellipse"
-      ? // Around the corners of what lies in it.
-        [((box.right - box.left) / 2) * Math.SQRT2 + mm, ((box.bottom - box.top) / 2) * Math.SQRT2 + mm]
-      : [Math.min(mm * 1.5, (x1 - x0) / 2), Math.min(mm * 1.5, (y1 - y0) / 2)];
-  const [cx, cy] = [(x0 + x1) / 2, (y0 + y1) / 2];
-  const [l, t, r, b] = shape === "ellipse" ? [cx - rx, cy - ry, cx + rx, cy + ry] : [x0, y0, x1, y1];
-  const line = (ax: number, ay: number, bx: number, by: number): number[][] =>
-    Math.hypot(bx - ax, by - ay) < 1e-6 ? [] : [[ax, ay, bx, by]];
-  return [
-    [
-      ...line(l + rx, t, r - rx, t),
-      [r - rx, t, r - rx + k * rx, t, r, t + ry - k * ry, r, t + ry],
-      ...line(r, t + ry, r, b - ry),
-      [r, b - ry, r, b - ry + k * ry, r - rx + k * rx, b, r - rx, b],
-      ...line(r - rx, b, l + rx, b),
-      [l + rx, b, l + rx - k * rx, b, l, b - ry + k * ry, l, b - ry],
-      ...line(l, b - ry, l, t + ry),
-      [l, t + ry, l, t + ry - k * ry, l + rx - k * rx, t, l + rx, t],
-    ],
-  ];
-}
-
-/** Three kites around the drawing; the corner without one tells which way up a sheet belongs. */
-function marksAround(box: Box): Contour[] {
-  const kite = (x: number, y: number): Contour =>
-    polygonOf([
-      [x, y - MARK_MM / 2],
-      [x + MARK_MM / 3, y],
-      [x, y + MARK_MM / 2],
-      [x - MARK_MM / 3, y],
-    ]);
-  const [l, t, r, b] = [box.left - MARK_GAP_MM, box.top - MARK_GAP_MM, box.right + MARK_GAP_MM, box.bottom + MARK_GAP_MM];
-  return [kite(l, t), kite(r, t), kite(l, b)];
-}
-
 /** Pieces that hold one of the places, left out. */
 const without = (contours: readonly Contour[], places: readonly { x: number; y: number }[]): Contour[] =>
   places.length === 0
@@ -300,39 +225,6 @@ const without = (contours: readonly Contour[], places: readonly { x: number; y: 
     : piecesOf(contours)
         .filter(({ outer }) => !places.some(({ x, y }) => insideOf(outer, x, y)))
         .flatMap(({ outer, counters }) => [outer, ...counters]);
-
-/** Counted a hair wider and narrower: pieces that only touch are told. */
-function touching(sheet: number, contours: readonly Contour[], pieces: readonly Piece[]): CutFinding[] {
-  const HAIR_MM = 0.01;
-  const outers = (polygons: readonly (readonly [number, number])[][]) =>
-    piecesOf(polygons.map((points) => polygonOf(points))).map(({ outer }) => boxOf([outer]));
-  const within = (inner: Box, outer: Box) =>
-    inner.left >= outer.left - 0.02 &&
-    inner.right <= outer.right + 0.02 &&
-    inner.top >= outer.top - 0.02 &&
-    inner.bottom <= outer.bottom + 0.02;
-  const told = (box: Box, words: string): CutFinding => ({
-    ...{ kind: "touches", sheet, x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2, mm: null, words },
-    next: "Move them together until they overlap, or further apart.",
-  });
-  const wider = outers(offsetPolygons(contours, HAIR_MM));
-  const narrower = outers(offsetPolygons(contours, -HAIR_MM));
-  const found: CutFinding[] = [];
-  if (wider.length < pieces.length) {
-    const boxes = pieces.map(({ outer }) => boxOf([outer]));
-    for (const box of wider) {
-      const own = boxes.filter((one) => within(one, box)).length;
-      if (own > 1) found.push(told(box, `${own} pieces almost touch here: a hair wider, and they are one.`));
-    }
-  }
-  if (narrower.length > pieces.length)
-    for (const piece of pieces) {
-      const box = boxOf([piece.outer]);
-      const own = narrower.filter((one) => within(one, box)).length;
-      if (own > 1) found.push(told(box, `This piece hangs together by a hair: a little narrower, and it is ${own} pieces.`));
-    }
-  return found;
-}
 
 const longestOf = (box: Box): number => (isEmptyBox(box) ? 0 : Math.max(box.right - box.left, box.bottom - box.top));
 
@@ -504,29 +396,6 @@ function sheetOf(colour: string, kind: CutSheet["kind"], raw: Contour[], letters
   };
 }
 
-function findingsOf(sheet: CutSheet, i: number, settings: CutSettings): CutFinding[] {
-  const { contours, pieces, letters, overlaps, overlapsAfter } = sheet;
-  const clean = overlapsAfter === 0 && sheet.joined;
-  const found = overlapFindings(i, overlaps, letters, clean && settings.join !== "nothing");
-  if (!sheet.joined) {
-    const { left, top } = boxOf(sheet.raw);
-    found.push({
-      ...{ kind: "unjoined", sheet: i, x: left, y: top, mm: null },
-      words: "These outlines could not be joined so that the result is certain to be right.",
-      next: "Change the size or spacing a little, join word by word, or choose another style.",
-    });
-  }
-  // Outlines that still lie over one another have no thickness to speak of.
-  if (!clean) return found;
-  const polygons = polygonsOf(contours, TOLERANCE_MM);
-  const thin = (kind: "part" | "gap") =>
-    thinFindings(i, kind, thinPlaces(polygons, kind, settings.limitMm), settings.limitMm, settings.stencil);
-  found.push(...thin("part"), ...thin("gap"));
-  if (sheet.kind === "letters") found.push(...pieceFindings(i, pieces, letters, settings.stencil), ...sharpFindings(i, contours));
-  found.push(...touching(i, contours, pieces));
-  return found;
-}
-
 /** Turned over left to right, for what is ironed on or looked at through glass; the box stays where it is. */
 function mirrored(drawing: CutDrawing): CutDrawing {
   const sum = drawing.box.left + drawing.box.right;
@@ -549,86 +418,5 @@ function mirrored(drawing: CutDrawing): CutDrawing {
     marks: drawing.marks.map(over),
     findings: drawing.findings.map((one) => ({ ...one, x: sum - one.x })),
     proposed: drawing.proposed.map((bridge) => ({ ...bridge, x: sum - bridge.x, degrees: (180 - bridge.degrees) % 180 })),
-  };
-}
-
-/** Every copy of a sheet where it lies on its material, from the top left corner of that. */
-export interface LaidOut {
-  arranged: Arranged;
-  /** By colour, then by sheet of material: contours with register marks, if there are any. */
-  sheets: { colour: string; kind: CutSheet["kind"]; on: Contour[][] }[];
-}
-
-/** Throws a `ProblemError` where one copy does not fit. All colours lie alike, so that they line up. */
-export function layOut({ box, sheets, marks }: CutDrawing, settings: CutSettings): LaidOut {
-  const [width, height] = [box.right - box.left, box.bottom - box.top];
-  const arranged = arrange(width, height, settings);
-  const place = (contours: readonly Contour[], on: number): Contour[] =>
-    arranged.placed
-      .filter((one) => one.on === on)
-      .flatMap(({ x, y, turned }) =>
-        contours.map((contour) =>
-          turned ? transformed(contour, [0, 1, -1, 0, x + height + box.top, y - box.left]) : movedBy(contour, x - box.left, y - box.top),
-        ),
-      );
-  return {
-    arranged,
-    sheets: sheets.map(({ colour, kind, contours }) => ({
-      ...{ colour, kind },
-      on: Array.from({ length: arranged.sheets }, (_, i) => place([...contours, ...marks], i)),
-    })),
-  };
-}
-
-/** How thick the thinnest part of a cut is, millimetres, whatever the limit; null where outlines lie over one another, and of what is thicker than all of it. */
-export function thinnestOf({ sheets }: CutDrawing): number | null {
-  let thinnest: number | null = null;
-  for (const { contours, joined: isJoined, overlapsAfter } of sheets) {
-    if (!isJoined || overlapsAfter > 0) return null;
-    const polygons = polygonsOf(contours, TOLERANCE_MM);
-    const long = longestOf(boxOf(contours));
-    for (let limit = 0.5; limit < long; limit *= 2) {
-      const [thin] = thinPlaces(polygons, "part", limit);
-      if (!thin) continue;
-      thinnest = Math.min(thinnest ?? Infinity, thin.widthMm);
-      break;
-    }
-  }
-  return thinnest;
-}
-
-/** The numbers of a cut, as the command line and the screens tell them. */
-export interface CutSummary {
-  widthMm: number;
-  heightMm: number;
-  pieces: number;
-  closedPaths: number;
-  cutLengthMm: number;
-  areaMm2: number;
-  overlapsBefore: number;
-  overlapsAfter: number;
-  /** The thinnest part below the limit; null where none is. */
-  thinnestMm: number | null;
-  engine: string;
-  areaErrorPct: number;
-  joined: boolean;
-}
-export function summaryOf({ sheets, findings, box }: CutDrawing): CutSummary {
-  const sum = (of: (sheet: CutSheet) => number) => sheets.reduce((total, sheet) => total + of(sheet), 0);
-  const thin = findings.filter(({ kind }) => kind === "thin").map(({ mm }) => mm!);
-  const engines = [...new Set(sheets.map(({ engine }) => engine).filter((engine) => engine !== "none"))];
-  return {
-    widthMm: box.right - box.left,
-    heightMm: box.bottom - box.top,
-    pieces: sum(({ totals }) => totals.pieces),
-    closedPaths: sum(({ totals }) => totals.closedPaths),
-    cutLengthMm: sum(({ totals }) => totals.cutLengthMm),
-    areaMm2: sum(({ totals }) => totals.areaMm2),
-    overlapsBefore: sum(({ overlaps }) => overlaps.length),
-    overlapsAfter: sum(({ overlapsAfter }) => overlapsAfter),
-    thinnestMm: thin.length > 0 ? Math.min(...thin) : null,
-    engine: engines.join(", ") || "none",
-    areaErrorPct: Math.max(0, ...sheets.map(({ errorShare }) => errorShare)) * 100,
-    joined: sheets.every((sheet) => sheet.joined),
   };
 }

@@ -7,7 +7,9 @@ import type { Made } from "../bench/line.ts";
 import { ProblemError } from "../problem.ts";
 import { arrange } from "./arrange.ts";
 import { bridgeAt, proposeBridges, stripOf } from "./bridges.ts";
-import { cut, layOut, summaryOf, thinnestOf, type CutLayer, type LineToCut } from "./cut.ts";
+import { cut, type CutLayer, type LineToCut } from "./cut.ts";
+import { layOut } from "./lay-out.ts";
+import { summaryOf, thinnestOf } from "./summary.ts";
 import {
   areaOf,
   boxOf,
@@ -436,6 +438,28 @@ describe("a live line", () => {
     const twice = thinnestOf(await make("HL", { size: { of: "capitals", value: 60, unit: "mm" } }))!;
     expect([thinnest > 1, twice / thinnest]).toEqual([true, expect.closeTo(2, 1)]);
     expect(thinnestOf(await make("fennel", { join: "nothing" }, undefined, -150))).toBeNull();
+  });
+  test("a font's own colours are sheets of their own; of a picture there is nothing to cut, and that is said", async () => {
+    const [stem, bowl] = ["I", "o"].map((letter) => face.font.nominalGlyph(letter.codePointAt(0)!)!) as [number, number];
+    const colours = (glyph: number) =>
+      glyph === stem
+        ? [
+            { glyph: stem, colour: "#1b6a5dff" },
+            { glyph: bowl, colour: undefined },
+          ]
+        : undefined;
+    const coloured = await make("I", {}, [layer({ face: { ...face, colours } })]);
+    expect(coloured.sheets.map(({ colour, totals }) => [colour, totals.pieces])).toEqual([
+      ["#1b6a5d", 1],
+      ["#1d1a16", 1],
+    ]);
+    const pictured = {
+      ...face,
+      outline: (glyph: number) => (glyph === stem ? [] : face.outline(glyph)),
+      picture: (glyph: number) => (glyph === stem ? new Uint8Array(1) : undefined),
+    };
+    const { pictures, sheets } = await make("Io", {}, [layer({ face: pictured })]);
+    expect([pictures, sheets[0]!.totals.pieces]).toEqual([["I"], 1]);
   });
   test("backings lie around everything", async () => {
     const letters = boxOf((await make("fennel")).sheets[0]!.contours);

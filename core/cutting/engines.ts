@@ -30,18 +30,14 @@ export class Flat {
     this.toleranceMm = toleranceMm * coarse;
     this.letters = letters.map((contours) => {
       const backwards = contours.reduce((sum, contour) => sum + areaOf(contour), 0) < 0;
-      return contours.flatMap((contour) => {
-        const flat = flatten(contour, this.gridMm, this.toleranceMm);
-        if (flat.xs.length < 3) return [];
-        return backwards ? [{ ...flat, backwards }] : [flat];
-      });
+      return contours.map((contour) => flatten(contour, this.gridMm, this.toleranceMm, backwards)).filter(({ xs }) => xs.length > 2);
     });
   }
   get points(): number {
     return this.letters.reduce((sum, contours) => sum + contours.reduce((own, { xs }) => own + xs.length, 0), 0);
   }
   paths(letter: number): Paths64 {
-    return this.letters[letter]!.map((flat) => ("backwards" in flat ? pathOf(flat).reverse() : pathOf(flat)));
+    return this.letters[letter]!.map((flat) => (flat.backwards ? pathOf(flat).reverse() : pathOf(flat)));
   }
   polygons(): Polygon[][] {
     return this.letters.map((contours) =>

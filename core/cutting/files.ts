@@ -1,8 +1,9 @@
 // The files of a cut, in true size: everything in one, or one for every sheet.
 import { svgToPng } from "../bench/picture.ts";
 import { fileStem } from "../words/file-names.ts";
-import { layOut, type CutDrawing } from "./cut.ts";
+import type { CutDrawing } from "./cut.ts";
 import { movedBy } from "./curve.ts";
+import { layOut } from "./lay-out.ts";
 import type { CutSettings } from "./settings.ts";
 import type { CutFormat, DxfCurves } from "./formats.ts";
 import { sheetDxf } from "./sheet-dxf.ts";

@@ -1,12 +1,16 @@
 // What is worth knowing before the blade goes down, each with its place and what to do about it.
+import type { CutSheet } from "./cut.ts";
+import { TOLERANCE_MM } from "./flat.ts";
 import type { CutFinding } from "./found.ts";
 import type { Letter } from "./letters.ts";
-import { boxOf, type Contour } from "./curve.ts";
+import { boxOf, polygonOf, type Box, type Contour } from "./curve.ts";
 import { insideOf } from "./inside.ts";
 import type { Polygon } from "./judge.ts";
 import { polygonsOf } from "./join.ts";
-import { sharpPoints, type Piece } from "./pieces.ts";
-import type { Thin } from "./thin.ts";
+import { offsetPolygons } from "./offset.ts";
+import { piecesOf, sharpPoints, type Piece } from "./pieces.ts";
+import type { CutSettings } from "./settings.ts";
+import { thinPlaces, type Thin } from "./thin.ts";
 
 /** A piece smaller than this gets lost between table and tweezers, square millimetres. Common practice, no source. */
 const TINY_MM2 = 4;
@@ -43,7 +47,7 @@ function within(polygon: Polygon): [x: number, y: number] {
   return [at, y];
 }
 
-export function overlapFindings(sheet: number, regions: readonly Polygon[], letters: readonly Letter[], joined: boolean): CutFinding[] {
+function overlapFindings(sheet: number, regions: readonly Polygon[], letters: readonly Letter[], joined: boolean): CutFinding[] {
   return regions.map((region): CutFinding => {
     const [x, y] = within(region);
     const [one, other] = quoted(lettersAt(letters, x, y));
@@ -54,13 +58,7 @@ export function overlapFindings(sheet: number, regions: readonly Polygon[], lett
 }
 
 /** `sizeMm`: what the person set, to say how much larger it would have to be. */
-export function thinFindings(
-  sheet: number,
-  kind: "part" | "gap",
-  places: readonly Thin[],
-  limitMm: number,
-  stencil: boolean,
-): CutFinding[] {
+function thinFindings(sheet: number, kind: "part" | "gap", places: readonly Thin[], limitMm: number, stencil: boolean): CutFinding[] {
   return places.map(({ x, y, widthMm }): CutFinding => {
     const larger = Math.ceil((limitMm / widthMm) * 100);
     // Nobody makes it so much larger.
@@ -84,7 +82,7 @@ export function thinFindings(
   });
 }
 
-export function pieceFindings(sheet: number, pieces: readonly Piece[], letters: readonly Letter[], stencil: boolean): CutFinding[] {
+function pieceFindings(sheet: number, pieces: readonly Piece[], letters: readonly Letter[], stencil: boolean): CutFinding[] {
   const found: CutFinding[] = [];
   // A letter that is in several pieces: all but the largest come loose.
   const homes = new Map<Piece, Letter[]>();
@@ -155,9 +153,66 @@ function holds(outer: Contour, box: Piece["box"], x: number, y: number, contour:
   );
 }
 
-export const sharpFindings = (sheet: number, contours: readonly Contour[]): CutFinding[] =>
+const sharpFindings = (sheet: number, contours: readonly Contour[]): CutFinding[] =>
   sharpPoints(contours).map(({ x, y, degrees }) => ({
     ...{ kind: "sharp", sheet, x, y, mm: null },
     words: `A point of ${Math.max(1, Math.round(degrees))}°.`,
     next: "Its tip may tear or lift: cut it slowly, or choose a rounder style.",
   }));
+
+/** Counted a hair wider and narrower: pieces that only touch are told. */
+function touching(sheet: number, contours: readonly Contour[], pieces: readonly Piece[]): CutFinding[] {
+  const HAIR_MM = 0.01;
+  const outers = (polygons: readonly (readonly [number, number])[][]) =>
+    piecesOf(polygons.map((points) => polygonOf(points))).map(({ outer }) => boxOf([outer]));
+  const within = (inner: Box, outer: Box) =>
+    inner.left >= outer.left - 0.02 &&
+    inner.right <= outer.right + 0.02 &&
+    inner.top >= outer.top - 0.02 &&
+    inner.bottom <= outer.bottom + 0.02;
+  const told = (box: Box, words: string): CutFinding => ({
+    ...{ kind: "touches", sheet, x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2, mm: null, words },
+    next: "Move them together until they overlap, or further apart.",
+  });
+  const wider = outers(offsetPolygons(contours, HAIR_MM));
+  const narrower = outers(offsetPolygons(contours, -HAIR_MM));
+  const found: CutFinding[] = [];
+  if (wider.length < pieces.length) {
+    const boxes = pieces.map(({ outer }) => boxOf([outer]));
+    for (const box of wider) {
+      const own = boxes.filter((one) => within(one, box)).length;
+      if (own > 1) found.push(told(box, `${own} pieces almost touch here: a hair wider, and they are one.`));
+    }
+  }
+  if (narrower.length > pieces.length)
+    for (const piece of pieces) {
+      const box = boxOf([piece.outer]);
+      const own = narrower.filter((one) => within(one, box)).length;
+      if (own > 1) found.push(told(box, `This piece hangs together by a hair: a little narrower, and it is ${own} pieces.`));
+    }
+  return found;
+}
+
+/** All that is to be known of a sheet. */
+export function findingsOf(sheet: CutSheet, i: number, settings: CutSettings): CutFinding[] {
+  const { contours, pieces, letters, overlaps, overlapsAfter } = sheet;
+  const clean = overlapsAfter === 0 && sheet.joined;
+  const found = overlapFindings(i, overlaps, letters, clean && settings.join !== "nothing");
+  if (!sheet.joined) {
+    const { left, top } = boxOf(sheet.raw);
+    found.push({
+      ...{ kind: "unjoined", sheet: i, x: left, y: top, mm: null },
+      words: "These outlines could not be joined so that the result is certain to be right.",
+      next: "Change the size or spacing a little, join word by word, or choose another style.",
+    });
+  }
+  // Outlines that still lie over one another have no thickness to speak of.
+  if (!clean) return found;
+  const polygons = polygonsOf(contours, TOLERANCE_MM);
+  const thin = (kind: "part" | "gap") =>
+    thinFindings(i, kind, thinPlaces(polygons, kind, settings.limitMm), settings.limitMm, settings.stencil);
+  found.push(...thin("part"), ...thin("gap"));
+  if (sheet.kind === "letters") found.push(...pieceFindings(i, pieces, letters, settings.stencil), ...sharpFindings(i, contours));
+  found.push(...touching(i, contours, pieces));
+  return found;
+}

@@ -26,10 +26,12 @@ export interface FlatContour {
   segment: Int32Array;
   part: Int32Array;
   parts: Int32Array;
+  /** Its letter runs the wrong way round as a whole. */
+  backwards: boolean;
 }
 
 /** Points that fall on the same place of the grid as the one before are left out. */
-export function flatten(contour: Contour, gridMm: number, toleranceMm: number): FlatContour {
+export function flatten(contour: Contour, gridMm: number, toleranceMm: number, backwards = false): FlatContour {
   const [xs, ys, segments, part, parts]: number[][] = [[], [], [], [], []];
   contour.forEach((segment, s) => {
     const n = chordsOf(segment, toleranceMm);
@@ -56,5 +58,6 @@ export function flatten(contour: Contour, gridMm: number, toleranceMm: number): 
     segment: Int32Array.from(segments!),
     part: Int32Array.from(part!),
     parts: Int32Array.from(parts!),
+    backwards,
   };
 }

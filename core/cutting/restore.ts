@@ -152,7 +152,7 @@ export class Restorer {
     const segments: Segment[] = [];
     pieces.forEach((piece, i) => {
       const after = runs[(i + 1) % runs.length]!;
-      for (const one of piece) segments.push(one.segment === undefined ? [] : partOf(one.segment, one.from, one.to));
+      for (const one of piece) segments.push(partOf(one.segment, one.from, one.to));
       if (piece.length === 0)
         segments.push([runs[i]!.x * this.gridMm, runs[i]!.y * this.gridMm, after.x * this.gridMm, after.y * this.gridMm]);
     });
@@ -187,13 +187,9 @@ export class Restorer {
         pieces.pop();
       }
     }
-    // What was left out as an edge of no length belongs to the curve all the same.
-    for (const piece of pieces) {
-      const least = 1e-9;
-      if (Math.abs(piece.from - Math.round(piece.from)) < least) piece.from = Math.round(piece.from);
-      if (Math.abs(piece.to - Math.round(piece.to)) < least) piece.to = Math.round(piece.to);
-    }
-    return pieces;
+    // Whole segments stay what they are, whatever was lost in adding.
+    const exact = (t: number) => (Math.abs(t - Math.round(t)) < 1e-9 ? Math.round(t) : t);
+    return pieces.map(({ segment: own, from: start, to: stop }) => ({ segment: own, from: exact(start), to: exact(stop) }));
   }
 
   /** Follows the end of one piece and the start of the next to where their curves cross (Newton's method), if that is near (x, y). */

@@ -3,12 +3,14 @@ import type { Made, LettersOf } from "../bench/line.ts";
 import { ProblemError, type Problem } from "../problem.ts";
 import type { Arranged } from "./arrange.ts";
 import { stripOf, type Bridge } from "./bridges.ts";
-import { layOut, summaryOf, type CutDrawing, type CutSheet, type CutSummary } from "./cut.ts";
+import type { CutDrawing, CutSheet } from "./cut.ts";
 import type { Box } from "./curve.ts";
 import { MOST_LISTED, type CutFinding, type FindingKind } from "./found.ts";
 import type { Polygon } from "./judge.ts";
 import type { Totals } from "./pieces.ts";
+import { layOut } from "./lay-out.ts";
 import type { CutSettings } from "./settings.ts";
+import { summaryOf, type CutSummary } from "./summary.ts";
 import { pathData } from "./sheet-svg.ts";
 
 /** Hundredths of a millimetre are finer than any screen. */

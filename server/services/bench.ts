@@ -83,6 +83,7 @@ export class BenchService {
       canRedo: step < steps,
       styles: stylesOn(body).map((style) => this.facts(style, body.jobId)),
       decisions: this.uses.bench.decisions({ sheetId: id }),
+      cuts: this.uses.cuts.latest(id),
     };
   }
 

@@ -11,6 +11,7 @@ import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { CutTask, CutValue } from "../work/cut.worker.ts";
 import type { WorkPool } from "../work/pool.ts";
+import { familiesOf } from "../store/cuts.ts";
 import type { BenchService } from "./bench.ts";
 
 type Uses = Pick<Parts, "bench" | "cuts" | "files" | "history" | "events" | "now">;
@@ -49,7 +50,7 @@ export class CutService {
     const made = this.uses.cuts.made(sheetId, lineId).map(({ source, ...row }): CutMade => ({
       ...row,
       source,
-      families: [...new Set(source.line.layers.map(({ style }) => style.family))],
+      families: familiesOf(source),
       changedSince: !isDeepStrictEqual(source.line, line),
     }));
     const styles = line.layers.map(({ style }) => style);

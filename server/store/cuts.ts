@@ -1,6 +1,6 @@
 // Queries on cuts: what is chosen for a line, and what was made.
 import type { CutSource } from "../../contract/cut.ts";
-import type { CutSummary } from "../../core/cutting/cut.ts";
+import type { CutSummary } from "../../core/cutting/summary.ts";
 import type { CutSettings } from "../../core/cutting/settings.ts";
 import type { Db } from "./database.ts";
 
@@ -13,6 +13,9 @@ export interface MadeRow {
 }
 /** Older ones are forgotten. */
 const MOST_KEPT = 50;
+
+/** The families a cut is made from. */
+export const familiesOf = ({ line }: CutSource): string[] => [...new Set(line.layers.map(({ style }) => style.family))];
 
 export class CutStore {
   private readonly db: Db;
@@ -41,11 +44,14 @@ export class CutStore {
       )
       .run(to, from);
   }
-  /** Which lines of a sheet were cut, and when last. */
-  lastMade(sheetId: number): { lineId: string; colours: number; at: string }[] {
-    return this.db
-      .prepare("SELECT line_id AS lineId, colours, max(at) AS at FROM cuts_made WHERE sheet_id = ? GROUP BY line_id")
-      .all(sheetId) as { lineId: string; colours: number; at: string }[];
+  /** Which lines of a sheet were cut, each with its latest cut. */
+  latest(sheetId: number): { lineId: string; colours: number; families: string[]; at: string }[] {
+    const rows = this.db
+      .prepare(
+        "SELECT line_id AS lineId, colours, source, at FROM cuts_made WHERE id IN (SELECT max(id) FROM cuts_made WHERE sheet_id = ? GROUP BY line_id)",
+      )
+      .all(sheetId) as { lineId: string; colours: number; source: string; at: string }[];
+    return rows.map(({ source, ...row }) => ({ ...row, families: familiesOf(JSON.parse(source) as CutSource) }));
   }
   made(sheetId: number, lineId: string): MadeRow[] {
     const rows = this.db

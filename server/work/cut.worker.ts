@@ -1,7 +1,8 @@
 // Runs in a worker thread: computes cuts and writes their files.
 import { readFile } from "node:fs/promises";
 import { openDrawFace } from "../../core/bench/draw-face.ts";
-import { cut, summaryOf, type CutLayer, type CutSummary, type LineToCut } from "../../core/cutting/cut.ts";
+import { cut, type CutLayer, type LineToCut } from "../../core/cutting/cut.ts";
+import { summaryOf, type CutSummary } from "../../core/cutting/summary.ts";
 import { cutFiles, type CutFile, type FilesWanted } from "../../core/cutting/files.ts";
 import { machineLines, type MachineLines } from "../../core/cutting/machine.ts";
 import { pathKit } from "../../core/cutting/path-kit.ts";

@@ -195,6 +195,7 @@ describe.each([
     // Given back to the sheet it is the line of before.
     await browser.open(`${server.address}/bench/sheet/${sheet.id}`);
     await browser.find("sheet-name");
+    expect(await textOf("line-cut")).toMatch(/^Cut sheet, 2 colours, from Seedbox Block/);
     await browser.give(saved, "Choose a cut file (SVG)");
     await browser.waitUntil("it is a line again", async () => (await browser.all("line")).length === lines.length + 1);
     const after = SheetDetail.parse(await get(`/bench/sheets/${sheet.id}`));

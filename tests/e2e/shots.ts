@@ -5,8 +5,6 @@ import { join } from "node:path";
 import { FamilyPage } from "../../contract/family.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { StylePage } from "../../contract/bench.ts";
-import { ProgramSummary } from "../../contract/program.ts";
-import { USUAL_CUT } from "../../core/cutting/settings.ts";
 import { Board } from "../../contract/sighting.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { ROOT, TestServer } from "./server.ts";
@@ -33,7 +31,7 @@ const wide: Shot[] = [
   ["families-wide", ({ familyId }) => `/family/${familyId}`, "style"],
   ["board-wide", () => "/sightings", "board-row"],
 ];
-/** The bench with somebody's hand: two candidates side by side, a sign found by word, a cut looked through, a machine given a file. */
+/** The bench with somebody's hand: two candidates side by side, a sign found by word, a cut looked through. */
 const benched: typeof handled = [
   [
     "characters",
@@ -50,36 +48,11 @@ const benched: typeof handled = [
     () => "/bench/cut/2?line=line-2",
     async (browser) => {
       await browser.click("show-overlap");
-      await browser.click("zoom-out");
+      for (let i = 0; i < 5; i++) await browser.click("next-finding");
       await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'start' })", await browser.find("cut-drawing"));
     },
   ],
-  [
-    "machine",
-    () => "/devices",
-    async (browser) => {
-      const programs = ProgramSummary.array().parse(await (await fetch(`${server.address}/api/programs`)).json());
-      const desk = programs.find(({ kind }) => kind === "cutting")!;
-      await fetch(`${server.address}/api/practice/${desk.id}/open`, { method: "POST" });
-      await browser.open(`${server.address}/practice/${desk.id}`);
-      const file = join(browser.downloads, "fennel-as-drawn.svg");
-      await writeFile(file, await rawCut());
-      await browser.give(file, "Choose a cut file (SVG)");
-      await browser.find("machine-lines");
-      await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'start' })", await browser.find("machine"));
-    },
-  ],
 ];
-/** The demo's script line with nothing joined, as a file. */
-async function rawCut(): Promise<Uint8Array> {
-  const cut = `${server.address}/api/bench/sheets/2/cuts/line-2`;
-  const ask = (path: string, body: object) =>
-    fetch(path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
-  await ask(cut, { ...USUAL_CUT, join: "nothing" });
-  const file = new Uint8Array(await (await ask(`${cut}/files`, { format: "svg", despite: true })).arrayBuffer());
-  await ask(cut, USUAL_CUT);
-  return file;
-}
 const benchedWide: typeof handled = [
   [
     "side-by-side",

@@ -312,9 +312,13 @@ test("files of cuts", async () => {
   await attack("files of cuts, as a machine reads them", `/practice/${desk.id}/machine-file`, EACH / 2, (random) => [
     { fileName: "a.svg", bytes: mutated([whole], random) },
   ]);
-  await attack("files of cuts, opened again", `/bench/sheets/${id}/open-cut`, EACH / 5, (random) => [
-    { fileName: "a.svg", bytes: mutated([whole], random) },
-  ]);
+  // Half of them keep what they say of themselves: they are read further than to that.
+  const after = new TextDecoder().decode(whole).indexOf("</metadata>");
+  await attack("files of cuts, opened again", `/bench/sheets/${id}/open-cut`, EACH / 5, (random) => {
+    const bytes =
+      random() < 0.5 ? mutated([whole], random) : Buffer.concat([whole.subarray(0, after), mutated([whole.subarray(after)], random)]);
+    return [{ fileName: "a.svg", bytes }];
+  });
   // The worst that could be thought of: lines without end, numbers without end, all of it crossing all of it.
   const path = (d: string) => text(`<svg viewBox="0 0 100 100" width="100mm" height="100mm"><path d="${d}"/></svg>`);
   const zigzag = Array.from({ length: 60_000 }, (_, i) => `${i % 2 === 0 ? 0 : 90_000} ${(i * 7919) % 90_000}`).join("L");

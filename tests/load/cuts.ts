@@ -15,6 +15,8 @@ import { p95 } from "./running.ts";
 const MOST_CASES = 5200;
 const MOST_ERROR = 0.001;
 const JUDGES = 2;
+/** Words of more pieces of outline take the judge gigabytes. */
+const MOST_SEGMENTS = 5000;
 const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
 interface Answer {
@@ -71,9 +73,13 @@ async function joining(fonts: readonly string[], name: string, most: number, pri
   const judges = Array.from({ length: JUDGES }, () => new Judge());
   const [studied, unseen] = [tally(), tally()];
   const running = new Set<Promise<void>>();
-  let [asked, damaged] = [0, 0];
+  let [asked, damaged, tooLarge] = [0, 0, 0];
   for (const one of cutCases(fonts, 2)) {
     if (asked >= most) break;
+    if (one.letters.flat().reduce((sum, contour) => sum + contour.length, 0) > MOST_SEGMENTS) {
+      tooLarge++;
+      continue;
+    }
     const result = await joined(one.letters, one.emMm, pathKit);
     if (one.how === "damaged") damaged++;
     const judging = judges[asked++ % JUDGES]!.ask({ letters: one.letters, joined: result.contours ?? [] })
@@ -95,7 +101,7 @@ async function joining(fonts: readonly string[], name: string, most: number, pri
     );
     for (const wrong of own.wrong.slice(0, 10)) print(`  wrong: ${wrong}`);
   }
-  print(`  of these words ${damaged} had damaged outlines`);
+  print(`  of these words ${damaged} had damaged outlines; ${tooLarge} more were too intricate for the judge`);
   return asked;
 }
 

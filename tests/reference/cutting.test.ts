@@ -1,15 +1,19 @@
 // Cuts against judges of other hands: areas, pieces and overlaps by shapely (GEOS) over the nonzero-filled original; contours by its buffer; DXF read back by
 // ezdxf; SVG by rsvg-convert; PDF by poppler. Fonts of the installed Debian packages; a third of them were kept apart while the joining was built.
 import { execFileSync, spawnSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { PNG } from "pngjs";
+import { openDrawFace } from "../../core/bench/draw-face.ts";
 import { boxOf, type Contour } from "../../core/cutting/curve.ts";
+import { cut } from "../../core/cutting/cut.ts";
+import { cutFiles } from "../../core/cutting/files.ts";
 import { joined } from "../../core/cutting/join.ts";
 import { contoursFromPath } from "../../core/cutting/machine.ts";
 import { offset } from "../../core/cutting/offset.ts";
+import { USUAL_CUT } from "../../core/cutting/settings.ts";
 import { pathKit } from "../../core/cutting/path-kit.ts";
 import { cutCases, installedFonts, type CutCase } from "./cut-cases.ts";
 
@@ -98,6 +102,17 @@ describe("joined outlines", () => {
 });
 
 describe("files of the command line", () => {
+  interface DxfRead {
+    errors: string[];
+    units: number;
+    kinds: string[];
+    layers: string[];
+    closed: boolean;
+    entities: number;
+    ends: number;
+    area: number;
+    box: number[];
+  }
   const dir = mkdtempSync(join(tmpdir(), "buvano-cut-"));
   afterAll(() => rmSync(dir, { recursive: true }));
   const cases = [
@@ -155,17 +170,7 @@ describe("files of the command line", () => {
   test.each(made)("$text: DXF as ezdxf reads it", ({ svg, dxf }) => {
     const own = contoursOf(readFileSync(svg.to, "utf8"));
     const [line] = execFileSync("/usr/bin/python3", ["tests/reference/cut_files.py", dxf.to], { encoding: "utf8" }).trim().split("\n");
-    const read = JSON.parse(line!) as {
-      errors: string[];
-      units: number;
-      kinds: string[];
-      layers: string[];
-      closed: boolean;
-      entities: number;
-      ends: number;
-      area: number;
-      box: number[];
-    };
+    const read = JSON.parse(line!) as DxfRead;
     // $INSUNITS 4: millimetres (DXF reference, "Header section").
     expect([read.errors, read.units, read.kinds, read.closed, read.entities]).toEqual([[], 4, ["SPLINE"], true, own.length]);
     expect([read.layers.length, read.ends < 1e-6]).toEqual([2, true]);
@@ -175,6 +180,26 @@ describe("files of the command line", () => {
       expect.closeTo(box.bottom - box.top, 2),
     ]);
     expect(Math.abs(read.area / dxf.said.areaMm2 - 1)).toBeLessThan(0.001);
+  });
+  test("DXF of straight pieces, a layer a colour, as ezdxf reads it", async () => {
+    const face = openDrawFace(Uint8Array.from(readFileSync(installedFonts()[0]!)), 0)!;
+    const layer = { face, features: {}, colour: "#d9a514", dx: 0, dy: 0, letters: "all", made: { kind: "contour", mm: 1 } } as const;
+    const line = { text: "Fennel", letterSpacing: -40, lineSpacing: 1000, direction: "auto" } as const;
+    const layers = [layer, { ...layer, colour: "#1d1a16", made: { kind: "none" } as const }];
+    const drawing = await cut({ ...line, layers }, USUAL_CUT, pathKit);
+    const about = { title: "Fennel", description: "", source: null };
+    const [file] = await cutFiles(drawing, USUAL_CUT, about, { format: "dxf", curves: "polylines", apart: false }, "fennel");
+    writeFileSync(join(dir, "lines.dxf"), file!.bytes);
+    const read = JSON.parse(
+      execFileSync("/usr/bin/python3", ["tests/reference/cut_files.py", join(dir, "lines.dxf")], { encoding: "utf8" }),
+    ) as DxfRead;
+    expect([read.errors, read.kinds, read.closed, read.layers]).toEqual([
+      [],
+      ["LWPOLYLINE"],
+      true,
+      ["1 Letters #d9a514", "2 Letters #1d1a16"],
+    ]);
+    expect(Math.abs(read.area / drawing.sheets.reduce((sum, { totals }) => sum + totals.areaMm2, 0) - 1)).toBeLessThan(0.001);
   });
   test.each(made)("$text: SVG and PDF in true size", ({ svg, pdf }) => {
     const DPI = 254;

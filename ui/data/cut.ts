@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { BenchLine } from "../../contract/bench.ts";
 import { LineCut } from "../../contract/cut.ts";
 import { USUAL_CUT, type CutSettings } from "../../core/cutting/settings.ts";
+import { count } from "../../core/words/words.ts";
 import type { CutWanted } from "../work/cut-messages.ts";
 import { ApiProblem, send } from "./api.ts";
 import { useLineCut, type Answer } from "./hooks.ts";
@@ -76,6 +77,11 @@ export function wantedCut(line: BenchLine, settings: CutSettings): CutWanted {
   const layers = line.layers.map(({ style, ...layer }) => ({ ...layer, sha256: style.sha256, face: style.face }));
   return { text, letterSpacing, lineSpacing, direction, layers, settings };
 }
+
+const day = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: "numeric", month: "short" });
+/** What a cut that was saved is called. */
+export const cutWords = ({ colours, families, at }: { colours: number; families: readonly string[]; at: string }): string =>
+  `Cut sheet, ${count(colours, "colour")}, from ${families.join(" and ")}, ${day(at)}`;
 
 /** Sheets of material somebody keeps at hand, by name. */
 export interface KeptSheet {

@@ -3,7 +3,7 @@ import { useCallback, useMemo, useState } from "react";
 import { View } from "react-native";
 import type { CutFinding } from "../../core/cutting/found.ts";
 import type { Bridge } from "../../core/cutting/bridges.ts";
-import type { CutSummary } from "../../core/cutting/cut.ts";
+import type { CutSummary } from "../../core/cutting/summary.ts";
 import type { CutView } from "../../core/cutting/view.ts";
 import { CUT_UNITS, type CutUnit, type PlacedBridge } from "../../core/cutting/settings.ts";
 import { count } from "../../core/words/words.ts";

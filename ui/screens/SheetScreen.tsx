@@ -5,6 +5,7 @@ import { View } from "react-native";
 import { SheetDetail, type BenchLine, type BenchStyle } from "../../contract/bench.ts";
 import { send, upload, Done } from "../data/api.ts";
 import { copyOf, useSheetEditing, type Editing } from "../data/bench.ts";
+import { cutWords } from "../data/cut.ts";
 import { useJobs } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
@@ -74,6 +75,13 @@ function Lines({ id, editing }: { id: number; editing: Editing }) {
                 testID: `line-${i}`,
               }}
             />
+            {(editing.answer.data?.cuts ?? [])
+              .filter(({ lineId }) => lineId === line.id)
+              .map((made) => (
+                <Small key={made.lineId} className="px-2 pb-2" testID="line-cut">
+                  {cutWords(made)}
+                </Small>
+              ))}
             {isOpen ? (
               <>
                 <LinePanel

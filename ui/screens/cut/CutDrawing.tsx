@@ -42,7 +42,7 @@ export function CutDrawing({ view, shown, only, findings, current, onTap, propos
   const wide = useWide();
   const { left, top, right, bottom } = view.box;
   const spare = Math.max(2, (right - left) * 0.03);
-  const ratio = Math.min(wide ? 0.5 : 0.8, Math.max(wide ? 0.3 : 0.45, (bottom - top + 2 * spare) / (right - left + 2 * spare)));
+  const ratio = Math.min(wide ? 0.5 : 0.8, Math.max(wide ? 0.3 : 0.55, (bottom - top + 2 * spare) / (right - left + 2 * spare)));
   const whole: Window = {
     x: (left + right) / 2,
     y: (top + bottom) / 2,

@@ -1,10 +1,10 @@
 // Saving a cut as files, and what was saved before.
 import { useCallback, useState } from "react";
 import { View } from "react-native";
-import type { CutMade, LineCut } from "../../../contract/cut.ts";
+import type { LineCut } from "../../../contract/cut.ts";
 import type { CutFormat } from "../../../core/cutting/formats.ts";
-import { count } from "../../../core/words/words.ts";
 import { fetchFile } from "../../data/api.ts";
+import { cutWords } from "../../data/cut.ts";
 import { useAction, type Action } from "../../data/useAction.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Choice } from "../../parts/Choice.tsx";
@@ -23,10 +23,6 @@ const FORMATS = {
   png: "Picture (PNG)",
 } as const;
 type FormatKey = keyof typeof FORMATS;
-
-const day = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: "numeric", month: "short" });
-const madeWords = ({ colours, families, at }: CutMade): string =>
-  `Cut sheet, ${count(colours, "colour")}, from ${families.join(" and ")}, ${day(at)}`;
 
 interface Saving {
   format: FormatKey;
@@ -119,7 +115,7 @@ export function SaveDrawer({ known, saving, blocked }: Props) {
         <DrawerRow key={made.id} testID="cut-made">
           <View className="flex-row flex-wrap items-center justify-between gap-2">
             <View className="min-w-0 flex-1">
-              <Body>{madeWords(made)}</Body>
+              <Body>{cutWords(made)}</Body>
               <Small>
                 {`“${made.source.line.text.slice(0, 60)}”, ${made.numbers.widthMm.toFixed(1)} × ${made.numbers.heightMm.toFixed(1)} mm`}
                 {made.changedSince ? ". The line has changed since." : ""}
@@ -127,7 +123,7 @@ export function SaveDrawer({ known, saving, blocked }: Props) {
             </View>
             <Button
               label="Save again"
-              hint={madeWords(made)}
+              hint={cutWords(made)}
               disabled={save.busy || (asked && !despite)}
               onPress={() => save.run(made.id)}
               testID="save-again"
