@@ -461,6 +461,27 @@ describe("a live line", () => {
     const { pictures, sheets } = await make("Io", {}, [layer({ face: pictured })]);
     expect([pictures, sheets[0]!.totals.pieces]).toEqual([["I"], 1]);
   });
+  test("copies lie on their sheet as they were packed, turned by a quarter to the right where that is the only way", async () => {
+    const drawing = await make("HEL", { size: { of: "width", value: 80, unit: "mm" } });
+    const settings = { ...USUAL_CUT, sheet: { widthMm: 60, heightMm: 200 }, copies: 3, gapMm: 4 };
+    const { arranged, sheets } = layOut(drawing, settings);
+    const copies = sheets[0]!.on.flatMap((contours, on) =>
+      contours.map((contour) => ({ on, box: boxOf([contour]), area: areaOf(contour) })),
+    );
+    expect(arranged.placed.every(({ turned }) => turned)).toBe(true);
+    expect(copies).toHaveLength(9);
+    for (const { box: own } of copies)
+      expect([own.left >= -0.01, own.top >= -0.01, own.right <= 60.01, own.bottom <= 200.01]).toEqual([true, true, true, true]);
+    expect(copies.reduce((sum, { area }) => sum + area, 0)).toBeCloseTo(3 * drawing.sheets[0]!.totals.areaMm2, 6);
+    // To the right in the line is down on the sheet; up in the line is to the right on it.
+    const { x, y } = arranged.placed[0]!;
+    const [from, to] = [drawing.sheets[0]!.contours[0]![0]!, sheets[0]!.on[0]![0]![0]!];
+    const high = drawing.box.bottom - drawing.box.top;
+    expect([to[0]! - x, to[1]! - y]).toEqual([
+      expect.closeTo(high - (from[1]! - drawing.box.top), 6),
+      expect.closeTo(from[0]! - drawing.box.left, 6),
+    ]);
+  });
   test("backings lie around everything", async () => {
     const letters = boxOf((await make("fennel")).sheets[0]!.contours);
     for (const shape of ["contour", "rectangle", "rounded", "ellipse"] as const) {

@@ -13,9 +13,9 @@ import { corpusFonts } from "./corpus.ts";
 import { p95 } from "./running.ts";
 import { fillShelf, giveFiles } from "./shelf.ts";
 
-/** Scrolls for some seconds, as a thumb would, and gives the time each frame took in milliseconds. */
+/** Scrolls for some seconds, as a thumb would or so many pixels a second, and gives the time each frame took in milliseconds. */
 const SCROLL = `
-const done = arguments[0];
+const [pace, done] = arguments;
 const frames = [];
 let before = performance.now();
 let end;
@@ -31,8 +31,8 @@ function run(list) {
   end = before + 6000;
   requestAnimationFrame(function frame(now) {
     frames.push(now - before);
+    list.scrollTop += pace === null ? 25 : (pace * (now - before)) / 1000;
     before = now;
-    list.scrollTop += 25;
     if (now < end) requestAnimationFrame(frame);
     else done([list.scrollTop, ...frames.slice(5)]);
   });
@@ -68,8 +68,9 @@ export async function looking(
     rmSync(dataDir, { recursive: true });
   }
 }
-export async function scroll(browser: Browser, what: string, print: (line: string) => void): Promise<void> {
-  const [reached, ...frames] = (await browser.driver.executeAsyncScript(SCROLL)) as number[];
+/** `pace` in pixels a second; otherwise 25 a frame. */
+export async function scroll(browser: Browser, what: string, print: (line: string) => void, pace: number | null = null): Promise<void> {
+  const [reached, ...frames] = (await browser.driver.executeAsyncScript(SCROLL, pace)) as number[];
   const late = frames.filter((ms) => ms > 50).length;
   print(
     `scrolling ${reached} px through ${what}: ${frames.length} frames in 6 s, p95 ${p95(frames).toFixed(0)} ms; ${late} took longer than 50 ms`,

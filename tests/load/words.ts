@@ -157,15 +157,22 @@ export async function benchWords(workerDir: string, print: (line: string) => voi
     await (browser.driver as Driver).sendDevToolsCommand("Emulation.setCPUThrottlingRate", { rate: 4 });
     await browser.open(`${address}/bench/pick`);
     await browser.find("style-row");
-    await browser.driver.executeScript(
-      `window.__drawn = 0;
-       new MutationObserver((changes) => {
-         for (const { addedNodes } of changes) for (const node of addedNodes) if (node.querySelector?.("path") || node.tagName === "path") window.__drawn++;
-       }).observe(document.querySelector("[data-testid=pick]"), { childList: true, subtree: true });`,
-    );
-    await scroll(browser, `the list of every style (${many}), 4 times slower`, print);
-    const drawn = (await browser.driver.executeScript("return window.__drawn")) as number;
-    print(`${drawn} words were drawn meanwhile, ${(drawn / 6).toFixed(0)} a second`);
+    const high = (await browser.driver.executeScript(
+      "return document.querySelector('[data-testid=style-row]').getBoundingClientRect().height",
+    )) as number;
+    for (const rows of [null, 30, 60, 90]) {
+      await browser.driver.executeScript(
+        `window.__drawn = 0; window.__seeing?.disconnect();
+         window.__seeing = new MutationObserver((changes) => {
+           for (const { addedNodes } of changes) for (const node of addedNodes) if (node.querySelector?.("path") || node.tagName === "path") window.__drawn++;
+         });
+         window.__seeing.observe(document.querySelector("[data-testid=pick]"), { childList: true, subtree: true });`,
+      );
+      const pace = rows === null ? "as by a thumb" : `${rows} rows a second`;
+      await scroll(browser, `the list of every style (${many}), 4 times slower, ${pace}`, print, rows === null ? null : rows * (high + 8));
+      const drawn = (await browser.driver.executeScript("return window.__drawn")) as number;
+      print(`${drawn} words were drawn meanwhile, ${(drawn / 6).toFixed(0)} a second`);
+    }
     await browser.open(`${address}/bench/glyphs/${styleId}`);
     await glyphsDrawn();
     await scroll(browser, `${glyphs} glyphs, 4 times slower`, print);

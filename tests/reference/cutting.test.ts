@@ -7,7 +7,7 @@ import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { PNG } from "pngjs";
 import { openDrawFace } from "../../core/bench/draw-face.ts";
-import { boxOf, type Contour } from "../../core/cutting/curve.ts";
+import { areaOf, boxOf, type Contour } from "../../core/cutting/curve.ts";
 import { cut } from "../../core/cutting/cut.ts";
 import { cutFiles } from "../../core/cutting/files.ts";
 import { joined } from "../../core/cutting/join.ts";
@@ -72,6 +72,18 @@ describe("joined outlines", () => {
     );
     expect(done.length / judged.length).toBeGreaterThanOrEqual(0.9995);
     expect(alike / done.length).toBeGreaterThanOrEqual(0.99);
+  });
+  test("joined twice is joined once", async () => {
+    for (const { one, contours } of judged.filter(({ contours: made }, i) => made && i % 3 === 0)) {
+      const twice = (await joined([contours!], one.emMm, pathKit)).contours!;
+      const whole = (all: readonly Contour[]) => all.reduce((sum, contour) => sum + areaOf(contour), 0);
+      expect([one.font, one.how, twice.length, Math.abs(whole(twice) / whole(contours!) - 1) < 1e-4]).toEqual([
+        one.font,
+        one.how,
+        contours!.length,
+        true,
+      ]);
+    }
   });
   test("curves stay curves: hardly more pieces of outline than the fonts have", () => {
     const apart = judged.filter(({ one, contours }) => contours && one.how === "plain" && contours.length === one.letters.flat().length);

@@ -2,6 +2,7 @@
 import { useCallback, useMemo, useState } from "react";
 import { View } from "react-native";
 import type { CutFinding } from "../../core/cutting/found.ts";
+import type { Arranged } from "../../core/cutting/arrange.ts";
 import type { Bridge } from "../../core/cutting/bridges.ts";
 import type { CutSummary } from "../../core/cutting/summary.ts";
 import type { CutView } from "../../core/cutting/view.ts";
@@ -17,7 +18,7 @@ import { ApiProblemNote, Empty, Loaded, ProblemNote, Waiting } from "../parts/St
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { askBridge, useCut } from "../web/cut.ts";
 import { CutChoices } from "./cut/CutChoices.tsx";
-import { CutDrawing, type Shown } from "./cut/CutDrawing.tsx";
+import { CutDrawing, isSolved, type Shown } from "./cut/CutDrawing.tsx";
 import { CurrentFinding, CutFindings } from "./cut/CutFindings.tsx";
 import { SaveAction, SaveDrawer, useCutSaving } from "./cut/CutSave.tsx";
 
@@ -48,6 +49,49 @@ function Numbers({ summary, unit, known }: { summary: CutSummary; unit: CutUnit;
             : `${count(summary.overlapsAfter, "overlap")}: the blade would cut through the letters.`}
         {known ? "" : " Being checked again…"}
       </Small>
+    </View>
+  );
+}
+
+const MOST_SHEETS_SHOWN = 4;
+/** Where the copies lie on their sheets. */
+function OnSheets({ view, arranged }: { view: CutView; arranged: Arranged }) {
+  const { widthMm, heightMm, sheets, placed } = arranged;
+  const [wide, high] = [view.box.right - view.box.left, view.box.bottom - view.box.top];
+  const shown = Math.min(sheets, MOST_SHEETS_SHOWN);
+  const words = `${count(placed.length, "copy", "copies")} on ${count(sheets, "sheet")} of ${widthMm.toFixed(0)} × ${heightMm.toFixed(0)} mm${placed.some(({ turned }) => turned) ? ", some of them turned." : "."}`;
+  return (
+    <View className="mt-2">
+      <Small testID="arranged">{words}</Small>
+      <View className="mt-1 flex-row flex-wrap gap-2">
+        {Array.from({ length: shown }, (_, on) => (
+          <svg
+            key={on}
+            role="img"
+            aria-label={`Sheet ${on + 1}: ${count(placed.filter((one) => one.on === on).length, "copy", "copies")}`}
+            viewBox={`0 0 ${widthMm} ${heightMm}`}
+            style={{ width: 160, height: Math.min(200, (160 * heightMm) / widthMm), background: "#ffffff", border: "1px solid #8a8172" }}
+          >
+            {placed
+              .filter((one) => one.on === on)
+              .map(({ x, y, turned }, i) => (
+                <rect
+                  key={i}
+                  x={x}
+                  y={y}
+                  width={turned ? high : wide}
+                  height={turned ? wide : high}
+                  fill="#d9a514"
+                  fillOpacity={0.35}
+                  stroke="#1d1a16"
+                  strokeWidth={1}
+                  vectorEffect="non-scaling-stroke"
+                />
+              ))}
+          </svg>
+        ))}
+      </View>
+      {sheets > shown ? <Small>{`${count(sheets - shown, "more sheet")} like these.`}</Small> : null}
     </View>
   );
 }
@@ -96,7 +140,7 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
   });
   const tap = async (at: CutView, x: number, y: number, near: number) => {
     const nearest = at.findings
-      .filter((one) => only === undefined || one.sheet === only)
+      .filter((one) => (only === undefined || one.sheet === only) && (shown !== "joined" || !isSolved(at, one)))
       .map((one) => ({ one, far: Math.hypot(one.x - x, one.y - y) }))
       .sort((a, b) => a.far - b.far)[0];
     if (nearest && nearest.far < near) setCurrent(nearest.one);
@@ -122,7 +166,7 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
     settle,
     after,
   );
-  const title = line ? `Cut “${line.text.split("\n")[0]!.slice(0, 40)}”` : "Cut";
+  const title = line ? `Cut “${line.text.split("\n")[0]!.slice(0, 40).trim()}”` : "Cut";
   return (
     <Screen
       title={title}
@@ -163,6 +207,7 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                 <View aria-busy={!fresh}>
                   <CutDrawing
                     view={view}
+                    preview={preview}
                     shown={shown}
                     only={only}
                     findings={view.findings}
@@ -195,13 +240,7 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                   {view.missing.length > 0 ? <Small>{`${missingWords(view.missing)}; it is not cut.`}</Small> : null}
                   {view.pictures.length > 0 ? <Small>{`${view.pictures.join(" ")}: a picture, which a blade cannot follow.`}</Small> : null}
                   {view.problem ? <ProblemNote testID="sheet-problem" message={view.problem.message} next={view.problem.next} /> : null}
-                  {view.arranged && (settings.copies > 1 || settings.sheet) ? (
-                    <Small testID="arranged">
-                      {count(settings.copies, "copy", "copies")} on {count(view.arranged.sheets, "sheet")} of{" "}
-                      {view.arranged.widthMm.toFixed(0)} × {view.arranged.heightMm.toFixed(0)} mm
-                      {view.arranged.placed.some(({ turned }) => turned) ? ", some of them turned." : "."}
-                    </Small>
-                  ) : null}
+                  {view.arranged && (settings.copies > 1 || settings.sheet) ? <OnSheets view={view} arranged={view.arranged} /> : null}
                   <View className="mt-3">
                     <CutFindings view={view} current={chosen} onGo={go} />
                   </View>

@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState, type PointerEvent } from "react";
 import { View } from "react-native";
 import type { CutFinding } from "../../../core/cutting/found.ts";
+import type { CutPreview } from "../../../core/cutting/preview.ts";
 import type { CutView } from "../../../core/cutting/view.ts";
 import { Button } from "../../parts/Button.tsx";
 import { ZoomIn, ZoomOut } from "../../parts/icons.ts";
@@ -18,6 +19,8 @@ interface Window {
 
 interface Props {
   view: CutView;
+  /** A first look at what was chosen since, drawn in its place until that is checked. */
+  preview: CutPreview | undefined;
   shown: Shown;
   /** One sheet alone; undefined for the stack. */
   only: number | undefined;
@@ -35,12 +38,12 @@ const NEAR_MM = 36;
 const MOST_ZOOM = 200;
 
 /** An overlap that was joined needs no mark. */
-const isSolved = (view: CutView, one: CutFinding): boolean => one.kind === "overlap" && view.sheets[one.sheet]?.overlapsAfter === 0;
+export const isSolved = (view: CutView, one: CutFinding): boolean => one.kind === "overlap" && view.sheets[one.sheet]?.overlapsAfter === 0;
 
-export function CutDrawing({ view, shown, only, findings, current, onTap, proposed, label }: Props) {
+export function CutDrawing({ view, preview, shown, only, findings, current, onTap, proposed, label }: Props) {
   const palette = usePalette();
   const wide = useWide();
-  const { left, top, right, bottom } = view.box;
+  const { left, top, right, bottom } = preview?.box ?? view.box;
   const spare = Math.max(2, (right - left) * 0.03);
   const ratio = Math.min(wide ? 0.5 : 0.8, Math.max(wide ? 0.3 : 0.55, (bottom - top + 2 * spare) / (right - left + 2 * spare)));
   const whole: Window = {
@@ -98,7 +101,11 @@ export function CutDrawing({ view, shown, only, findings, current, onTap, propos
         onPointerUp={up}
         onPointerLeave={() => (drag.current = undefined)}
       >
+        {preview?.layers.map(({ path, colour }, i) => (
+          <path key={i} d={path} fill={colour} fillOpacity={0.9} data-testid="first-look" />
+        ))}
         {view.sheets.map((sheet, i) => {
+          if (preview) return null;
           if (only !== undefined && only !== i) return null;
           const letters = sheet.kind === "letters";
           return (
@@ -137,11 +144,11 @@ export function CutDrawing({ view, shown, only, findings, current, onTap, propos
             </g>
           );
         })}
-        <path d={view.marks} fill="#1d1a16" />
-        {proposed
+        {preview ? null : <path d={view.marks} fill="#1d1a16" />}
+        {proposed && !preview
           ? view.proposed.map(({ path }, i) => <path key={i} d={path} fill="#1b6a5d" fillOpacity={0.7} data-testid="proposed" />)
           : null}
-        {findings.map((one, i) =>
+        {(preview ? [] : findings).map((one, i) =>
           one !== current && ((only !== undefined && only !== one.sheet) || (shown === "joined" && isSolved(view, one))) ? null : (
             <circle
               key={i}

@@ -70,7 +70,7 @@ export function SaveAction({ known, saving, blocked }: Props) {
         <Small className="text-warning">Not cleared for this job. To save it all the same, say under Files that you may.</Small>
       ) : null}
       <View className="flex-row gap-2">
-        <Choice label="Kind of file" words={FORMATS} value={format} onChange={(next) => next && setFormat(next)} testID="cut-format" />
+        <Choice label="Kind of file" words={FORMATS} value={format} onChange={(next) => next && setFormat(next)} grow testID="cut-format" />
         <View className="flex-1">
           <Button
             label="Save"
