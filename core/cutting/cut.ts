@@ -1,6 +1,6 @@
 // From a live line to what a machine cuts: letters joined and checked, layers as sheets in their colours, findings with their places.
 import type { DrawFace } from "../bench/draw-face.ts";
-import type { Direction, LettersOf, Made } from "../bench/line.ts";
+import type { Direction, Layer } from "../bench/line.ts";
 import { setText } from "../bench/setting.ts";
 import { ProblemError } from "../problem.ts";
 import { addedBy, backingOf, makeOf, marksAround } from "./around.ts";
@@ -18,15 +18,9 @@ import { piecesOf, totalsOf, type Piece, type Totals } from "./pieces.ts";
 import type { SecondEngine } from "./second-engine.ts";
 import { CUT_UNITS, MOST_MM, type CutSettings, type Join } from "./settings.ts";
 
-/** A layer with its face opened. */
-export interface CutLayer {
+/** A layer with its face opened, at its place on the axes. */
+export interface CutLayer extends Omit<Layer, "axes"> {
   face: DrawFace;
-  features: Readonly<Record<string, number>>;
-  colour: string;
-  dx: number;
-  dy: number;
-  letters: LettersOf;
-  made: Made;
 }
 /** A live line: layers from the lowest to the topmost. */
 export interface LineToCut {

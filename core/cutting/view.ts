@@ -1,5 +1,5 @@
 // A cut as screens show it: path data and numbers, nothing that has to be computed again.
-import type { Made, LettersOf } from "../bench/line.ts";
+import type { Layer } from "../bench/line.ts";
 import { ProblemError, type Problem } from "../problem.ts";
 import type { Arranged } from "./arrange.ts";
 import { stripOf, type Bridge } from "./bridges.ts";
@@ -83,14 +83,7 @@ export function viewOf(drawing: CutDrawing, settings: CutSettings): CutView {
 }
 
 /** A layer to be cut, by the file its face is in. */
-export interface CutLayerWanted {
+export interface CutLayerWanted extends Layer {
   sha256: string;
   face: number;
-  features: Readonly<Record<string, number>>;
-  axes: Readonly<Record<string, number>>;
-  colour: string;
-  dx: number;
-  dy: number;
-  letters: LettersOf;
-  made: Made;
 }

@@ -1,5 +1,6 @@
 // Runs in a worker thread: computes cuts and writes their files.
 import { readFile } from "node:fs/promises";
+import type { Layer } from "../../core/bench/line.ts";
 import { openDrawFace } from "../../core/bench/draw-face.ts";
 import { cut, type CutLayer, type LineToCut } from "../../core/cutting/cut.ts";
 import { summaryOf, type CutSummary } from "../../core/cutting/summary.ts";
@@ -11,10 +12,9 @@ import { readOwnSvg, type About } from "../../core/cutting/sheet-svg.ts";
 import { ProblemError, type Result } from "../../core/problem.ts";
 import { serve } from "./serve.ts";
 
-export interface LayerSource extends Omit<CutLayer, "face"> {
+export interface LayerSource extends Layer {
   path: string;
   face: number;
-  axes: Readonly<Record<string, number>>;
 }
 export type CutTask =
   | {

@@ -105,7 +105,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
               key={unit}
               label={`Size, ${unit}`}
               value={size.value}
-              least={0.5 / CUT_UNITS[unit]}
+              least={Math.round((0.5 / CUT_UNITS[unit]) * 1000) / 1000}
               most={Math.round((MOST_MM / CUT_UNITS[unit]) * 100) / 100}
               onChange={(value) => set({ size: { ...size, value } })}
               testID="cut-size-value"
