@@ -17,7 +17,7 @@ const TINY_MM2 = 4;
 const MOST_LARGER = 400;
 const FINE_MM = 0.02;
 
-const mm = (value: number): string => `${value < 10 ? value.toFixed(2).replace(/\.?0+$/, "") : value.toFixed(1)} mm`;
+const mm = (value: number): string => `${value < 10 ? Math.round(value * 100) / 100 : value.toFixed(1)} mm`;
 const quoted = (letters: readonly Letter[]): string[] =>
   [...new Set(letters.map(({ text }) => text).filter((text) => text.trim() !== ""))].map((text) => `“${text}”`);
 
