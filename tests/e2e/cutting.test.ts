@@ -4,6 +4,7 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { SheetDetail, SheetSummary } from "../../contract/bench.ts";
+import { LineCut } from "../../contract/cut.ts";
 import { DeviceDetail, DeviceSummary } from "../../contract/device.ts";
 import { fillDemo } from "../../demo/fill.ts";
 import { axe, overflowing, smallTargets } from "./axe.ts";
@@ -97,7 +98,10 @@ describe.each([
     await browser.type("cut-size-value", "150");
     await browser.choose("cut-unit", "inches");
     await numbers(/^5\.91 × /);
-    await browser.driver.sleep(900);
+    await browser.waitUntil("it is kept", async () => {
+      const { settings } = LineCut.parse(await get(`/bench/sheets/${sheet.id}/cuts/${script().id}`));
+      return settings?.size.of === "width" && settings.size.unit === "in";
+    });
     await browser.driver.navigate().refresh();
     await numbers(/^5\.91 × /);
     expect(await (await browser.find("cut-size-value")).getAttribute("value")).toBe("5.906");
@@ -232,6 +236,8 @@ describe.each([
       return path;
     };
     await browser.open(`${server.address}/practice/${desk.id}`);
+    // Once the page is drawn, nothing moves under the hand any more.
+    await browser.find("drawn-with");
     await browser.click("machine-page");
     await browser.find("machine-lines");
     await browser.give(await save("raw.svg", "nothing"), "Choose a cut file (SVG)");
