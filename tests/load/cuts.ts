@@ -1,5 +1,5 @@
 // Cutting at real size: thousands of words of the fonts of Debian packages, each joined and held against shapely (GEOS); and how long each step takes.
-import { spawn } from "node:child_process";
+import { spawn, type ChildProcess } from "node:child_process";
 import { createInterface } from "node:readline";
 import { readFileSync } from "node:fs";
 import { openDrawFace } from "../../core/bench/draw-face.ts";
@@ -28,21 +28,37 @@ interface Answer {
   piecesMade: number;
 }
 
-/** A judge in a process of its own: one question a line, one answer a line. */
+/** So long the judge may think about a word. */
+const PATIENCE_MS = 30_000;
+/** A judge in a process of its own, asked one word after another; one that thinks too long is ended, and the word counts as too intricate for it. */
 class Judge {
-  private readonly child = spawn("/usr/bin/python3", ["tests/reference/cut_judge.py"], { stdio: ["pipe", "pipe", "inherit"] });
-  private readonly answers: ((answer: Answer) => void)[] = [];
-  constructor() {
-    createInterface({ input: this.child.stdout }).on("line", (line) => this.answers.shift()!(JSON.parse(line) as Answer));
+  private child: ChildProcess | undefined;
+  private last: Promise<unknown> = Promise.resolve();
+  ask(question: object): Promise<Answer | undefined> {
+    const answer = this.last.then(() => this.one(question));
+    this.last = answer;
+    return answer;
   }
-  ask(question: object): Promise<Answer> {
+  private one(question: object): Promise<Answer | undefined> {
+    const child = (this.child ??= spawn("/usr/bin/python3", ["tests/reference/cut_judge.py"], { stdio: ["pipe", "pipe", "inherit"] }));
     return new Promise((resolve) => {
-      this.answers.push(resolve);
-      this.child.stdin.write(`${JSON.stringify(question)}\n`);
+      const lines = createInterface({ input: child.stdout! });
+      const done = (answer: Answer | undefined) => {
+        clearTimeout(timer);
+        lines.close();
+        resolve(answer);
+      };
+      const timer = setTimeout(() => {
+        this.end();
+        done(undefined);
+      }, PATIENCE_MS);
+      lines.once("line", (line) => done(JSON.parse(line) as Answer));
+      child.stdin!.write(`${JSON.stringify(question)}\n`);
     });
   }
   end(): void {
-    this.child.stdin.end();
+    this.child?.kill("SIGKILL");
+    this.child = undefined;
   }
 }
 
@@ -83,7 +99,10 @@ async function joining(fonts: readonly string[], name: string, most: number, pri
     const result = await joined(one.letters, one.emMm, pathKit);
     if (one.how === "damaged") damaged++;
     const judging = judges[asked++ % JUDGES]!.ask({ letters: one.letters, joined: result.contours ?? [] })
-      .then((answer) => count(one.unseen ? unseen : studied, one, result.contours ? result.engine : "none", answer))
+      .then((answer) => {
+        if (answer) count(one.unseen ? unseen : studied, one, result.contours ? result.engine : "none", answer);
+        else tooLarge++;
+      })
       .then(() => void running.delete(judging));
     running.add(judging);
     if (running.size > 12) await Promise.race(running);
