@@ -12,18 +12,21 @@ import numpy as np
 from shapely.geometry import LineString, MultiPolygon, Polygon
 from shapely.ops import polygonize, polylabel, unary_union
 
-# Chords a curve: a few thousandths of a millimetre from it for the sizes that are judged.
-CHORDS = 16
+# How far a chord may lie from its curve, millimetres (chord error h^2/8 max |f"|).
+CHORD_MM = 0.0006
 
 
 def flattened(contour):
     points = []
-    t = np.linspace(0, 1, CHORDS + 1)[:-1, None]
     for segment in contour:
         p = np.array(segment, float).reshape(-1, 2)
         if len(p) == 2:
             points.append(p[:1])
-        elif len(p) == 3:
+            continue
+        bend = np.hypot(*np.diff(p, 2, axis=0).T).max() * (0.25 if len(p) == 3 else 0.75)
+        chords = int(min(200, max(2, np.ceil(np.sqrt(bend / CHORD_MM)))))
+        t = np.linspace(0, 1, chords + 1)[:-1, None]
+        if len(p) == 3:
             points.append((1 - t) ** 2 * p[0] + 2 * t * (1 - t) * p[1] + t**2 * p[2])
         else:
             points.append((1 - t) ** 3 * p[0] + 3 * t * (1 - t) ** 2 * p[1] + 3 * t**2 * (1 - t) * p[2] + t**3 * p[3])

@@ -71,7 +71,7 @@ describe("joined outlines", () => {
       `joined ${done.length} of ${judged.length} words of ${new Set(judged.map(({ one }) => one.font)).size} fonts, ${judged.filter(({ one }) => one.unseen).length} of them unseen; as many pieces in ${alike}\n`,
     );
     expect(done.length / judged.length).toBeGreaterThanOrEqual(0.9995);
-    expect(alike / done.length).toBeGreaterThanOrEqual(0.99);
+    expect(alike / done.length).toBeGreaterThanOrEqual(0.98);
   });
   test("joined twice is joined once", async () => {
     for (const { one, contours } of judged.filter(({ contours: made }, i) => made && i % 3 === 0)) {
