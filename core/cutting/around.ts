@@ -19,14 +19,14 @@ export function addedBy(made: Made, growMm: number): Box {
   return { left: grow + Math.max(0, -x), top: grow + Math.max(0, -y), right: grow + Math.max(0, x), bottom: grow + Math.max(0, y) };
 }
 
-/** Contours that grew may meet their neighbours: they are joined anew. */
-export async function makeOf(contours: Contour[], made: Made, emMm: number, second: SecondEngine): Promise<Contour[]> {
+/** Contours that grew may meet their neighbours: they are joined anew; undefined where that does not pass its check. */
+export async function makeOf(contours: Contour[], made: Made, emMm: number, second: SecondEngine): Promise<Contour[] | undefined> {
   if (made.kind === "none") return contours;
   const angle = made.kind === "shadow" ? (made.degrees * Math.PI) / 180 : 0;
   const grown =
     made.kind === "contour" ? offset(contours, made.mm) : swept(contours, made.mm * Math.cos(angle), -made.mm * Math.sin(angle));
   const one = await joined([grown], emMm, second);
-  return one.contours ?? grown;
+  return one.contours;
 }
 
 /** A shape behind everything, by so much larger; empty without one. */

@@ -201,7 +201,10 @@ async function partsOf(
     }
     const join = settings.join === "nothing" ? "letter" : settings.join;
     let part = await joinGroups(groupsOf(own, join), emMm, second);
-    if (part.joined && made) part = { ...part, contours: await makeOf(part.contours, layer.made, emMm, second) };
+    if (part.joined && made) {
+      const grown = await makeOf(part.contours, layer.made, emMm, second);
+      part = grown ? { ...part, contours: grown } : { ...part, joined: false };
+    }
     if (part.joined && settings.hollowMm > 0) {
       const inner = offset(part.contours, -settings.hollowMm);
       const band = inner.length === 0 ? part.contours : takenAway(part.contours, inner);

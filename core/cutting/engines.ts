@@ -7,14 +7,14 @@ import { Restorer } from "./restore.ts";
 
 /** Contours that are filled together, by nonzero winding: a letter, a backing shape. */
 export type Filled = readonly Contour[];
-export type Operation = "union" | "difference";
+type Operation = "union" | "difference";
 
 const CLIP = { union: ClipType.Union, difference: ClipType.Difference };
 
 /** Rounding leaves slivers where outlines touch: nothing a blade could follow, in square millimetres. */
 const DUST_MM2 = 1e-4;
 
-export const pathOf = ({ xs, ys }: FlatContour): Path64 => Array.from(xs, (x, i) => ({ x, y: ys[i]! }));
+const pathOf = ({ xs, ys }: FlatContour): Path64 => Array.from(xs, (x, i) => ({ x, y: ys[i]! }));
 
 /** The letters of a drawing on the grid; outlines that run the wrong way round as a whole are turned, so that they add up with their neighbours. */
 export class Flat {

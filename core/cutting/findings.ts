@@ -22,7 +22,7 @@ const quoted = (letters: readonly Letter[]): string[] =>
   [...new Set(letters.map(({ text }) => text).filter((text) => text.trim() !== ""))].map((text) => `“${text}”`);
 
 /** The letters that cover a place. */
-export const lettersAt = (letters: readonly Letter[], x: number, y: number): Letter[] =>
+const lettersAt = (letters: readonly Letter[], x: number, y: number): Letter[] =>
   letters.filter(({ contours, box }) => {
     if (x < box.left || x > box.right || y < box.top || y > box.bottom) return false;
     return contours.filter((contour) => insideOf(contour, x, y)).length > 0;

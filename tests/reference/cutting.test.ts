@@ -90,8 +90,7 @@ describe("joined outlines", () => {
     expect(apart.length).toBeGreaterThan(20);
     for (const { one, contours } of apart) {
       const own = one.letters.flat().reduce((sum, contour) => sum + contour.length, 0);
-      expect([one.font, contours!.flat().length / own]).toEqual([one.font, expect.any(Number)]);
-      expect(contours!.flat().length).toBeLessThanOrEqual(1.5 * own);
+      expect([one.font, contours!.flat().length <= 1.5 * own]).toEqual([one.font, true]);
     }
   });
   test("contours at a distance are those of shapely's buffer", () => {

@@ -24,7 +24,7 @@ import { SaveAction, SaveDrawer, useCutSaving } from "./cut/CutSave.tsx";
 
 const SHOWN: Record<Shown, string> = { joined: "As it is cut", raw: "As the font draws it", both: "Both, one over the other" };
 
-function Numbers({ summary, unit, known }: { summary: CutSummary; unit: CutUnit; known: boolean }) {
+function Numbers({ summary, counters, unit, known }: { summary: CutSummary; counters: number; unit: CutUnit; known: boolean }) {
   const a = CUT_UNITS[unit];
   const n = (mm: number, digits = unit === "mm" ? 1 : 2) => (mm / a).toFixed(digits);
   const long = summary.cutLengthMm;
@@ -36,6 +36,7 @@ function Numbers({ summary, unit, known }: { summary: CutSummary; unit: CutUnit;
       <Body>
         {[
           count(summary.pieces, "piece"),
+          count(counters, "counter"),
           count(summary.closedPaths, "closed path"),
           long >= 10_000 && unit === "mm" ? `${(long / 1000).toFixed(2)} m to cut` : `${n(long, unit === "mm" ? 0 : 1)} ${unit} to cut`,
           `${(summary.areaMm2 / (unit === "mm" ? 100 : 645.16)).toFixed(1)} ${unit === "mm" ? "cm²" : "in²"} of material`,
@@ -236,7 +237,12 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                     <Choice label="Shown" words={SHOWN} value={shown} onChange={(next) => next && setShown(next)} testID="shown" />
                     <SheetPick view={view} only={only} onOnly={setOnly} />
                   </View>
-                  <Numbers summary={view.summary} unit={settings.size.unit} known={fresh} />
+                  <Numbers
+                    summary={view.summary}
+                    counters={view.sheets.reduce((sum, { totals }) => sum + totals.counters, 0)}
+                    unit={settings.size.unit}
+                    known={fresh}
+                  />
                   {view.missing.length > 0 ? <Small>{`${missingWords(view.missing)}; it is not cut.`}</Small> : null}
                   {view.pictures.length > 0 ? <Small>{`${view.pictures.join(" ")}: a picture, which a blade cannot follow.`}</Small> : null}
                   {view.problem ? <ProblemNote testID="sheet-problem" message={view.problem.message} next={view.problem.next} /> : null}

@@ -16,6 +16,12 @@ const TOO_LONG: Problem = {
   next: "Cut fewer letters at once, or choose a plainer style.",
 };
 
+const STOPPED: Problem = {
+  code: "cut-stopped",
+  message: "The cut stopped before it was done.",
+  next: "Reload the page; if it stops again, cut fewer letters at once or choose a plainer style.",
+};
+
 let worker: Worker | undefined;
 let next = 1;
 const waiting = new Map<number, (reply: CutReply) => void>();
@@ -23,7 +29,7 @@ function post(asked: CutAsk): void {
   if (!worker) {
     const made = new Worker("/work/cut.js", { type: "module" });
     made.onmessage = ({ data }: MessageEvent<CutReply>) => waiting.get(data.id)?.(data);
-    made.onerror = () => end(TOO_LONG);
+    made.onerror = () => end(STOPPED);
     worker = made;
   }
   worker.postMessage(asked);
