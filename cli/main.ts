@@ -6,6 +6,7 @@ import { draw } from "./draw.ts";
 import { evidence } from "./evidence.ts";
 import { glyphs } from "./glyphs.ts";
 import { inspect } from "./inspect.ts";
+import { alike, match } from "./match.ts";
 import { needs } from "./needs.ts";
 import { unpack } from "./unpack.ts";
 
@@ -23,7 +24,10 @@ buvano cut --font FONT --text T --height-mm H [--face N] [--features f,…] [--a
 buvano evidence FILE --font FONT [--words TEXT] [--json]
                                          what a file shows of a font: drawn, asked for, or neither
 buvano needs FILE… [--data DIR] [--device NAME] [--json]
-                                         the fonts documents use, and where each is in the library in DIR`;
+                                         the fonts documents use, and where each is in the library in DIR
+buvano match PICTURE --data DIR [--words TEXT] [--frame "x,y x,y x,y x,y"] [--job NAME] [--json]
+                                         which fonts of the library in DIR a picture of lettering may show
+buvano alike FAMILY --data DIR [--json]  what looks like a family of the library in DIR`;
 
 /** Words that are paths, and those that follow an option's name. */
 function parted(words: readonly string[], names: readonly string[]): { paths: string[]; options: Map<string, string> } {
@@ -54,6 +58,25 @@ async function main(args: string[]): Promise<number> {
     const dir = words[at + 1];
     const paths = words.filter((_, i) => i !== at && i !== at + 1);
     if (at >= 0 && dir && paths.length > 0) return bring(paths, dir, json);
+  }
+  if (command === "match") {
+    const { paths, options } = parted(words, ["--data", "--words", "--frame", "--job"]);
+    const [picture] = paths;
+    const dataDir = options.get("--data");
+    if (picture && paths.length === 1 && dataDir)
+      return match({
+        picture,
+        dataDir,
+        words: options.get("--words") ?? "",
+        frame: options.get("--frame"),
+        job: options.get("--job"),
+        json,
+      });
+  }
+  if (command === "alike") {
+    const { paths, options } = parted(words, ["--data"]);
+    const dataDir = options.get("--data");
+    if (paths.length > 0 && dataDir) return alike({ family: paths.join(" "), dataDir, json });
   }
   if (command === "evidence") {
     const { paths, options } = parted(words, ["--font", "--words"]);

@@ -16,10 +16,13 @@ export const ServerEvent = z.discriminatedUnion("topic", [
       "library",
       "documents",
       "bench",
+      "matches",
     ]),
   }),
   /** How far a plan that is being carried out is, in steps. */
   z.object({ topic: z.literal("plan"), planId: z.number().int(), done: z.number().int(), total: z.number().int() }),
+  /** How many of the likeliest fonts were laid over a picture. */
+  z.object({ topic: z.literal("match"), matchId: z.number().int(), done: z.number().int(), of: z.number().int() }),
   z.object({ topic: z.literal("progress"), parcelId: z.number().int(), progress: ParcelProgress }),
 ]);
 export type ServerEvent = z.infer<typeof ServerEvent>;

@@ -1,5 +1,6 @@
 // Families in the library.
 import { z } from "zod";
+import { MANNER_PATTERN } from "../core/matching/manner-steps.ts";
 import { Use } from "./clearance.ts";
 import { Folder } from "./device.ts";
 import { SCRIPTS } from "../core/coverage/script-list.ts";
@@ -43,6 +44,8 @@ export const FamilyQuery = z.object({
   job: numeric.optional(),
   /** Cleared for a use. */
   use: Use.optional(),
+  /** Of this manner: "weight:3,slant:0". */
+  manner: z.string().regex(MANNER_PATTERN).optional(),
   from: numeric.optional(),
   limit: numeric.max(500).optional(),
 });

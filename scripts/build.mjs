@@ -30,6 +30,7 @@ const entries = {
   "font.worker": "server/work/font.worker.ts",
   "glyphs.worker": "server/work/glyphs.worker.ts",
   "cut.worker": "server/work/cut.worker.ts",
+  "match.worker": "server/work/match.worker.ts",
   "kit.worker": "server/work/kit.worker.ts",
   "places.worker": "server/work/places.worker.ts",
   "checkpoint.worker": "server/work/checkpoint.worker.ts",

@@ -5,7 +5,7 @@ import type { ServerEvent } from "../contract/events.ts";
 /** A person does not notice that it is told so much later. */
 const TOGETHER_MS = 30;
 
-type Topic = Exclude<ServerEvent["topic"], "progress" | "plan">;
+type Topic = Exclude<ServerEvent["topic"], "progress" | "plan" | "match">;
 
 export class EventHub {
   private readonly open = new Set<Response>();
@@ -14,6 +14,9 @@ export class EventHub {
   private closed = false;
   /** Resolves to whether what changed shows in what pages read. */
   private fresh: () => Promise<boolean> = () => Promise.resolve(true);
+
+  /** Somebody here who wants to know as well, at once. */
+  onChanged: (topics: readonly Topic[]) => void = () => {};
 
   holdUntil(fresh: () => Promise<boolean>): void {
     this.fresh = fresh;
@@ -31,6 +34,7 @@ export class EventHub {
   /** Says what kinds of things changed; several changes at once are told as one. */
   changed(...topics: Topic[]): void {
     for (const topic of topics) this.pending.add(topic);
+    if (!this.closed) this.onChanged(topics);
     if (!this.telling && !this.closed) void this.flush();
   }
   private async flush(): Promise<void> {

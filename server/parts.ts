@@ -13,6 +13,7 @@ import { openDatabase, type Db } from "./store/database.ts";
 import { DeviceStore } from "./store/devices.ts";
 import { DocumentStore } from "./store/documents.ts";
 import { listRanges, nameFaces, renewBriefs } from "./store/faces.ts";
+import { MatchStore } from "./store/matches.ts";
 import { LibraryStore } from "./store/library.ts";
 import { ParcelStore } from "./store/parcels.ts";
 import { PairingStore } from "./store/pairings.ts";
@@ -63,10 +64,13 @@ export interface Parts {
   readings: ReadingStore;
   bench: BenchStore;
   cuts: CutStore;
+  matches: MatchStore;
   views: ViewStore;
   files: FileStore;
   /** Files given as evidence. */
   evidenceFiles: FileStore;
+  /** Pictures that are matched. */
+  pictures: FileStore;
   documents: DocumentStore;
   events: EventHub;
   lock: LibraryLock;
@@ -107,6 +111,8 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
   // What was left half-written goes before anything is written: the disk may be full of it.
   await files.prepare();
   await evidenceFiles.prepare();
+  const pictures = new FileStore(join(config.dataDir, "pictures"));
+  await pictures.prepare();
   await mkdir(incoming, { recursive: true });
   const db = openLibrary(join(config.dataDir, "library.db"), disk);
   disk.attempt(() => void renewBriefs(db));
@@ -139,6 +145,8 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
     readings: new ReadingStore(db),
     bench: new BenchStore(db),
     cuts: new CutStore(db),
+    matches: new MatchStore(db),
+    pictures,
     views: new ViewStore(db),
     files,
     events: new EventHub(),

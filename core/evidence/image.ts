@@ -131,8 +131,15 @@ function upright(picture: Light, held: number): Light {
 const isHeic = (bytes: Uint8Array): boolean =>
   /^[^]{4}ftyp(hei|hev|mif1|msf1|avi)/.test(new TextDecoder("latin1").decode(bytes.subarray(0, 12)));
 
-/** Decodes a picture, upright; of WebP, where its decoder is given. Problems: "picture-kind", "picture-damaged", "picture-large". */
-export function readPicture(bytes: Uint8Array, webp?: WebpDecoder): Result<Light> {
+/** Pixels as red, green, blue and how opaque they are, 0 to 255 each, row by row from the top. */
+export interface Colours {
+  width: number;
+  height: number;
+  data: Uint8Array | Uint8ClampedArray;
+}
+
+/** Decodes a picture as it was taken, and says how the camera was held. */
+function decodedPicture(bytes: Uint8Array, webp: WebpDecoder | undefined): Result<Colours & { held: number }> {
   const png = bytes[0] === 0x89 && bytes[1] === 0x50;
   const jpg = bytes[0] === 0xff && bytes[1] === 0xd8;
   if (isHeic(bytes))
@@ -145,7 +152,7 @@ export function readPicture(bytes: Uint8Array, webp?: WebpDecoder): Result<Light
   if (!png && !jpg && !decodeWebp) return fail("picture-kind", "This is no PNG, JPEG or WebP picture.", AGAIN);
   const trouble = png ? pngTrouble(bytes) : jpg ? jpegTrouble(bytes) : webpTrouble(bytes);
   if (trouble) return trouble;
-  let decoded: { width: number; height: number; data: Uint8Array | Uint8ClampedArray } | undefined;
+  let decoded: Colours | undefined;
   try {
     decoded = png
       ? PNG.sync.read(Buffer.from(bytes))
@@ -157,11 +164,43 @@ export function readPicture(bytes: Uint8Array, webp?: WebpDecoder): Result<Light
   }
   if (!decoded) return damaged();
   const { width, height, data } = decoded;
+  return ok({ width, height, data, held: jpg ? heldAs(bytes) : 1 });
+}
+
+/** Decodes a picture, upright; of WebP, where its decoder is given. Problems: "picture-kind", "picture-damaged", "picture-large". */
+export function readPicture(bytes: Uint8Array, webp?: WebpDecoder): Result<Light> {
+  const decoded = decodedPicture(bytes, webp);
+  if (!decoded.ok) return decoded;
+  const { width, height, data, held } = decoded.value;
   const light = new Float32Array(width * height);
   // Luma as of Rec. 601; what is transparent shows white paper.
   for (let i = 0, at = 0; i < light.length; i++, at += 4) {
     const a = data[at + 3]! / 255;
     light[i] = ((0.299 * data[at]! + 0.587 * data[at + 1]! + 0.114 * data[at + 2]!) / 255) * a + (1 - a);
   }
-  return ok(upright({ width, height, light }, jpg ? heldAs(bytes) : 1));
+  return ok(upright({ width, height, light }, held));
+}
+
+/** Decodes a picture in colour, upright, on white paper. Problems as of `readPicture`. */
+export function readColours(bytes: Uint8Array, webp?: WebpDecoder): Result<Colours> {
+  const decoded = decodedPicture(bytes, webp);
+  if (!decoded.ok) return decoded;
+  const { width, height, data, held } = decoded.value;
+  for (let at = 0; at < data.length; at += 4) {
+    const a = data[at + 3]! / 255;
+    if (a === 1) continue;
+    for (let c = 0; c < 3; c++) data[at + c] = Math.round(data[at + c]! * a + 255 * (1 - a));
+    data[at + 3] = 255;
+  }
+  const from = UPRIGHT[held];
+  if (!from) return ok({ width, height, data });
+  const [w, h] = held >= 5 ? [height, width] : [width, height];
+  const turned = new Uint8Array(data.length);
+  for (let y = 0, at = 0; y < h; y++) {
+    for (let x = 0; x < w; x++, at += 4) {
+      const [px, py] = from(x, y, width, height);
+      for (let c = 0; c < 4; c++) turned[at + c] = data[(py * width + px) * 4 + c]!;
+    }
+  }
+  return ok({ width: w, height: h, data: turned });
 }

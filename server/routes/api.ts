@@ -44,6 +44,7 @@ import { benchRoutes } from "./bench.ts";
 import { cutRoutes } from "./cuts.ts";
 import { clearanceRoutes } from "./clearance.ts";
 import { deviceRoutes } from "./devices.ts";
+import { matchRoutes } from "./matches.ts";
 import { documentRoutes } from "./documents.ts";
 import { programRoutes } from "./programs.ts";
 import { receiveFiles, withFiles } from "./uploads.ts";
@@ -314,6 +315,7 @@ export function api(
 
   router.use(benchRoutes(services));
   router.use(cutRoutes(parts, services));
+  router.use(matchRoutes(parts, services));
   router.use(clearanceRoutes(parts, services));
   router.use(deviceRoutes(parts, services));
   router.use(programRoutes(parts, services));

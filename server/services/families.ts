@@ -4,6 +4,7 @@ import type { Today, TodayTerm } from "../../contract/today.ts";
 import type { Use } from "../../core/clearance/uses.ts";
 import { termWords } from "../../core/clearance/words.ts";
 import { charactersOf } from "../../core/coverage/text.ts";
+import { mannerBounds } from "../../core/matching/manner-steps.ts";
 import { compareStyles } from "../../core/family/group.ts";
 import { Company, familyNotes, styleFacts } from "../../core/family/notes.ts";
 import { nameKeys, sameFamilyReason } from "../../core/family/spelling.ts";
@@ -58,7 +59,8 @@ export class FamilyService {
     const { search, at, script, kind } = query;
     const uses = [...(query.job === undefined ? [] : this.jobs.usesOf(query.job)), ...(query.use ? [query.use] : [])] as Use[];
     const needed = query.covers ? codePoints(query.text ?? "") : [];
-    return { search, at, script, kind, uses, pinned: query.pinned === "yes", codePoints: needed };
+    const manner = query.manner === undefined ? [] : mannerBounds(query.manner);
+    return { search, at, script, kind, uses, manner, pinned: query.pinned === "yes", codePoints: needed };
   }
 
   private summary(row: FamilyView, needed: readonly number[]): FamilySummary {

@@ -5,7 +5,10 @@ import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { HistoryRow, Undo } from "../store/sightings.ts";
 
-type Uses = Pick<Parts, "bench" | "history" | "plans" | "clearance" | "devices" | "jobs" | "parcels" | "library" | "sightings" | "db">;
+type Uses = Pick<
+  Parts,
+  "bench" | "matches" | "history" | "plans" | "clearance" | "devices" | "jobs" | "parcels" | "library" | "sightings" | "db"
+>;
 
 /** How each kind of thing is taken back, by whoever did it. */
 export type Undoing = { [K in Undo["kind"]]: (undo: Extract<Undo, { kind: K }>) => unknown };
@@ -39,6 +42,8 @@ export class HistoryService {
         return devices.isProgramRemoved(undo.id);
       case "sheet-removed":
         return this.uses.bench.isRemoved(undo.id);
+      case "match-removed":
+        return this.uses.matches.isRemoved(undo.id);
       case "job-removed":
         return jobs.isRemoved(undo.id);
       case "parcel-removed":

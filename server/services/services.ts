@@ -25,6 +25,7 @@ import { HistoryService } from "./history.ts";
 import { Hosts } from "./hosts.ts";
 import { JobService } from "./jobs.ts";
 import { KitService } from "./kits.ts";
+import { MatchService } from "./matching.ts";
 import { NeedsService } from "./needs.ts";
 import { Observer } from "./observer.ts";
 import { PairingService, type Door } from "./pairing.ts";
@@ -67,6 +68,7 @@ export interface Services {
   bench: BenchService;
   cuts: CutService;
   glyphs: GlyphService;
+  matching: MatchService;
   watch: WatchService;
   clearance: ClearanceService;
   jobs: JobService;
@@ -131,6 +133,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     "program-removed": ({ id }) => programs.remove(id, false),
     "job-removed": ({ id }) => jobs.remove(id, false),
     "sheet-removed": ({ id }) => bench.remove(id, false),
+    "match-removed": ({ id }) => matching.remove(id, false),
     "parcel-removed": ({ id }) => parcels.remove(id, false),
     "archive-cleared": ({ id }) => parcels.clear(id, false),
     spelling: ({ id, key }) => families.part(id, key),
@@ -143,6 +146,12 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
 
   const glyphs = new GlyphService(parts, pool);
 
+  const matching: MatchService = new MatchService(parts, pool, { renewal, bench, observer });
+  // What arrives is measured once it is quiet.
+  events.onChanged = (topics) => {
+    if (topics.some((topic) => topic === "parcels" || topic === "devices")) matching.poke();
+  };
+
   const { disk } = parts;
   disk.onChange = () => events.changed("library");
   /** Work in the background that a disk may refuse: it is told, and done at another time. */
@@ -153,7 +162,11 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
       if (!disk.report(error)) process.stderr.write(`${what} failed: ${error instanceof Error ? error.stack : String(error)}\n`);
     }
   };
-  const tidy = () => calmly("Tidying", () => parcels.tidy(new Date(config.now().getTime() - KEPT_MS).toISOString()));
+  const tidy = async () => {
+    const before = new Date(config.now().getTime() - KEPT_MS).toISOString();
+    await calmly("Tidying", () => parcels.tidy(before));
+    await calmly("Tidying pictures", () => matching.tidy(before));
+  };
   const tidying = setInterval(() => void tidy(), HOUR_MS);
   tidying.unref();
   // Licences end with days.
@@ -199,6 +212,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     await renewal.settle();
     await faces.run();
     glyphs.poke();
+    matching.poke();
   })();
   begun.catch((error: unknown) => {
     if (!disk.report(error) && !(error instanceof TaskLost && error.why === "closed"))
@@ -233,6 +247,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     bench,
     cuts: new CutService(parts, bench, pool),
     glyphs,
+    matching,
     needs: new NeedsService(parts, pool, { parcels, plans, jobs }),
     close: async () => {
       clearInterval(tidying);
@@ -241,6 +256,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
       for (const one of [parcels, reader, faces, renewal]) one.close();
       await watch.close();
       glyphs.close();
+      matching.close();
       await pool.close();
       await begun.catch(() => {});
       events.close();

@@ -13,6 +13,7 @@ import needs from "./migrations/011-needs.sql";
 import leftOut from "./migrations/012-left-out.sql";
 import bench from "./migrations/013-bench.sql";
 import cuts from "./migrations/014-cuts.sql";
+import matches from "./migrations/015-matches.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -33,6 +34,7 @@ const migrations: readonly string[] = [
   leftOut,
   bench,
   cuts,
+  matches,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

@@ -51,7 +51,7 @@ test("an older library keeps parcels, shelf and choices, and gains what is new",
   const path = join(dir, "old.db");
   oldLibrary(path);
   const db = openDatabase(path);
-  expect(db.pragma("user_version", { simple: true })).toBe(14);
+  expect(db.pragma("user_version", { simple: true })).toBe(15);
   const parcels = new ParcelStore(db);
   expect(parcels.all()).toMatchObject([{ name: "furrow.zip", cleared_at: null, removed_at: null }]);
   expect(parcels.papers(1)).toEqual([{ path: "a.txt", sha256: "bb" }]);
@@ -208,7 +208,7 @@ test("a whole library of the version before loses nothing, and its lists come ou
     parcels: { name: string; styles: number; shelvedStyles: number; shelvableStyles: number; troubles: number }[];
   }
   const shown = JSON.parse(fixture("expected.json").toString()) as Shown;
-  const all = parts.views.families({ uses: [], pinned: false, codePoints: [] }, 0, 100).rows;
+  const all = parts.views.families({ uses: [], pinned: false, manner: [], codePoints: [] }, 0, 100).rows;
   expect(
     all.map((row) => [row.name, row.stuckAt, row.styles, row.pinned, row.trail, row.clearance.uses.map((one) => [one.use, one.answer])]),
   ).toEqual(shown.families.map((row) => [row.name, row.at, row.styles, row.pinned, row.trail, row.uses]));

@@ -140,6 +140,7 @@ export type Undo =
     }
   | { kind: "spelling"; id: number; key: string }
   | { kind: "sheet-removed"; id: number }
+  | { kind: "match-removed"; id: number }
   | { kind: "left-out"; text: string; sentence: string };
 export type HistoryRow = Omit<HistoryEvent, "undo"> & { undo: Undo | null };
 type RawHistory = Omit<HistoryRow, "undo"> & { undo: string | null };

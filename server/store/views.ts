@@ -7,6 +7,7 @@ import { SCRIPTS } from "../../core/coverage/script-list.ts";
 import { familyKey } from "../../core/family/group.ts";
 import { FACE_KINDS } from "../../core/family/kind-list.ts";
 import type { Station, StationKey } from "../../core/family/stations.ts";
+import type { MannerBound } from "../../core/matching/manner-steps.ts";
 import type { SightingState } from "../../core/menu/state.ts";
 import type { Db } from "./database.ts";
 
@@ -74,10 +75,16 @@ export interface FamilyFilter extends Pick<FamilyQuery, "search" | "at" | "scrip
   pinned: boolean;
   /** It must be cleared for all of these. */
   uses: readonly Use[];
+  /** One of its styles must lie between all of these. */
+  manner: readonly MannerBound[];
   /** It must have all of these characters. */
   codePoints: readonly number[];
 }
 
+const MANNER_COLUMNS: Record<MannerBound["of"], string> = {
+  ...{ weight: "weight", width: "width", contrast: "contrast", slant: "slant" },
+  ...{ roundness: "roundness", serif: "serif", joined: "joined", smallHeight: "small_height" },
+};
 function whereFits(filter: FamilyFilter): { sql: string; values: (string | number)[] } {
   const parts: string[] = [];
   const values: (string | number)[] = [];
@@ -92,6 +99,13 @@ function whereFits(filter: FamilyFilter): { sql: string; values: (string | numbe
   if (filter.script) put("scripts & ? <> 0", bitsOf(SCRIPTS, [filter.script]));
   if (filter.kind) put("kinds & ? <> 0", bitsOf(FACE_KINDS, [filter.kind]));
   if (filter.uses.length > 0) put("cleared & ? = ?", ...new Array<number>(2).fill(bitsOf(USES, filter.uses)));
+  if (filter.manner.length > 0) {
+    const between = filter.manner.map(({ of }) => `m.${MANNER_COLUMNS[of]} >= ? AND m.${MANNER_COLUMNS[of]} < ?`).join(" AND ");
+    put(
+      `family_id IN (SELECT s.family_id FROM styles s JOIN face_shapes m ON m.sha256 = s.sha256 AND m.face = s.face WHERE ${between})`,
+      ...filter.manner.flatMap(({ from, to }) => [from, to]),
+    );
+  }
   for (const [block, bits] of blocksOf(filter.codePoints))
     put("family_id IN (SELECT family_id FROM family_coverage WHERE block = ? AND bits & ? = ?)", block, bits, bits);
   return { sql: parts.length > 0 ? `WHERE ${parts.join(" AND ")}` : "", values };

@@ -6,6 +6,7 @@ import type { EvidenceOutcome, EvidenceTask } from "./evidence.worker.ts";
 import type { FontOutcome, FontTask } from "./font.worker.ts";
 import type { AskedProof } from "../../core/bench/proof-of.ts";
 import type { GlyphsRead, GlyphTask, ProofSource } from "./glyphs.worker.ts";
+import type { MatchOutcomes, MatchTask, MatchTold } from "./match.worker.ts";
 import type { KitTask } from "./kit.worker.ts";
 import type { PaperOutcome, PaperTask } from "./paper.worker.ts";
 import type { ParcelOutcome, ParcelTask, ParcelTold, ProbeOutcome, ProbeTask, UnpackTask } from "./parcel.worker.ts";
@@ -30,6 +31,8 @@ export class WorkPool {
   private readonly glyphs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
   private readonly signs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
   private readonly cuts: Threads<CutTask, CutOutcome>;
+  private readonly matches: Threads<MatchTask, MatchOutcomes[MatchTask["kind"]]>;
+  private readonly measures: Threads<MatchTask, MatchOutcomes[MatchTask["kind"]]>;
   private readonly checkpoints: Threads<{ library: string }, void>;
 
   constructor(workerDir: string) {
@@ -47,6 +50,9 @@ export class WorkPool {
     this.glyphs = new Threads({ file: file("glyphs"), most: 2, memoryMib: 512, besideMib: 600, idleMs: 30 * SECOND });
     this.signs = new Threads({ file: file("glyphs"), most: 1, memoryMib: 384, besideMib: 400, idleMs: 120 * SECOND });
     this.cuts = new Threads({ file: file("cut"), most: 1, memoryMib: 768, besideMib: 600, idleMs: 60 * SECOND });
+    // The thread that matches keeps the index, and pictures of 16 million pixels take their room.
+    this.matches = new Threads({ file: file("match"), most: 1, memoryMib: 768, besideMib: 1200, idleMs: 120 * SECOND });
+    this.measures = new Threads({ file: file("match"), most: 2, memoryMib: 384, besideMib: 900, idleMs: 10 * SECOND });
     this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64 });
   }
 
@@ -121,6 +127,24 @@ export class WorkPool {
   cut(task: CutTask): Promise<CutOutcome> {
     return this.cuts.run(task, { deadlineMs: 60 * SECOND });
   }
+  /** What is measured of faces; null for one without letters. */
+  async measureFaces(faces: readonly { path: string; face: number }[]): Promise<MatchOutcomes["measure"]> {
+    const bytes = await bytesOf(faces.map(({ path }) => path));
+    const deadlineMs = 5 * SECOND + faces.length * SECOND + (bytes / MIB) * SECOND;
+    return (await this.measures.run({ kind: "measure", faces }, { deadlineMs })) as MatchOutcomes["measure"];
+  }
+  /** Reads a picture of lettering, finds fonts for it, or faces that look alike. */
+  async match<K extends Exclude<MatchTask["kind"], "measure">>(
+    task: MatchTask & { kind: K },
+    onTold?: (told: MatchTold) => void,
+    signal?: AbortSignal,
+  ): Promise<MatchOutcomes[K]> {
+    return (await this.matches.run(task, {
+      deadlineMs: 90 * SECOND,
+      ...(onTold ? { onTold: (told: unknown) => onTold(told as MatchTold) } : {}),
+      ...(signal ? { signal } : {}),
+    })) as MatchOutcomes[K];
+  }
   /** Writes what was committed back into the database's file. */
   async checkpoint(library: string): Promise<void> {
     await this.checkpoints.run({ library }, { deadlineMs: 60 * SECOND });
@@ -130,10 +154,10 @@ export class WorkPool {
     return this.parcels.idle;
   }
   async close(): Promise<void> {
-    const { parcels, papers, fonts, evidence, kits, places, glyphs, signs, cuts, checkpoints } = this;
+    const { parcels, papers, fonts, evidence, kits, places, glyphs, signs, cuts, matches, measures, checkpoints } = this;
     await Promise.all(
-      [parcels, papers.short, papers.long, fonts, evidence, kits, places, glyphs, signs, cuts, checkpoints].map((threads) =>
-        threads.close(),
+      [parcels, papers.short, papers.long, fonts, evidence, kits, places, glyphs, signs, cuts, matches, measures, checkpoints].map(
+        (threads) => threads.close(),
       ),
     );
   }

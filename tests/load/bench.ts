@@ -51,6 +51,7 @@ const parts: Record<string, () => Promise<unknown>> = {
   devices: () => benchDevices(here, print),
   scrolling: () => benchScrolling(here, print),
   words: async () => (await import("./words.ts")).benchWords(here, print),
+  match: async () => (await import("./matching.ts")).benchMatching(downloads, print),
   cuts: async () => (await import("./cuts.ts")).benchCuts(realDownloads(downloads).fonts, print),
   papers: async () => (await import("./papers.ts")).benchPapers(join(here, "..", "corpus", "papers"), print),
   pictures: async () => (await import("./pictures.ts")).benchPictures(print),

@@ -1,4 +1,5 @@
 // What screens read: one hook a resource, kept fresh by the server's events.
+import { AlikeView, MatchList, MatchView } from "../../contract/match.ts";
 import useSWR, { type SWRResponse } from "swr";
 import { z } from "zod";
 import { Draws, GlyphPage, SheetDetail, SheetSummary, SignsFound, StyleFeatures, StyleHead, StylePage } from "../../contract/bench.ts";
@@ -82,6 +83,10 @@ export const useJobs = () => useResource("/jobs", Jobs);
 export const useJob = (id: number | undefined) => useResource(id === undefined ? null : `/jobs/${id}`, JobDetail);
 export const useLanguages = () => useResource("/languages", Languages);
 
+export const useMatches = () => useResource("/matches", MatchList);
+export const useMatch = (id: number) => useResource(`/matches/${id}`, MatchView);
+export const useAlike = (familyId: number | null, jobId: number | null) =>
+  useResource(familyId === null ? null : `/families/${familyId}/alike${jobId === null ? "" : `?job=${jobId}`}`, AlikeView);
 export const useSheets = () => useResource("/bench/sheets", Sheets);
 export const useSheet = (id: number) => useResource(`/bench/sheets/${id}`, SheetDetail);
 export const useLineCut = (sheetId: number, lineId: string) => useResource(`/bench/sheets/${sheetId}/cuts/${lineId}`, LineCut);

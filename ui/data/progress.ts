@@ -15,3 +15,8 @@ const carrying = makeStore<Readonly<Record<number, PlanProgress>>>({});
 export const setPlanProgress = (planId: number, { done, total }: PlanProgress): void =>
   carrying.set({ ...carrying.get(), [planId]: { done, total } });
 export const usePlanProgress = (planId: number): PlanProgress | undefined => carrying.use()[planId];
+
+const matching = makeStore<Readonly<Record<number, { done: number; of: number }>>>({});
+export const setMatchProgress = (matchId: number, { done, of }: { done: number; of: number }): void =>
+  matching.set({ ...matching.get(), [matchId]: { done, of } });
+export const useMatchProgress = (matchId: number): { done: number; of: number } | undefined => matching.use()[matchId];

@@ -38,3 +38,4 @@ export { default as Scissors } from "lucide-react-native/dist/esm/icons/scissors
 export { default as ZoomIn } from "lucide-react-native/dist/esm/icons/zoom-in";
 export { default as ZoomOut } from "lucide-react-native/dist/esm/icons/zoom-out";
 export { default as FolderOpen } from "lucide-react-native/dist/esm/icons/folder-open";
+export { default as ScanSearch } from "lucide-react-native/dist/esm/icons/scan-search";

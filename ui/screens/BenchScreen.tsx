@@ -10,7 +10,7 @@ import { useAction } from "../data/useAction.ts";
 import { useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
-import { Plus, Type } from "../parts/icons.ts";
+import { Plus, ScanSearch, Type } from "../parts/icons.ts";
 import { LinkRow } from "../parts/LinkRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Empty, Loaded } from "../parts/Status.tsx";
@@ -75,6 +75,13 @@ export function BenchScreen({ currentId }: { currentId?: number }) {
           label="Who draws this character?"
           note="Paste a character or name a sign; see every style that has it."
           testID="who-draws"
+        />
+        <LinkRow
+          icon={ScanSearch}
+          href="/bench/match"
+          label="Match a picture"
+          note="Which of your fonts is on that board? What is like it?"
+          testID="match-picture-link"
         />
       </Drawer>
       <Loaded answer={answer} what="Fetching your sheets">

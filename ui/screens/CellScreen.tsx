@@ -14,6 +14,7 @@ import { CopyButton } from "../parts/CopyButton.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Field } from "../parts/Field.tsx";
 import { ResultMark, StateMark } from "../parts/Marks.tsx";
+import { LinkRow } from "../parts/LinkRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Big, Body, Small } from "../parts/Text.tsx";
@@ -96,6 +97,9 @@ function Earlier({ sightings }: { sightings: readonly Sighting[] }) {
     </Drawer>
   );
 }
+
+/** States in which another font may be wanted in its place. */
+const LIKE_WANTED: ReadonlySet<string> = new Set(["swapped", "lapsed", "not-here"]);
 
 export function CellScreen({ styleId, programId }: { styleId: number; programId: number }) {
   const answer = useCell(styleId, programId);
@@ -196,6 +200,17 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
                     message={`Another font stands under the same name: ${cell.clashes.join(", ")}.`}
                     next="Programs show one of them. Compare the copies under Devices and keep one."
                   />
+                ) : null}
+                {LIKE_WANTED.has(cell.state) ? (
+                  <Drawer>
+                    <LinkRow
+                      first
+                      href={`/alike/${cell.familyId}`}
+                      label="Use one that looks like it"
+                      note="The nearest in your library, by what they are cleared for."
+                      testID="alike-link"
+                    />
+                  </Drawer>
                 ) : null}
                 <NotThere cell={cell} open={result?.result === "not-there"} />
                 <LookDrawer cell={cell} onSeen={setResult} />

@@ -16,6 +16,7 @@ import { useClearance } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
+import { LinkRow } from "../parts/LinkRow.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { ClearanceTable } from "../parts/Clearance.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
@@ -217,6 +218,9 @@ export function ClearanceDrawer({ familyId }: { familyId: number }) {
                 <Small>Credit line</Small>
                 <Body testID="credit-line">{value.creditLine}</Body>
               </DrawerRow>
+            ) : null}
+            {value.lapsed || value.uses.some(({ answer: said }) => said === "no" || said === "not-stated") ? (
+              <LinkRow href={`/alike/${familyId}`} label="What looks like it and is cleared" testID="alike-cleared-link" />
             ) : null}
             <DrawerRow>
               <View className="flex-row">

@@ -17,6 +17,7 @@ import { SearchField } from "../parts/SearchField.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { MannerFilter, mannerSteps } from "./MannerFilter.tsx";
 import { WordsBar } from "../parts/WordsBar.tsx";
 import { usePalette } from "../theme/theme.ts";
 
@@ -113,6 +114,8 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
   const [script, setScript] = useState<Script>();
   const [kind, setKind] = useState<FaceKind>();
   const [job, setJob] = useState<string>();
+  const [manner, setManner] = useState("");
+  const [asksManner, setAsksManner] = useState(false);
   const jobs = useJobs();
   const jobNames = Object.fromEntries((jobs.data ?? []).map((one) => [String(one.id), one.name]));
   const [askedSearch, askedWords] = [useSettled(search), useSettled(words)];
@@ -126,13 +129,22 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
       job: job === undefined ? undefined : Number(job),
       covers: covers ? "yes" : undefined,
       pinned: pinned ? "yes" : undefined,
+      manner: manner === "" ? undefined : manner,
     }),
-    [askedSearch, askedWords, at, script, kind, job, covers, pinned],
+    [askedSearch, askedWords, at, script, kind, job, covers, pinned, manner],
   );
   const first = useFamilies({ ...query, from: 0, limit: FAMILY_PAGE });
   const total = first.data?.total ?? 0;
   const places = useMemo(() => Array.from({ length: total }, (_, index) => index), [total]);
-  const narrowed = search !== "" || at !== undefined || covers || pinned || script !== undefined || kind !== undefined || job !== undefined;
+  const narrowed =
+    search !== "" ||
+    at !== undefined ||
+    covers ||
+    pinned ||
+    script !== undefined ||
+    kind !== undefined ||
+    job !== undefined ||
+    manner !== "";
   const header = (
     <>
       <Heading title="Families" note={first.data ? count(total, "family", "families") : undefined} aside={<JobsLink />} />
@@ -147,6 +159,12 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
         aria-label="Filters"
       >
         <Button label="Covers my words" pressed={covers} onPress={() => setCovers(!covers)} testID="covers" />
+        <Button
+          label={manner === "" ? "By manner" : `By manner (${mannerSteps(manner).size})`}
+          pressed={asksManner || manner !== ""}
+          onPress={() => setAsksManner(!asksManner)}
+          testID="by-manner"
+        />
         <Button label="Pinned" pressed={pinned} onPress={() => setPinned(!pinned)} testID="pinned" />
         {STUCK.map((filter) => (
           <Button
@@ -162,6 +180,7 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
         <Choice label="Script" none="Any script" words={SCRIPT_WORDS} value={script} onChange={setScript} testID="script" />
         <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={setKind} testID="kind" />
       </ScrollView>
+      {asksManner ? <MannerFilter chosen={manner} onChange={setManner} /> : null}
     </>
   );
   return (

@@ -18,6 +18,7 @@ import { useSettled } from "../data/settled.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { ClearanceDrawer } from "./ClearanceDrawer.tsx";
+import { AlikeDrawer } from "./match/AlikeDrawer.tsx";
 import { PapersDrawer } from "./PapersDrawer.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { FindingList, Remarks } from "../parts/Findings.tsx";
@@ -235,6 +236,7 @@ function Detail({ family }: { family: FamilyDetail }) {
           <ProgramEntry key={`${prediction.styleId}/${prediction.programId}`} prediction={prediction} first={i === 0} />
         ))}
       </Drawer>
+      <AlikeDrawer familyId={family.id} />
       <Drawer label="Where it is">
         {family.placements.length === 0 ? (
           <DrawerRow first>

@@ -33,7 +33,7 @@ function Point({ label, words, good, mark }: { label: string; words: string; goo
   );
 }
 
-function Family({ family, words, first }: { family: JobFamily; words: string; first: boolean }) {
+function Family({ family, words, first, jobId }: { family: JobFamily; words: string; first: boolean; jobId: number }) {
   const drawn = [
     family.missing.length > 0 && `lacks ${family.missing.slice(0, 12).join(" ")}${family.missing.length > 12 ? " …" : ""}`,
     family.lacksLanguages.length > 0 && `cannot set ${family.lacksLanguages.join(", ")}`,
@@ -69,6 +69,13 @@ function Family({ family, words, first }: { family: JobFamily; words: string; fi
           {warning}
         </Small>
       ))}
+      {family.cleared === "no" || family.cleared === "not-stated" ? (
+        <Link href={`/alike/${family.id}?job=${jobId}`} className="w-full" testID="alike-cleared-link">
+          <View className="min-h-[44px] w-full justify-center">
+            <Body className="underline">What looks like it and is cleared</Body>
+          </View>
+        </Link>
+      ) : null}
     </DrawerRow>
   );
 }
@@ -155,7 +162,7 @@ export function JobScreen({ id }: { id: number }) {
                 </DrawerRow>
               ) : (
                 value.families.map((family, i) => (
-                  <Family key={family.id} family={family} words={value.words || value.name} first={i === 0} />
+                  <Family key={family.id} family={family} words={value.words || value.name} first={i === 0} jobId={value.id} />
                 ))
               )}
             </Drawer>

@@ -60,6 +60,9 @@ function Font({ need, first }: { need: Need; first: boolean }) {
       {need.place === "other-style" && need.familyId !== null ? (
         <LinkRow label="Look at the family" href={`/family/${need.familyId}`} />
       ) : null}
+      {need.place === "nowhere" ? (
+        <LinkRow label="Find one like it" note="From a picture of it, among your fonts." href="/bench/match" testID="match-instead" />
+      ) : null}
       {need.parcelId !== null ? <LinkRow label="Look into the parcel" href={`/parcel/${need.parcelId}`} /> : null}
     </View>
   );

@@ -6,15 +6,17 @@ interface Props {
   most: number;
   unit: string;
   step?: number;
+  /** Said instead of the number. */
+  said?: string;
   onChange: (value: number) => void;
 }
 
-export function RangeInput({ label, value, least, most, unit, step, onChange }: Props) {
+export function RangeInput({ label, value, least, most, unit, step, said, onChange }: Props) {
   return (
     <input
       type="range"
       aria-label={label}
-      aria-valuetext={`${value} ${unit}`.trim()}
+      aria-valuetext={said ?? `${value} ${unit}`.trim()}
       min={least}
       max={most}
       step={step}

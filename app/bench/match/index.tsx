@@ -1,0 +1,7 @@
+import { Split } from "../../../ui/parts/Shell.tsx";
+import { BenchScreen } from "../../../ui/screens/BenchScreen.tsx";
+import { MatchesScreen } from "../../../ui/screens/MatchesScreen.tsx";
+
+export default function Matches() {
+  return <Split list={<BenchScreen />} detail={<MatchesScreen />} />;
+}

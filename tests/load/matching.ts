@@ -1,0 +1,132 @@
+// Matching at real size: pictures of words in the fonts of Debian packages, as screens and as photos show them, found again among all of them.
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { alikeFaces } from "../../core/matching/alike.ts";
+import { shortlist } from "../../core/matching/shortlist.ts";
+import { breathe, drawnLettering, isUnseen, matched, measuredCorpus, type Answer, type Corpus } from "../reference/match-cases.ts";
+import { unpackedPackages } from "./downloads.ts";
+
+const MOST_BYTES = 5_000_000;
+/** Every font package of ordinary size. */
+function fontPackages(): string[] {
+  const names = execFileSync("apt-cache", ["search", "--names-only", "^(fonts|ttf)-"], { encoding: "utf8" })
+    .split("\n")
+    .map((line) => line.split(" ")[0]!)
+    .filter(Boolean);
+  const shown = execFileSync("apt-cache", ["show", "--no-all-versions", ...names], { encoding: "utf8", maxBuffer: 1e8 });
+  return shown
+    .split("\n\n")
+    .flatMap((stanza) => {
+      const [, name] = /^Package: (\S+)/m.exec(stanza) ?? [];
+      const [, size] = /^Size: (\d+)/m.exec(stanza) ?? [];
+      return name !== undefined && Number(size) < MOST_BYTES ? [name] : [];
+    })
+    .sort();
+}
+
+const percent = (part: number, of: number): string => `${((100 * part) / Math.max(1, of)).toFixed(1)} %`;
+const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? NaN;
+
+export async function benchMatching(downloads: string, print: (line: string) => void): Promise<void> {
+  const count = Number(process.env["MATCH_COUNT"] ?? 150);
+  const packages = unpackedPackages(join(downloads, "trees"), fontPackages());
+  const corpus = await measuredCorpus(["/usr/share/fonts", ...packages.values()]);
+  const { fonts, index, measuredMs } = corpus;
+  const families = new Set(fonts.filter((_, i) => index.has(i, "latin")).map(({ family }) => family));
+  print(`matching: ${fonts.length} faces, ${families.size} families with Latin letters, of ${packages.size} packages and those installed`);
+  print(
+    `  measured ${((1000 * fonts.length) / measuredMs).toFixed(0)} faces a second in one thread; the index takes ${(index.bytes / fonts.length / 1000).toFixed(2)} kB a face`,
+  );
+  const dir = mkdtempSync(join(tmpdir(), "buvano-matching-"));
+  try {
+    for (const [name, among] of [
+      ["studied", (font: { family: string }) => !isUnseen(font)],
+      ["unseen third", isUnseen],
+    ] as const) {
+      for (const photo of [false, true]) {
+        const cases = await drawnLettering(corpus, among, count, photo, join(dir, `${name}-${photo}`));
+        const kind = photo ? "photo-like" : "screenshots";
+        for (const [typed, absent] of photo
+          ? ([
+              [true, false],
+              [true, true],
+            ] as const)
+          : ([
+              [true, false],
+              [true, true],
+              [false, false],
+            ] as const)) {
+          const answers: Answer[] = [];
+          for (const one of cases) {
+            await breathe();
+            const answer = await matched(corpus, one, typed, absent);
+            if (
+              process.env["MATCH_SHOW"] &&
+              (absent ? answer.candidates.ok && answer.candidates.value[0]?.verdict === "it" : answer.place !== 0)
+            ) {
+              const found = answer.candidates.ok ? answer.candidates.value : [];
+              const [first] = found;
+              print(
+                `    ${fonts[one.font]!.name} “${one.words}” ${one.renderer} ${one.size}: place ${answer.place}, ${first ? `${fonts[first.face]!.name} ${first.error.toFixed(4)} worst ${first.worst.toFixed(4)} then ${found.find(({ asIn }, i) => i > 0 && asIn !== 0)?.error.toFixed(4)} ${first.verdict}` : answer.candidates.ok ? "none" : answer.candidates.problem.message}`,
+              );
+            }
+            answers.push(answer);
+          }
+          tell(
+            `${kind}, ${name}${typed ? "" : ", words not typed"}${absent ? ", the true font taken out" : ""}`,
+            answers,
+            absent,
+            corpus,
+            cases,
+            print,
+          );
+        }
+      }
+    }
+  } finally {
+    rmSync(dir, { recursive: true });
+  }
+  relatives(corpus, print);
+}
+
+function tell(
+  kind: string,
+  answers: readonly Answer[],
+  absent: boolean,
+  { fonts }: Corpus,
+  cases: readonly { font: number }[],
+  print: (line: string) => void,
+): void {
+  const n = answers.length;
+  const first = answers.map(({ candidates }) => (candidates.ok ? candidates.value[0] : undefined));
+  const it = answers.filter((_, i) => first[i]?.verdict === "it");
+  const time = `median ${middle(answers.map(({ ms }) => ms)).toFixed(0)} ms`;
+  if (absent) {
+    const own = answers.filter((_, i) => fonts.filter(({ family }) => family === fonts[cases[i]!.font]!.family).length > 1);
+    const near = own.filter(({ familyPlace }) => familyPlace >= 0 && familyPlace < 3);
+    print(
+      `  ${kind}: ${n}; "this is it" ${it.length} times; a style of its family within three ${percent(near.length, own.length)} of ${own.length}; ${time}`,
+    );
+    return;
+  }
+  const within = (most: number) => answers.filter(({ place }) => place >= 0 && place < most).length;
+  const right = it.filter(({ place }) => place === 0);
+  print(
+    `  ${kind}: ${n}; first ${percent(within(1), n)}, within five ${percent(within(5), n)}; "this is it" ${it.length} times, right ${percent(right.length, it.length)}; ${time}`,
+  );
+}
+
+/** Packages that hold versions of one design, by their copyright files (renamed, re-cut or extended): patterns of full names, side by side. */
+const DESIGNS: readonly (readonly [RegExp, RegExp, string])[] = [
+  [/^Bitstream Vera Sans$/, /^DejaVu Sans$/, "ttf-bitstream-vera, fonts-dejavu-core: “based on Bitstream Vera Fonts”"],
+];
+void DESIGNS;
+
+function relatives({ index }: Corpus, print: (line: string) => void): void {
+  const from = performance.now();
+  alikeFaces(index, 0, () => false);
+  print(`  look-alikes of a face among ${index.size}: ${(performance.now() - from).toFixed(0)} ms`);
+  void shortlist;
+}

@@ -1,0 +1,200 @@
+// Lettering to be matched: fonts of Debian packages, their measured shapes, and pictures of words in them by renderers of other hands.
+import { execFileSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { mkdirSync, readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { openDrawFace } from "../../core/bench/draw-face.ts";
+import { readColours } from "../../core/evidence/image.ts";
+import { inspectFont } from "../../core/inspect.ts";
+import { shapesOf } from "../../core/matching/face-shape.ts";
+import type { Frame } from "../../core/matching/framed.ts";
+import { FaceIndex } from "../../core/matching/index-of-faces.ts";
+import type { Manner } from "../../core/matching/manner.ts";
+import { drawnAlike, matchLine, seeLine, type Candidate } from "../../core/matching/match.ts";
+import { setLine } from "../../core/matching/set-line.ts";
+import { ok, type Result } from "../../core/problem.ts";
+
+export interface MeasuredFont {
+  path: string;
+  sha256: string;
+  family: string;
+  name: string;
+  manner: Manner;
+  /** The package it is from, where the path tells. */
+  package: string;
+}
+export interface Corpus {
+  fonts: MeasuredFont[];
+  index: FaceIndex;
+  /** Milliseconds it took to measure them, without reading their names. */
+  measuredMs: number;
+}
+
+const LARGEST = 12_000_000;
+/** Harfbuzz frees what nobody holds any more between turns. */
+export const breathe = (): Promise<void> =>
+  new Promise((resolve) => {
+    globalThis.gc?.();
+    setTimeout(resolve, 1);
+  });
+
+/** Measures the fonts under some folders, each file once. */
+export async function measuredCorpus(folders: readonly string[]): Promise<Corpus> {
+  const paths = folders.flatMap((folder) =>
+    readdirSync(folder, { recursive: true, withFileTypes: true })
+      .filter((one) => one.isFile() && /\.(ttf|otf)$/i.test(one.name))
+      .map((one) => join(one.parentPath, one.name))
+      .sort(),
+  );
+  const known = new Set<string>();
+  const corpus: Corpus = { fonts: [], index: new FaceIndex(), measuredMs: 0 };
+  for (const [i, path] of paths.entries()) {
+    if (i % 40 === 0) await breathe();
+    const bytes = new Uint8Array(readFileSync(path));
+    const sha256 = createHash("sha256").update(bytes).digest("hex");
+    if (bytes.length > LARGEST || known.has(sha256)) continue;
+    known.add(sha256);
+    const inspected = inspectFont(Buffer.from(bytes), path);
+    const record = inspected.ok ? inspected.value[0] : undefined;
+    if (!record) continue;
+    const from = performance.now();
+    const face = openDrawFace(bytes, 0);
+    const shapes = face && shapesOf(face);
+    corpus.measuredMs += performance.now() - from;
+    if (!shapes || shapes.tables.size === 0) continue;
+    corpus.index.add(shapes.tables);
+    const { manner } = shapes;
+    corpus.fonts.push({
+      path,
+      sha256,
+      family: record.family,
+      name: record.fullName,
+      manner,
+      package: /trees\/([^/]+)\//.exec(path)?.[1] ?? "",
+    });
+  }
+  return corpus;
+}
+
+export interface Lettering {
+  font: number;
+  words: string;
+  size: number;
+  renderer: "pillow" | "magick" | "cairo";
+  photo: boolean;
+  seed: number;
+  out: string;
+  frame?: Frame;
+}
+export const numberOf = (text: string): number => createHash("sha256").update(text).digest().readUInt32LE(0);
+/** A third of the families was not looked at while the limits were found. */
+export const isUnseen = ({ family }: Pick<MeasuredFont, "family">): boolean => numberOf(`fam${family}`) % 3 === 0;
+
+const WORDS = [
+  ...[
+    "Garden path",
+    "Sunflower",
+    "Hamburg",
+    "Seed packet",
+    "Rosemary",
+    "Fresh eggs",
+    "Opening hours",
+    "Quick brown",
+    "Wild thyme",
+    "Market 1987",
+  ],
+  ...["Botanical", "Jam & honey", "Lavender", "Greenhouse", "Kitchen", "Vineyard", "Marigold", "BAKERY", "The Old Mill", "Farewell"],
+];
+
+/** Draws words in so many of these fonts, chosen by their sums; those that cannot be drawn are left out. */
+export async function drawnLettering(
+  corpus: Corpus,
+  among: (font: MeasuredFont) => boolean,
+  count: number,
+  photo: boolean,
+  dir: string,
+): Promise<Lettering[]> {
+  mkdirSync(dir, { recursive: true });
+  const order = corpus.fonts
+    .map((font, i) => ({ font, i }))
+    .filter(({ font, i }) => among(font) && corpus.index.has(i, "latin"))
+    .sort((a, b) => numberOf(`${a.font.sha256}${photo}`) - numberOf(`${b.font.sha256}${photo}`))
+    .slice(0, count);
+  const cases: Lettering[] = [];
+  for (const [k, { font, i }] of order.entries()) {
+    if (k % 40 === 0) await breathe();
+    const seed = numberOf(`${font.sha256}x`);
+    const bytes = new Uint8Array(readFileSync(font.path));
+    const words = WORDS.map((_, j) => WORDS[(seed + j) % WORDS.length]!).find((one) => setLine(bytes, 0, one) !== undefined);
+    if (words === undefined) continue;
+    const size = photo ? 60 + ((seed >>> 8) % 80) : 36 + ((seed >>> 8) % 90);
+    const renderer = (["pillow", "magick", "cairo"] as const)[(seed >>> 4) % 3]!;
+    cases.push({ font: i, words, size, renderer, photo, seed: seed % 1e6, out: join(dir, `${k}.${photo ? "jpg" : "png"}`) });
+  }
+  const input = JSON.stringify(cases.map(({ font, ...one }) => ({ ...one, path: corpus.fonts[font]!.path })));
+  const lines = execFileSync("/usr/bin/python3", ["tests/reference/draw_lettering.py"], { input, encoding: "utf8", maxBuffer: 1e9 });
+  const frames = new Map(
+    lines
+      .trim()
+      .split("\n")
+      .map((line) => JSON.parse(line) as { out: string; frame?: Frame })
+      .map(({ out, frame }) => [out, frame]),
+  );
+  return cases.flatMap((one) => {
+    const frame = frames.get(one.out);
+    return frame ? [{ ...one, frame }] : [];
+  });
+}
+
+export interface Answer {
+  candidates: Result<Candidate[]>;
+  /** The place of the true font, or of one that draws the words alike; −1 when it is not among those shown. */
+  place: number;
+  /** A style of its family is at this place. */
+  familyPlace: number;
+  ms: number;
+}
+
+const held = new Map<string, Uint8Array>();
+/** Matches one picture. `absent` takes the true font out, and what draws its letters alike, however it sets them apart. */
+export async function matched(corpus: Corpus, one: Lettering, typed: boolean, absent: boolean): Promise<Answer> {
+  const bytesOf = (font: number): Uint8Array => {
+    const { path } = corpus.fonts[font]!;
+    let bytes = held.get(path);
+    if (!bytes) held.set(path, (bytes = new Uint8Array(readFileSync(path))));
+    if (held.size > 60) held.delete(held.keys().next().value!);
+    return bytes;
+  };
+  const own = setLine(bytesOf(one.font), 0, one.words)!;
+  const isTrue = (font: number): boolean => {
+    if (font === one.font) return true;
+    const other = setLine(bytesOf(font), 0, one.words);
+    return other !== undefined && drawnAlike(own, other, !absent);
+  };
+  const from = performance.now();
+  const picture = readColours(new Uint8Array(readFileSync(one.out)));
+  if (!picture.ok) throw new Error(picture.problem.message);
+  const words = typed ? one.words : "";
+  const seen = seeLine(picture.value, { frame: one.frame!, strokes: [], colour: undefined, words }, corpus.index);
+  const about = {
+    isJoined: (font: number) => (corpus.fonts[font]!.manner.joined ?? 0) > 0.5,
+    allowed: () => true,
+  };
+  const missing = new Set<number>();
+  const load = (font: number) => {
+    if (absent && isTrue(font)) {
+      missing.add(font);
+      return undefined;
+    }
+    return { bytes: bytesOf(font), index: 0 };
+  };
+  const candidates = seen.ok ? await matchLine(seen.value, typed, corpus.index, load, about) : seen;
+  const ms = performance.now() - from;
+  const found = candidates.ok ? candidates.value : [];
+  return {
+    candidates: candidates.ok ? ok(found) : candidates,
+    place: found.findIndex(({ face }) => isTrue(face)),
+    familyPlace: found.findIndex(({ face }) => corpus.fonts[face]!.family === corpus.fonts[one.font]!.family),
+    ms,
+  };
+}
