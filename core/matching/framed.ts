@@ -227,7 +227,8 @@ function ends(rgb: Float32Array, count: number, step: number): [Rgb, Rgb] {
   }
   along.sort((a, b) => a - b);
   const colour = (t: number): Rgb => [mean[0]! + axis[0]! * t, mean[1]! + axis[1]! * t, mean[2]! + axis[2]! * t];
-  return [colour(along[floor(along.length * 0.03)]!), colour(along[floor(along.length * 0.97)]!)];
+  // Thin letters in a wide frame are one pixel in a hundred.
+  return [colour(along[floor(along.length * 0.004)]!), colour(along[floor(along.length * 0.996)]!)];
 }
 
 /** The part as it would be seen turned by half, or in a mirror. */

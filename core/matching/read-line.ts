@@ -65,10 +65,11 @@ export function readLine({ grey, limit }: Framed, index: FaceIndex, words: strin
   return words.trim() === "" ? readUnknown(inked, index) : readKnown(inked, index, words.trim().replace(/\s+/g, " "));
 }
 
-/** Lines of ink parted by rows that are all but empty; each must be a fair part of the whole, or it is dots and accents. */
+/** Lines of ink parted by rows that are all but empty; what is less than half as high as the highest of them is dots and accents. */
 function linesIn({ grey, labels, box }: Inked): number {
+  const runs: number[] = [];
+  let [run, gap] = [0, 0];
   const high = box.y1 - box.y0;
-  let [count, run, gap] = [0, 0, 0];
   for (let y = box.y0; y <= box.y1; y++) {
     let pixels = 0;
     if (y < box.y1)
@@ -76,12 +77,13 @@ function linesIn({ grey, labels, box }: Inked): number {
     if (pixels > 0.008 * (box.x1 - box.x0)) {
       run++;
       gap = 0;
-    } else if (++gap >= 0.02 * high || y === box.y1) {
-      if (run > 0.25 * high) count++;
+    } else if (++gap >= max(1, 0.015 * high) || y === box.y1) {
+      if (run > 0) runs.push(run);
       run = 0;
     }
   }
-  return count;
+  const highest = max(0, ...runs);
+  return runs.filter((one) => one > highest / 2).length;
 }
 
 function seenLetter(inked: Inked, { labels, box, rough }: Segment, letter: string, weight: number): SeenLetter | undefined {

@@ -3,6 +3,7 @@ import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Builder, By, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { Command, Name } from "selenium-webdriver/lib/command.js";
 import { Options, ServiceBuilder } from "selenium-webdriver/chrome.js";
 
 export const PHONE = { width: 390, height: 844 };
@@ -121,6 +122,26 @@ export class Browser {
         await this.driver.sleep(50);
       }
     }
+  }
+  /** Drags from one place of the window to another with a finger or the mouse (W3C WebDriver, "Pointer input source"). */
+  async drag([ax, ay]: readonly [number, number], [bx, by]: readonly [number, number], pointerType: "touch" | "mouse"): Promise<void> {
+    const move = (x: number, y: number, duration: number) => ({
+      type: "pointerMove",
+      x: Math.round(x),
+      y: Math.round(y),
+      duration,
+      origin: "viewport",
+    });
+    const actions = [
+      move(ax, ay, 0),
+      { type: "pointerDown", button: 0 },
+      move((ax + bx) / 2, (ay + by) / 2, 60),
+      move(bx, by, 60),
+      { type: "pointerUp", button: 0 },
+    ];
+    const pointer = { type: "pointer", id: `${pointerType} pointer`, parameters: { pointerType }, actions };
+    await this.driver.execute(new Command(Name.ACTIONS).setParameter("actions", [pointer]));
+    await this.driver.execute(new Command(Name.CLEAR_ACTIONS));
   }
   async type(testId: string, words: string): Promise<void> {
     const element = await this.find(testId);

@@ -6,6 +6,7 @@ import { FamilyPage } from "../../contract/family.ts";
 import { PlanView } from "../../contract/plan.ts";
 import { StylePage } from "../../contract/bench.ts";
 import { Board } from "../../contract/sighting.ts";
+import { drawWords } from "../reference/lettering.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { ROOT, TestServer } from "./server.ts";
 import { makeWorld, type World } from "./world.ts";
@@ -17,7 +18,6 @@ const phone: Shot[] = [
   ["parcel", ({ parcels }) => `/parcel/${parcels["fernhollow-text-family.zip"]}`, "parcel-drawer"],
   ["family", ({ familyId }) => `/family/${familyId}`, "style"],
   ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],
-  ["devices", () => "/devices", "device-trouble"],
   ["device", () => "/device/1", "to-duplicates"],
   ["needs", () => "/needs", "need"],
   ["bench", () => "/bench/sheet/2", "drawn-line"],
@@ -50,6 +50,25 @@ const benched: typeof handled = [
       await browser.click("show-overlap");
       for (let i = 0; i < 5; i++) await browser.click("next-finding");
       await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'start' })", await browser.find("cut-drawing"));
+    },
+  ],
+];
+/** Lettering seen from the side, matched. */
+const matched: typeof handled = [
+  [
+    "match",
+    () => "/bench/match",
+    async (browser) => {
+      execFileSync("unzip", ["-oq", join(ROOT, "build", "demo", "downloads", "trellis-fair.zip"), "-d", browser.downloads]);
+      const [photo] = drawWords(browser.downloads, [
+        { font: join(browser.downloads, "Trellis Fair.ttf"), words: "Garden path", photo: true },
+      ]);
+      await browser.find("give-match");
+      await browser.give(photo!.path, "A picture of lettering");
+      await browser.type("match-words", "Garden path");
+      await browser.click("find-match");
+      await browser.find("candidates");
+      await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'start' })", await browser.find("match-answer"));
     },
   ],
 ];
@@ -126,7 +145,7 @@ try {
     await fetch(`${server.address}/api/pairing/${path}`, { method: "POST", headers: { "content-type": "application/json" }, body });
   }
   for (const [shots, more, size, isDark] of [
-    [[...phone, ...clearance], [...handled, ...benched], PHONE, false],
+    [[...phone, ...clearance], [...handled, ...benched, ...matched], PHONE, false],
     [wide, benchedWide, WIDE, false],
     [dark, [], PHONE, true],
   ] as const) {

@@ -76,6 +76,76 @@ export async function measuredCorpus(folders: readonly string[]): Promise<Corpus
   return corpus;
 }
 
+/**
+ * Versions of one design that Debian packages hold under several names: renamed, cut again or extended, as the copyright file named beside each
+ * says. A face belongs to the design whose pattern its family's name fits.
+ */
+export const DESIGNS: readonly { of: RegExp; says: string }[] = [
+  {
+    of: /^(Bitstream Vera|DejaVu|TeXGyreDejaVu|Hack|Vera|Aerial|Tymes|Waree|BPG DejaVu|BPG Serif Modern|Arundina)/,
+    says: "fonts-dejavu-core, -hack, -arkpandora, -tlwg-waree, -bpg-georgian, -arundina: Bitstream Vera",
+  },
+  {
+    of: /^(Nimbus ?Sans|FreeSans|Nachlieli|IndUni-H|TeX ?Gyre ?Heros|Gargi|Sans (Condensed )?Uralic|Denemo)/,
+    says: "fonts-johnsmith-induni: “NimbusSanL”; culmus, fonts-gargi, fonts-uralic: “URW++”; fonts-denemo",
+  },
+  {
+    of: /^(Nimbus ?Roman|FreeSerif|IndUni-T|TeX ?Gyre ?Termes|Roman Uralic)/,
+    says: "fonts-johnsmith-induni: “NimbusRomNo9L”; fonts-uralic",
+  },
+  {
+    of: /^(Nimbus ?Mono|FreeMono|IndUni-C$|IndUni-C |TeX ?Gyre ?Cursor|Miriam Mono|Mono Uralic|Tlwg (Mono|Typ))/,
+    says: "fonts-johnsmith-induni: “NimbusMonL”; culmus, fonts-uralic, fonts-tlwg-*: “URW++”",
+  },
+  { of: /^(C059|IndUni-N|TeX ?Gyre ?Schola)/, says: "fonts-johnsmith-induni: “CenturySchL”" },
+  { of: /^(P052|IndUni-P|TeX ?Gyre ?Pagella|Palladio)/, says: "fonts-johnsmith-induni: “URWPalladioL”; fonts-uralic" },
+  {
+    of: /^(CMU Serif|LM ?Roman|Latin ?Modern ?(Roman|Math)|jsMath-cm(r|bx)|cm(r|bx|ti)\d|KaTeX_Main|MathJax_Main)/,
+    says: "fonts-lmodern, fonts-cmu, fonts-lyx, fonts-jsmath: “Computer Modern”; KaTeX and MathJax from memory",
+  },
+  { of: /^(CMU Sans Serif|LM ?Sans|Latin Modern Sans|cmss)/, says: "fonts-lmodern, fonts-cmu: “Computer Modern”" },
+  {
+    of: /^(CMU Typewriter|LM ?Mono|Latin Modern Mono|KaTeX_Typewriter|MathJax_Typewriter|cmtt)/,
+    says: "fonts-lmodern, fonts-cmu: “Computer Modern”",
+  },
+  { of: /^(Liberation Sans|Arimo)/, says: "fonts-croscore, fonts-liberation: versions of one design by one hand" },
+  { of: /^(Liberation Serif|Tinos)/, says: "fonts-croscore, fonts-liberation" },
+  { of: /^(Liberation Mono|Cousine)/, says: "fonts-croscore, fonts-liberation" },
+  { of: /^(Carlito|Lato)/, says: "fonts-crosextra-carlito: “based on Lato”" },
+  { of: /^(Andika)/, says: "fonts-sil-andika, -andika-compact, -andikanewbasic: one design" },
+  { of: /^(Charis|Ezra SIL)/, says: "fonts-sil-charis, -charis-compact: one design; fonts-sil-ezra takes its Latin from it" },
+  { of: /^(Doulos|Campania)/, says: "fonts-campania: “based on the SIL Doulos font”" },
+  { of: /^(Gentium)/, says: "fonts-sil-gentium, -gentium-basic, -gentiumplus: one design" },
+  { of: /^(Shimenkan|Taogu|Salaowu)/, says: "fonts-sil-shimenkan-*: one design" },
+  { of: /^(Ricty|Inconsolata)/, says: "fonts-ricty-diminished: made of Inconsolata" },
+  { of: /^(Monoid|Monoisome)/, says: "fonts-monoid, -monoid-loose, …: one design, spaced otherwise" },
+  { of: /^(eurofurence)/, says: "fonts-eurofurence: one design" },
+  { of: /^(Takao|IPA(ex)?P?(Gothic|Mincho))/, says: "fonts-takao: made of IPA fonts" },
+  { of: /^(Garuda|Umpush)/, says: "fonts-tlwg-umpush: made of Garuda" },
+  { of: /^(LXGW|Klee)/, says: "fonts-lxgw-wenkai: made of Klee" },
+];
+const designOf = ({ family }: Pick<MeasuredFont, "family">): number => DESIGNS.findIndex(({ of }) => of.test(family));
+/** Whether two faces are of one design: of one family, or of families that are versions of one. */
+export const areKin = (one: MeasuredFont, other: MeasuredFont): boolean =>
+  one.family === other.family || (designOf(one) >= 0 && designOf(one) === designOf(other));
+
+/** Faces of other families that are of a face's design, and about as heavy, wide and slanted. */
+export function counterparts({ fonts, index }: Corpus, of: number): number[] {
+  const own = fonts[of]!;
+  const near = (a: number | undefined, b: number | undefined, times: number) =>
+    a === undefined || b === undefined || Math.abs(Math.log(a / b)) < Math.log(times);
+  return fonts.flatMap((font, i) =>
+    font.family !== own.family &&
+    areKin(font, own) &&
+    index.has(i, "latin") &&
+    near(font.manner.weight, own.manner.weight, 1.2) &&
+    near(font.manner.width, own.manner.width, 1.1) &&
+    Math.abs((font.manner.slant ?? 0) - (own.manner.slant ?? 0)) < 4
+      ? [i]
+      : [],
+  );
+}
+
 export interface Lettering {
   font: number;
   words: string;
@@ -150,8 +220,8 @@ export interface Answer {
   candidates: Result<Candidate[]>;
   /** The place of the true font, or of one that draws the words alike; −1 when it is not among those shown. */
   place: number;
-  /** A style of its family is at this place. */
-  familyPlace: number;
+  /** A style of its design is at this place. */
+  kinPlace: number;
   ms: number;
 }
 
@@ -194,7 +264,7 @@ export async function matched(corpus: Corpus, one: Lettering, typed: boolean, ab
   return {
     candidates: candidates.ok ? ok(found) : candidates,
     place: found.findIndex(({ face }) => isTrue(face)),
-    familyPlace: found.findIndex(({ face }) => corpus.fonts[face]!.family === corpus.fonts[one.font]!.family),
+    kinPlace: found.findIndex(({ face }) => areKin(corpus.fonts[face]!, corpus.fonts[one.font]!)),
     ms,
   };
 }

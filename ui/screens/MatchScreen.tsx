@@ -147,7 +147,7 @@ export function MatchScreen({ id }: { id: number }) {
               <Drawer label="What it reads" testID="match-reading">
                 <DrawerRow first>
                   {reading ? (
-                    <View style={{ opacity: stale ? 0.6 : 1 }}>
+                    <View aria-busy={stale}>
                       {TURNED[reading.turned] ? <Body className="mb-2">{TURNED[reading.turned]}</Body> : null}
                       <LetterCells
                         reading={reading}
@@ -157,6 +157,7 @@ export function MatchScreen({ id }: { id: number }) {
                   ) : problem ? null : (
                     <Waiting what="Reading the letters" />
                   )}
+                  {stale && reading ? <Small className="mb-2">Reading it again…</Small> : null}
                   <Field
                     label="The words in the frame"
                     value={asked.words}

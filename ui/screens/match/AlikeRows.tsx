@@ -46,7 +46,7 @@ export function AlikeRows({ view, families, jobId }: { view: AlikeView; families
               <View className="min-h-[44px] justify-center">
                 <Strong lines={2}>{one.family}</Strong>
                 <Body>{ALIKE_WORDS[one.alike]}</Body>
-                <Small>{`Its ${one.style} is like ${one.ofStyle}.`}</Small>
+                <Small>{`Nearest are its ${one.style} and this one’s ${one.ofStyle}.`}</Small>
                 {one.clearance ? <Small>{one.clearance}</Small> : null}
               </View>
             </Link>

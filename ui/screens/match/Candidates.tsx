@@ -100,14 +100,7 @@ function CandidateRow({
   const colour = one.verdict === "it" ? palette.verdigris : palette.ink;
   return (
     <DrawerRow first={first} className={shown ? "bg-tab" : ""} testID="candidate">
-      <Pressable
-        role="button"
-        aria-pressed={shown}
-        aria-label={`${name}: ${one.said}, ${Math.round(one.likeness * 100)} percent alike. Lay it over the picture`}
-        onPress={onShow}
-        className="min-h-[44px] active:opacity-60"
-        testID="candidate-show"
-      >
+      <Pressable role="button" aria-pressed={shown} onPress={onShow} className="min-h-[44px] active:opacity-60" testID="candidate-show">
         <View className="flex-row items-baseline gap-2">
           <Strong lines={2} className="min-w-0 flex-1">
             {name}

@@ -34,7 +34,7 @@ const rectangle = ([ax, ay]: Corner, [bx, by]: Corner): Frame => {
 /** Where a corner is moved to: alone, or with its neighbours so that a rectangle stays one. */
 function moved(frame: Frame, at: number, to: Corner, tool: Tool): Frame {
   if (tool !== "frame") return frame.map((corner, i) => (i === at ? to : corner)) as Frame;
-  return rectangle(frame[(at + 2) % 4]!, to).map((corner) => corner) as Frame;
+  return rectangle(frame[(at + 2) % 4]!, to);
 }
 
 type Going = { kind: "corner"; at: number } | { kind: "new"; from: Corner } | { kind: "stroke" };
@@ -107,11 +107,8 @@ export function FramePicture({ url, width, height, lines, asked, tool, onChange,
     if (!by) return;
     event.preventDefault();
     const [x, y] = frame[at]!;
-    onChange({
-      frame: frame.map((corner, i) =>
-        i === at ? [Math.max(0, Math.min(width, x + by[0])), Math.max(0, Math.min(height, y + by[1]))] : corner,
-      ) as Frame,
-    });
+    const to: Corner = [Math.max(0, Math.min(width, x + by[0])), Math.max(0, Math.min(height, y + by[1]))];
+    onChange({ frame: moved(frame, at, to, tool) });
   };
   const unit = width / 360;
   const drawing = tool === "frame" || tool === "corners";
@@ -181,7 +178,7 @@ export function FramePicture({ url, width, height, lines, asked, tool, onChange,
               onKeyDown={(event) => key(event, i)}
               data-testid={`corner-${i}`}
             >
-              <circle cx={x} cy={y} r={14 * unit} fill="transparent" />
+              <circle cx={x} cy={y} r={22.2 * unit} fill="transparent" />
               <rect
                 x={x - 5 * unit}
                 y={y - 5 * unit}
