@@ -70,10 +70,12 @@ const WHERE: Record<Zone, string> = {
 
 /** Closed rooms in ink: grounds that do not reach the border. */
 function roomsIn(ink: Float32Array, width: number, height: number): number {
+  // Thin strokes that are blurred are nowhere full.
+  const limit = 0.4 * ([...ink].sort((a, b) => b - a)[floor(ink.length * 0.03)] ?? 1);
   const seen = new Uint8Array(ink.length);
   let rooms = 0;
   for (let from = 0; from < ink.length; from++) {
-    if (seen[from] || ink[from]! > 0.5) continue;
+    if (seen[from] || ink[from]! > limit) continue;
     const stack = [from];
     seen[from] = 1;
     let [open, count] = [false, 0];
@@ -90,7 +92,7 @@ function roomsIn(ink: Float32Array, width: number, height: number): number {
       ] as const) {
         if (nx < 0 || ny < 0 || nx >= width || ny >= height) continue;
         const next = ny * width + nx;
-        if (seen[next] || ink[next]! > 0.5) continue;
+        if (seen[next] || ink[next]! > limit) continue;
         seen[next] = 1;
         stack.push(next);
       }

@@ -35,8 +35,6 @@ export interface Candidate {
   error: number;
   /** That of the letter that is furthest off. */
   worst: number;
-  /** The error but for weight; undefined where it was not looked at. */
-  kin: number | undefined;
   differences: Difference[];
   /** Its outlines over the picture, as SVG path data in the picture's pixels. */
   overlay: string;
@@ -132,7 +130,6 @@ export async function matchLine(
         face: one.face,
         error: one.error,
         worst,
-        kin: one.kin,
         likeness: likenessOf(one.error),
         verdict: verdictOf(one, first ? rivals[0]?.error : 0, evidence),
         differences: differences(one.laid.letters, letters, target),

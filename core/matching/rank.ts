@@ -2,7 +2,6 @@
 import type { FaceIndex } from "./index-of-faces.ts";
 import { blurred, comparedScale, layOver, SIGMAS, type Laid, type Target } from "./lay-over.ts";
 import { comparedLine, LEAST_SURE, type ComparedLine, type LineRead } from "./read-line.ts";
-import { kinError } from "./kin.ts";
 import { setLine, type SetLetter } from "./set-line.ts";
 import { shortlist } from "./shortlist.ts";
 
@@ -23,8 +22,6 @@ export interface Ranked {
   /** Ink not shared with the picture, by ink: 0 is the same drawing. */
   error: number;
   laid: Laid;
-  /** The error but for weight (kin.ts); undefined where it was not looked at. */
-  kin: number | undefined;
   letters: readonly SetLetter[];
 }
 export interface Ranking {
@@ -86,7 +83,7 @@ export async function ranked(
   const lay = (at: Looked, face: number, blur: number, steps: number): Ranked | undefined => {
     // The picture is smoothed a little against its noise; a drawing is blurred by that and by what the picture's own blur seems to be.
     const laid = layOver(sets.get(face)!, at.target, at.seen, Math.hypot(blur, SMOOTHED), steps);
-    return laid && { face, laid, kin: undefined, letters: sets.get(face)!, error: errorOf(laid) };
+    return laid && { face, laid, letters: sets.get(face)!, error: errorOf(laid) };
   };
   let sigma = SIGMAS[1]!;
   const first: Ranked[] = [];
@@ -105,9 +102,7 @@ export async function ranked(
     }
   }
   first.sort(byError);
-  const looked = new Set(first.slice(0, CLOSE));
-  if ((first[0]?.error ?? 0) > SAME) for (const one of nearestKin(first, coarse)) looked.add(one);
-  const close = [...looked].flatMap(({ face }) => lay(fine, face, sigma, 2) ?? []);
+  const close = first.slice(0, CLOSE).flatMap(({ face }) => lay(fine, face, sigma, 2) ?? []);
   const blur = bestBlur(close, (of, one) => lay(fine, of, one, 2));
   // A face may explain more under a neighbouring blur than the best did.
   const near = SIGMAS.filter((one) => Math.abs(SIGMAS.indexOf(one) - SIGMAS.indexOf(blur)) <= 1);
@@ -119,36 +114,11 @@ export async function ranked(
       .slice(0, 1),
   );
   const rest = new Set(last.map(({ face }) => face));
-  const found = [...last.sort(byError), ...close.filter(({ face }) => !rest.has(face))];
   return {
-    found: (found[0]?.error ?? 0) <= SAME ? found : byKinship(found, fine),
+    found: [...last.sort(byError), ...close.filter(({ face }) => !rest.has(face))],
     target: fine.target,
     sigma: blur,
   };
-}
-/** Of what differs in weight most of all, those that differ least otherwise. */
-const KIN = 14;
-function nearestKin(found: readonly Ranked[], { target, seen }: Looked): Ranked[] {
-  const keyed = found.flatMap((one) => {
-    const kin = kinError(one.laid.letters, target, seen);
-    return kin === undefined ? [] : [{ one, kin }];
-  });
-  return keyed
-    .sort((a, b) => a.kin - b.kin)
-    .slice(0, KIN)
-    .map(({ one }) => one);
-}
-/** Where the first is as near as this, the rest stay in the order of their nearness. */
-const SAME = 0.01;
-/** Another weight of the design comes after what is as near as it stands. */
-const OTHER_WEIGHT = 0.012;
-/** Where nothing is the same, other weights of the same design come up among what is near. */
-function byKinship(found: readonly Ranked[], { target, seen }: Looked): Ranked[] {
-  const keyed = found.map((one) => {
-    const kin = kinError(one.laid.letters, target, seen);
-    return { one: { ...one, kin }, key: Math.min(one.error, kin === undefined ? Infinity : kin + OTHER_WEIGHT) };
-  });
-  return keyed.sort((a, b) => a.key - b.key).map(({ one }) => one);
 }
 const byError = (a: Ranked, b: Ranked): number => a.error - b.error;
 

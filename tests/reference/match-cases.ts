@@ -123,6 +123,9 @@ export const DESIGNS: readonly { of: RegExp; says: string }[] = [
   { of: /^(Takao|IPA(ex)?P?(Gothic|Mincho))/, says: "fonts-takao: made of IPA fonts" },
   { of: /^(Garuda|Umpush)/, says: "fonts-tlwg-umpush: made of Garuda" },
   { of: /^(LXGW|Klee)/, says: "fonts-lxgw-wenkai: made of Klee" },
+  { of: /^(Routed Gothic)/, says: "fonts-routed-gothic: one design, narrower and wider" },
+  { of: /^(Ikarius)/, says: "fonts-adf-ikarius: one design, two cuts" },
+  { of: /^(Noto Sans|Noto Sans Display|Noto Sans Symbols2?)$/, says: "fonts-noto-core: the Latin of one design" },
 ];
 const designOf = ({ family }: Pick<MeasuredFont, "family">): number => DESIGNS.findIndex(({ of }) => of.test(family));
 /** Whether two faces are of one design: of one family, or of families that are versions of one. */
