@@ -271,6 +271,21 @@ describe("what cannot be read is said in a sentence", () => {
     const refused = ProblemDocument.parse((await trial.api().post("/api/matches").attach("file", heic).expect(422)).body);
     expect(refused.detail).toContain("HEIC");
   });
+  test("a picture of too many pixels; one taken with the camera held askew is upright", async () => {
+    const large = join(dir, "large.png");
+    execFileSync("/usr/bin/convert-im6.q16", ["-size", "7400x5500", "xc:white", large]);
+    const refused = ProblemDocument.parse((await trial.api().post("/api/matches").attach("file", large).expect(422)).body);
+    expect(refused.detail).toContain("16 million pixels");
+    // Exif 2.32, "Orientation" 6: the first row is at the right.
+    const held = join(dir, "held.jpg");
+    execFileSync("/usr/bin/convert-im6.q16", [screen.path, "-rotate", "270", held]);
+    const plain = readFileSync(held);
+    const exif = Buffer.from("ffe100224578696600004d4d002a00000008000101120003000000010006000000000000", "hex");
+    writeFileSync(held, Buffer.concat([plain.subarray(0, 2), exif, plain.subarray(2)]));
+    const [upright, own] = [await give(held), await give(screen.path)];
+    expect([upright.width, upright.height]).toEqual([own.width, own.height]);
+    expect((await answer(upright.id, asked(own.lines[0]!))).answer!.turned).toBe("");
+  });
   test("words in letters no font here has", async () => {
     const view = await give(screen.path);
     const answered = await post(`/matches/${view.id}/answer`, asked(screen.frame, { words: "漢字漢字漢字漢字漢字" }));

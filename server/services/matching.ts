@@ -49,9 +49,10 @@ type Uses = Pick<
   | "config"
 >;
 
-/** Faces measured by one thread in one go; threads at it. */
+/** Faces measured by one thread in one go; threads at it; faces looked up at once. */
 const TOGETHER = 24;
 const AT_ONCE = 2;
+const LOOKED_FOR = 960;
 /** A face that took its thread along so often is given up. */
 const MOST_ATTEMPTS = 2;
 /** Faces looked up between two pauses. */
@@ -70,7 +71,10 @@ export class MatchService {
   private readonly pool: Pick<WorkPool, "measureFaces" | "match" | "quiet">;
   private readonly acts: { renewal: Pick<Renewal, "family">; bench: BenchService; observer: Observer };
   private measuring: Promise<void> | undefined;
+  private again = false;
   private closed = false;
+  /** Everything is measured that can be. */
+  private whole = false;
   /** What calls off a search that goes on, by the match. */
   private readonly going = new Map<number, AbortController>();
   constructor(uses: Uses, pool: Pick<WorkPool, "measureFaces" | "match" | "quiet">, acts: MatchService["acts"]) {
@@ -86,23 +90,33 @@ export class MatchService {
 
   /** Measures what nobody has measured yet, in the background, while nobody waits for a parcel. */
   poke(): void {
-    this.measuring ??= this.measureAll().finally(() => (this.measuring = undefined));
+    if (this.measuring) this.again = true;
+    this.measuring ??= this.measureAll().finally(() => {
+      this.measuring = undefined;
+      // What arrived while the last was measured.
+      const { again } = this;
+      this.again = false;
+      if (again && !this.closed && !this.uses.disk.problem) this.poke();
+    });
   }
   /** Resolves once everything is measured that can be. */
   async measured(): Promise<void> {
     this.poke();
-    await this.measuring;
+    while (this.measuring) await this.measuring;
   }
   private async measureAll(): Promise<void> {
     const { matches } = this.uses;
     let told = 0;
+    this.whole = false;
+    let waiting: FaceId[] = [];
     for (;;) {
       if (this.closed || this.uses.disk.problem) return;
       if (!this.pool.quiet) {
         await new Promise((resolve) => setTimeout(resolve, 300).unref());
         continue;
       }
-      const faces = matches.unmeasured(SHAPES_VERSION, MOST_ATTEMPTS, TOGETHER * AT_ONCE);
+      if (waiting.length === 0) waiting = matches.unmeasured(SHAPES_VERSION, MOST_ATTEMPTS, LOOKED_FOR);
+      const faces = waiting.splice(0, TOGETHER * AT_ONCE);
       if (faces.length === 0) break;
       const before = faces.length > TOGETHER ? [faces.slice(0, TOGETHER), faces.slice(TOGETHER)] : [faces];
       const done = await Promise.all(before.map((some) => this.measure(some)));
@@ -113,6 +127,7 @@ export class MatchService {
         this.uses.events.changed("matches");
       }
     }
+    this.whole = true;
     if (told > 0) this.uses.events.changed("matches");
   }
   /** Measures some faces; after a thread was lost with them, one by one. False when there is no going on. */
@@ -181,7 +196,7 @@ export class MatchService {
     };
   }
   private unmeasured(): number {
-    return this.uses.matches.unmeasuredCount(SHAPES_VERSION, MOST_ATTEMPTS);
+    return this.whole ? 0 : this.uses.matches.unmeasuredCount(SHAPES_VERSION, MOST_ATTEMPTS);
   }
   list(): MatchList {
     return { matches: this.uses.matches.all().map((row) => this.summary(row)), unmeasured: this.unmeasured() };

@@ -34,6 +34,7 @@ export interface Measured {
   tables: { script: string; letters: Uint8Array }[];
 }
 
+const UNMEASURED = "(m.id IS NULL OR m.version < @version OR (m.measured IS NULL AND m.attempts < @mostAttempts))";
 /** Faces that are somewhere: on the shelf, in a parcel, on a device. */
 const SOMEWHERE = `(EXISTS (SELECT 1 FROM styles s WHERE s.sha256 = f.sha256)
   OR EXISTS (SELECT 1 FROM parcel_entries e WHERE e.sha256 = f.sha256) OR EXISTS (SELECT 1 FROM observed_fonts o WHERE o.sha256 = f.sha256))`;
@@ -44,21 +45,21 @@ export class MatchStore {
     this.db = db;
   }
 
-  /** Faces nobody measured by today's rules, those of the shelf first. */
+  /** Faces nobody measured by today's rules: those of the shelf first, then those that are somewhere else. */
   unmeasured(version: number, mostAttempts: number, most: number): FaceId[] {
-    return this.db
-      .prepare(
-        `SELECT f.sha256, f.face FROM faces f LEFT JOIN face_shapes m ON m.sha256 = f.sha256 AND m.face = f.face
-         WHERE (m.id IS NULL OR m.version < @version OR (m.measured IS NULL AND m.attempts < @mostAttempts)) AND ${SOMEWHERE}
-         ORDER BY EXISTS (SELECT 1 FROM styles s WHERE s.sha256 = f.sha256) DESC, m.attempts LIMIT @most`,
-      )
-      .all({ version, mostAttempts, most }) as FaceId[];
+    const ask = (from: string) =>
+      this.db
+        .prepare(
+          `SELECT f.sha256, f.face FROM ${from} LEFT JOIN face_shapes m ON m.sha256 = f.sha256 AND m.face = f.face WHERE ${UNMEASURED} LIMIT @most`,
+        )
+        .all({ version, mostAttempts, most }) as FaceId[];
+    const shelved = ask("styles f");
+    return shelved.length > 0 ? shelved : ask(`(SELECT sha256, face FROM faces f WHERE ${SOMEWHERE}) f`);
   }
   unmeasuredCount(version: number, mostAttempts: number): number {
     return this.db
       .prepare(
-        `SELECT count(*) FROM faces f LEFT JOIN face_shapes m ON m.sha256 = f.sha256 AND m.face = f.face
-         WHERE (m.id IS NULL OR m.version < @version OR (m.measured IS NULL AND m.attempts < @mostAttempts)) AND ${SOMEWHERE}`,
+        `SELECT count(*) FROM faces f LEFT JOIN face_shapes m ON m.sha256 = f.sha256 AND m.face = f.face WHERE ${UNMEASURED} AND ${SOMEWHERE}`,
       )
       .pluck()
       .get({ version, mostAttempts }) as number;

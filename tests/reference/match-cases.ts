@@ -8,6 +8,7 @@ import { readColours } from "../../core/evidence/image.ts";
 import { inspectFont } from "../../core/inspect.ts";
 import { shapesOf } from "../../core/matching/face-shape.ts";
 import type { Frame } from "../../core/matching/framed.ts";
+import type { MeasuredScript } from "../../core/matching/alphabet.ts";
 import { FaceIndex } from "../../core/matching/index-of-faces.ts";
 import type { Manner } from "../../core/matching/manner.ts";
 import { drawnAlike, matchLine, seeLine, type Candidate } from "../../core/matching/match.ts";
@@ -204,6 +205,23 @@ export async function drawnLettering(
     const renderer = (["pillow", "magick", "cairo"] as const)[(seed >>> 4) % 3]!;
     cases.push({ font: i, words, size, renderer, photo, seed: seed % 1e6, out: join(dir, `${k}.${photo ? "jpg" : "png"}`) });
   }
+  return framed(corpus, cases);
+}
+/** Draws words of a script in so many of the fonts that have all of its letters. */
+export function drawnInScript(corpus: Corpus, script: MeasuredScript, words: string, count: number, dir: string): Lettering[] {
+  mkdirSync(dir, { recursive: true });
+  const able = corpus.fonts
+    .map((font, i) => ({ font, i }))
+    .filter(({ font, i }) => corpus.index.has(i, script) && setLine(new Uint8Array(readFileSync(font.path)), 0, words) !== undefined)
+    .sort((a, b) => numberOf(a.font.sha256) - numberOf(b.font.sha256))
+    .slice(0, count);
+  return framed(
+    corpus,
+    able.map(({ i }, k) => ({ font: i, words, size: 64, renderer: "cairo", photo: false, seed: 1, out: join(dir, `${script}-${k}.png`) })),
+  );
+}
+/** Has pictures drawn, and each framed as a person would; those that cannot be drawn are left out. */
+function framed(corpus: Corpus, cases: readonly Lettering[]): Lettering[] {
   const input = JSON.stringify(cases.map(({ font, ...one }) => ({ ...one, path: corpus.fonts[font]!.path })));
   const lines = execFileSync("/usr/bin/python3", ["tests/reference/draw_lettering.py"], { input, encoding: "utf8", maxBuffer: 1e9 });
   const frames = new Map(

@@ -5,11 +5,13 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
+import type { MeasuredScript } from "../../core/matching/alphabet.ts";
 import { alikeFaces } from "../../core/matching/alike.ts";
 import {
   areKin,
   counterparts,
   breathe,
+  drawnInScript,
   drawnLettering,
   isUnseen,
   matched,
@@ -66,6 +68,22 @@ test("photos: within the first five", async () => {
   expect(share(answers, 5)).toBeGreaterThanOrEqual(0.85);
   expect(sure(answers).filter(({ place }) => place !== 0)).toEqual([]);
 }, 240_000);
+test.each([
+  ["hebrew", "גינת פרחים"],
+  ["cyrillic", "Садовая тропа"],
+  ["greek", "Κήπος λουλουδιών"],
+  ["arabic", "حديقة الورود"],
+] as const)(
+  "words in %s are matched as well",
+  async (script, words) => {
+    const cases = drawnInScript(corpus, script, words, 4, join(dir, script));
+    expect(cases.length).toBeGreaterThan(1);
+    const answers = await all(cases, true, false);
+    expect(share(answers, 1)).toBe(1);
+    expect(sure(answers).filter(({ place }) => place !== 0)).toEqual([]);
+  },
+  120_000,
+);
 test("versions of one design under several names are each other's nearest", () => {
   const { fonts, index } = corpus;
   const asked = fonts.flatMap((_, i) => (index.has(i, "latin") && counterparts(corpus, i).length > 0 ? [i] : []));
