@@ -73,7 +73,7 @@ test.each([
   ["cyrillic", "Садовая тропа"],
   ["greek", "Κήπος λουλουδιών"],
   ["arabic", "حديقة الورود"],
-] as const)(
+] satisfies [MeasuredScript, string][])(
   "words in %s are matched as well",
   async (script, words) => {
     const cases = drawnInScript(corpus, script, words, 4, join(dir, script));
