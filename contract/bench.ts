@@ -151,7 +151,7 @@ export const FeatureView = z.object({
   /** The font's own name for it, or of each of its alternatives. */
   own: z.string(),
   values: z.array(z.string()),
-  /** On unless switched off. */
+  /** On unless turned off. */
   byItself: z.boolean(),
   /** Programs that can switch it, by name, and how many cannot. */
   programs: z.array(z.string()),

@@ -35,7 +35,7 @@ export const DeviceSummary = z.object({
   sort: DeviceSort,
   /** Where fonts can be placed on it. */
   slots: z.array(Slot),
-  /** Whether single fonts can be switched on and off. */
+  /** Whether single fonts can be turned on and off. */
   switches: z.boolean(),
   /** A person carries steps out on the device itself. */
   byHand: z.boolean(),
@@ -130,7 +130,7 @@ export const DuplicateFile = z.object({
   outlines: z.string(),
   on: z.boolean(),
   sha256: z.string(),
-  /** It can be taken off or switched off from here. */
+  /** It can be taken off or turned off from here. */
   movable: z.boolean(),
   /** How its letters differ from those of the one to keep; empty for that one. */
   drawn: z.string(),

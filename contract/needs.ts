@@ -1,7 +1,7 @@
 // What documents need: each font they use or ask for, and where it is.
 import { z } from "zod";
 
-/** On the device; on it and switched off; on the shelf; in a parcel; its family is at hand without this style; not at all; it has no name. */
+/** On the device; on it and turned off; on the shelf; in a parcel; its family is at hand without this style; not at all; it has no name. */
 export const NeedPlace = z.enum(["here", "off", "library", "parcel", "other-style", "nowhere", "unnamed"]);
 export type NeedPlace = z.infer<typeof NeedPlace>;
 

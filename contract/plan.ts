@@ -17,7 +17,7 @@ export const PlanRequest = z.object({
   jobId: z.number().int().optional(),
   /** For "like": the device to make this one like. */
   fromDeviceId: z.number().int().optional(),
-  /** For "tidy": files to take off or to switch off. */
+  /** For "tidy": files to take off or to turn off. */
   files: z.array(FileRef).max(5000).optional(),
   tidyBy: z.enum(["remove", "switch-off"]).optional(),
   /** For tablets: one profile for each family, or one for each style. */

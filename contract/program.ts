@@ -34,7 +34,7 @@ export const ProgramTraits = z.object({
   keeps: z.boolean().default(true),
   /** Draws a bold or italic of its own when the family has none. */
   fakesStyles: z.boolean(),
-  /** It can switch on other letterforms of a font: small capitals, swashes, sets. */
+  /** It can turn on other letterforms of a font: small capitals, swashes, sets. */
   alternates: z.boolean().default(false),
   /** Sets right-to-left and joining scripts as they are read. */
   shapes: z.boolean().default(true),

@@ -18,7 +18,7 @@ export interface DeviceFile {
   /** Milliseconds since 1970. */
   changedAt: number;
   bytes: number;
-  /** Switched off: the file is there, and programs do not get to see it. */
+  /** Turned off: the file is there, and programs do not get to see it. */
   on: boolean;
   /** The device's font cache knows it, so that programs can find it. */
   cached: boolean;
@@ -29,7 +29,7 @@ export interface DeviceFile {
 
 /** What can be the matter with a device; all of it is kept on its disk. */
 export interface DeviceState {
-  /** Switched off or not in reach. */
+  /** Turned off or not in reach. */
   away: boolean;
   /** Its font folders cannot be written to. */
   readOnly: boolean;

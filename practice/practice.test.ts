@@ -140,7 +140,7 @@ describe("drawing", () => {
   });
 });
 
-describe("a font that is switched off", () => {
+describe("a font that is turned off", () => {
   test("stays where it is, is not offered, and counts as changed at that moment", async () => {
     await put("me", "Tendril.ttf", tendril());
     const [before] = await mine();

@@ -237,7 +237,7 @@ describe("licences", () => {
     await post(`/families/${id}/licences`, { ...LICENCE, ...wrong }, 400);
     expect((await clearance(id)).licences).toEqual([]);
   });
-  test("of 180 days, from placing: a warning in the last two weeks, lapsed on day 181, switched off by a plan, renewed", async () => {
+  test("of 180 days, from placing: a warning in the last two weeks, lapsed on day 181, turned off by a plan, renewed", async () => {
     const id = await shelved("Frostbloom", {
       "terms.txt": bytes("The licence lasts 180 days from the day you place it. Free for any use."),
     });

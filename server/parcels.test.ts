@@ -268,7 +268,7 @@ describe("limits", () => {
     const dense = await trial.bring({ name: "dense.zip", bytes: zipSync({ "a.ttf": font, "b.txt": new Uint8Array(20 * 2 ** 20) }) });
     expect(dense.entries[1]!.problem).toMatchObject({
       code: "entry-ratio-limit",
-      next: expect.stringContaining("“Times its packed size”"),
+      next: expect.stringContaining("“Maximum expansion”"),
     });
     await set({ depth: 1 }).expect(200);
     const nested = await trial.bring({ name: "n.zip", bytes: zipSync({ "a.ttf": font, "b.zip": zipSync({ "c.ttf": font }) }) });

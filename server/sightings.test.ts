@@ -246,7 +246,7 @@ describe("not there: planted faults, the true reason first", () => {
     await post(`/practice/${LETTER}/open`);
     expect(await reasons(LETTER)).toEqual([]);
   });
-  test("switched off", async () => {
+  test("turned off", async () => {
     await place({ deviceId: 1 });
     await place({ deviceId: 1, action: "switch-off" });
     expect((await reasons(LETTER))[0]).toEqual(["off", "switch-on"]);

@@ -54,7 +54,7 @@ export const tooDense = (ratio: number) =>
   new ProblemError(
     "archive-ratio-limit",
     `The archive unpacks to more than ${ratio} times its size, as traps do.`,
-    "Check where it comes from. The limit is “Times its packed size” in the settings.",
+    "Check where it comes from. The limit is “Maximum expansion” in the settings.",
   );
 
 /** How much everything that arrived together may still unpack to, archives inside archives included. */
@@ -90,5 +90,5 @@ export const entryTooDense = (ratio: number) =>
   new ProblemError(
     "entry-ratio-limit",
     `This entry unpacks to more than ${ratio} times its packed size, as traps do.`,
-    "It was left out; the rest is here. The limit is “Times its packed size” in the settings.",
+    "It was left out; the rest is here. The limit is “Maximum expansion” in the settings.",
   );

@@ -140,7 +140,7 @@ function ass(title: string, styles: readonly ProbeStyle[]): string {
 function txt(title: string, styles: readonly ProbeStyle[]): string {
   const lines = styles.map((style) => {
     const buttons = [style.bold && "Bold", style.italic && "Italic"].filter(Boolean).join(" and ");
-    return `Choose “${plainName(style.menuName)}”${buttons ? `, switch on ${buttons}` : ""}, for:\n${style.words}\n`;
+    return `Choose “${plainName(style.menuName)}”${buttons ? `, turn on ${buttons}` : ""}, for:\n${style.words}\n`;
   });
   return `${title}\n${NOTE}\n\n${lines.join("\n")}`;
 }

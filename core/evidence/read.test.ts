@@ -138,6 +138,6 @@ describe("a probe document", () => {
     const text = (kind: "rtf" | "txt") => new TextDecoder().decode(makeProbe(kind, "Fonts", styles));
     expect(text("rtf")).toContain("{\\f1\\fnil Furrow & Co;}");
     expect(text("rtf")).toContain("\\u1513?");
-    expect(text("txt")).toContain("Choose “Furrow & Co”, switch on Bold, for:");
+    expect(text("txt")).toContain("Choose “Furrow & Co”, turn on Bold, for:");
   });
 });

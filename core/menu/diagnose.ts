@@ -81,7 +81,7 @@ export function diagnose(facts: DiagnosisFacts): Reason[] {
     add(
       "lapsed",
       99,
-      "Its licence has ended, and it is switched off.",
+      "Its licence has ended, and it is turned off.",
       "The term recorded for it is over.",
       "Look at its clearance.",
       "Renew the licence, then switch it on.",
@@ -142,7 +142,7 @@ export function diagnose(facts: DiagnosisFacts): Reason[] {
     add(
       "off",
       94,
-      "It is switched off.",
+      "It is turned off.",
       `The file is on ${device} and marked as off.`,
       `See whether any other program on ${device} lists it.`,
       "Switch it on.",

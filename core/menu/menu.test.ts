@@ -117,7 +117,7 @@ describe("font lists", () => {
       "Close Letter Desk completely and open it again.",
       "Open the font list and type “Furrow”.",
       "Choose “Furrow”.",
-      "Switch on Bold and Italic.",
+      "Turn on Bold and Italic.",
     ]);
     expect(findingSteps("Slide Desk", at, { lists: "families", readsWhen: "document" }, true)[0]).toContain("the document");
   });
@@ -145,7 +145,7 @@ describe("not there: the true reason comes first", () => {
   };
   test.each<[string, Partial<DiagnosisFacts>, string]>([
     ["it was never placed", { copies: [] }, "not-placed"],
-    ["it is switched off", { copies: [{ ...copy, on: false, visible: false }] }, "off"],
+    ["it is turned off", { copies: [{ ...copy, on: false, visible: false }] }, "off"],
     [
       "it lies in a folder the program does not read",
       { copies: [{ ...copy, readable: false, folder: "the font folder for everyone" }] },
@@ -191,7 +191,7 @@ describe("a cell", () => {
   test.each<[string, Partial<CellFacts>, string]>([
     ["was never placed", { readable: [] }, "not-here"],
     ["lies in a folder the program does not read", { readable: [], elsewhere: 1 }, "not-here"],
-    ["is switched off", { readable: [{ on: false, visible: false, since: 1 }] }, "off"],
+    ["is turned off", { readable: [{ on: false, visible: false, since: 1 }] }, "off"],
     ["is not in the device's font cache", { readable: [{ on: true, visible: false, since: 1 }] }, "due"],
     ["is in a program that reads no folder", { readable: [], elsewhere: 1, readsWhen: "by-hand" }, "load-by-hand"],
     ["was loaded by hand and kept", { readsWhen: "by-hand" }, "due"],

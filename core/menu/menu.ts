@@ -292,7 +292,7 @@ export function findingSteps(
   }
   steps.push(`Open the font list and type “${place.type}”.`);
   steps.push(`Choose “${place.menuName}”.`);
-  if (place.within && traits.lists === "four-style") steps.push(`Switch on ${place.within}.`);
+  if (place.within && traits.lists === "four-style") steps.push(`Turn on ${place.within}.`);
   if (place.within && traits.lists === "families") steps.push(`Choose the style “${place.within}”.`);
   if (place.standsBehind)
     steps.push(`This program reaches ${place.standsBehind} there instead; use a program with full families for this style.`);

@@ -41,7 +41,7 @@ export function cellState(facts: CellFacts): CellState {
   if (facts.lapsed && facts.readable.length + facts.elsewhere > 0) {
     return on.length > 0
       ? { state: "lapsed", reason: `Its licence has ended, and it is still on ${device}: switch it off or renew it.` }
-      : { state: "lapsed", reason: `Its licence has ended; it is switched off on ${device}.` };
+      : { state: "lapsed", reason: `Its licence has ended; it is turned off on ${device}.` };
   }
   const since = Math.min(...on.map((copy) => copy.since));
   if (on.length === 0) {
@@ -67,7 +67,7 @@ export function cellState(facts: CellFacts): CellState {
         state: "load-by-hand",
         reason: `${program} reads no font folder: load the file into it by hand, ${facts.keeps === false ? "each time it is opened" : "and have it kept"}.`,
       };
-    if (facts.readable.length > 0) return { state: "off", reason: `It is on ${device}, but switched off.` };
+    if (facts.readable.length > 0) return { state: "off", reason: `It is on ${device}, but turned off.` };
     if (facts.elsewhere > 0) return { state: "not-here", reason: `It is on ${device}, in a folder ${program} does not read.` };
     return { state: "not-here", reason: `It is not on ${device}.` };
   }

@@ -36,6 +36,6 @@ test("the history counts what was done, and nothing else", () => {
   expect(planSentence([step("copy"), step("copy"), step("copy", "failed"), step("remove")], "Shed laptop", false)).toBe(
     "2 files placed on Shed laptop, for me; 1 file taken off Shed laptop.",
   );
-  expect(planSentence([step("switch-off", "done", "everyone")], "Shed laptop", true)).toBe("Undone: 1 file switched off on Shed laptop.");
+  expect(planSentence([step("switch-off", "done", "everyone")], "Shed laptop", true)).toBe("Undone: 1 file turned off on Shed laptop.");
   expect(planSentence([step("copy", "waiting")], "Shed laptop", false)).toBe("Nothing changed on Shed laptop.");
 });

@@ -30,8 +30,8 @@ export function planSentence(steps: readonly (Pick<Step, "op" | "slot"> & { stat
   const words = [
     done("copy") > 0 && `${files(done("copy"))} placed on ${device}, ${owner}`,
     done("remove") > 0 && `${files(done("remove"))} taken off ${device}`,
-    done("switch-off") > 0 && `${files(done("switch-off"))} switched off on ${device}`,
-    done("switch-on") > 0 && `${files(done("switch-on"))} switched on on ${device}`,
+    done("switch-off") > 0 && `${files(done("switch-off"))} turned off on ${device}`,
+    done("switch-on") > 0 && `${files(done("switch-on"))} turned on, on ${device}`,
   ].filter(Boolean);
   return `${undo ? "Undone: " : ""}${words.join("; ") || `Nothing changed on ${device}`}.`;
 }

@@ -163,7 +163,7 @@ describe("placing", () => {
   test.each<[string, WantedStyle[], PlacedFile[], Partial<Target>, (readonly string[])[]]>([
     ["nothing of it is there", [style(1)], [], {}, [["free", "place"]]],
     ["the same file is there", [style(1)], [file(1, "me")], {}, [["there", "keep"]]],
-    ["it is there, switched off", [style(1)], [file(1, "me", "a.ttf", false)], {}, [["there-off", "switch-on", "leave"]]],
+    ["it is there, turned off", [style(1)], [file(1, "me", "a.ttf", false)], {}, [["there-off", "switch-on", "leave"]]],
     ["it is in the other folder", [style(1)], [file(1, "everyone")], {}, [["elsewhere", "leave", "move", "both"]]],
     [
       "it is in the other folder, which a program does not read",

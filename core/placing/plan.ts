@@ -226,7 +226,7 @@ export function planLike(
     return [
       ...planPlacing(wanted, device, { ...target, slot }, choices),
       ...off.map(({ style }): Item => {
-        const step = stepFor(style, slot, placedFileName(style), "leave", "It is switched off on the other device.");
+        const step = stepFor(style, slot, placedFileName(style), "leave", "It is turned off on the other device.");
         return { key: `${slot}/${style.sha256}`, situation: "off-there", choices: ["leave"], chosen: "leave", steps: [step] };
       }),
     ];

@@ -151,7 +151,7 @@ export function meet(style: WantedStyle, device: DeviceIndex, target: Target): M
   if (style.refused) return met("damaged", "The file is damaged; programs would refuse it.", ["leave", "place"]);
   if (!target.takes.includes(style.claim.container)) return met("format", formatReason(style.claim.container, target), ["leave"]);
   if (style.held) return met(style.held.why, style.held.sentence, ["leave", here ? "switch-on" : "place"], here ? [here] : []);
-  if (here) return met("there-off", "It is there, but switched off.", ["switch-on", "leave"], [here]);
+  if (here) return met("there-off", "It is there, but turned off.", ["switch-on", "leave"], [here]);
   if (copy) return sameFileElsewhere(copy, target);
   const namesakes = device.byClaim.get(style.claim.key);
   const claimants = namesakes?.some((file) => file.folder === "own") ? namesakes.filter((file) => file.folder !== "own") : namesakes;

@@ -18,7 +18,7 @@ export interface ComputerPlace {
   fonts: string;
   /** Where fontconfig reads a user's own rules (fontconfig's fonts.conf, "conf.d" under the XDG configuration home). */
   rules: string;
-  /** Where fonts lie that were switched off by moving them. */
+  /** Where fonts lie that were turned off by moving them. */
   holding: string;
   run: Runner;
 }
@@ -218,7 +218,7 @@ ${files}
   };
 }
 
-/** Systems that watch the user folder: a font that is switched off waits in a folder beside the library. */
+/** Systems that watch the user folder: a font that is turned off waits in a folder beside the library. */
 function userFolderHost(place: ComputerPlace): Host {
   const { fonts, holding } = place;
   const { placed, shared } = folderHost(place);
@@ -231,7 +231,7 @@ function userFolderHost(place: ComputerPlace): Host {
     ...shared,
     observe: async () => withFacts([...(await found(fonts, true)()), ...(await found(holding, false)())]),
     remove: async (slot, fileName) => {
-      // It may be switched off, and then lies elsewhere.
+      // It may be turned off, and then lies elsewhere.
       await shared.remove(slot, fileName).catch(async (error: NodeJS.ErrnoException) => {
         if (error.code !== "ENOENT") throw error;
         await rm(held(fileName));
@@ -250,7 +250,7 @@ function userFolderHost(place: ComputerPlace): Host {
 /** Where a user's fonts are registered; from memory. */
 const REGISTRY = "HKCU\\Software\\Microsoft\\Windows NT\\CurrentVersion\\Fonts";
 
-/** Systems where a font in the user folder is registered too; switched off, it stays there unregistered. */
+/** Systems where a font in the user folder is registered too; turned off, it stays there unregistered. */
 function registeredHost(place: ComputerPlace): Host {
   const { fonts, run } = place;
   const { placed, shared } = folderHost(place);

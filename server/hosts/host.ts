@@ -25,7 +25,7 @@ export interface Host {
   /** Containers it takes, as core/sfnt names them. */
   takes: readonly string[];
   prefers: "otf" | "ttf";
-  /** Single fonts can be switched on and off. */
+  /** Single fonts can be turned on and off. */
   switches: boolean;
   /** Steps are carried out by a person at the device; Buvano only hands over what is needed. */
   byHand: boolean;

@@ -323,7 +323,7 @@ function fontView({ trouble, newer, on, visible, face: _, ...row }: DeviceViewRo
     trouble & TROUBLE.duplicate && "There is another copy under the same name.",
     trouble & TROUBLE.unseen &&
       "It is there and on, and programs do not find it yet: the device has not looked through its font folders since.",
-    trouble & TROUBLE.off && "It is switched off.",
+    trouble & TROUBLE.off && "It is turned off.",
     trouble & TROUBLE.outdated && `The library has ${newer}.`,
     trouble & TROUBLE.lapsed && "Its licence has ended.",
   ].filter((words) => typeof words === "string");

@@ -258,7 +258,7 @@ export class EvidenceService {
     const view = { scores: scores.slice(0, 5).map(({ name, score }) => ({ name, score })), width, height, frame, overlay };
     if (!shown) {
       const likest = scores[0]
-        ? ` The likest is ${scores[0].name}, ${percent(scores[0].score)} alike, which is not enough to be sure.`
+        ? ` Closest match: ${scores[0].name}, ${percent(scores[0].score)} alike, which is not enough to be sure.`
         : "";
       const { better } = judged.value;
       const next = better === "" ? "Set the words at 96 px or larger" : `Set “${better}” at 96 px or larger, where these fonts differ most`;

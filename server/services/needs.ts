@@ -203,7 +203,7 @@ export class NeedsService {
       const full = first.one.brief.fullName;
       const where: Partial<Record<NeedPlace, string>> = {
         here: `${full} is${on}`,
-        off: `${full} lies${on}, switched off`,
+        off: `${full} lies${on}, turned off`,
         library: `${full} is on the shelf${device ? `, and not${on}` : ""}`,
         parcel: `${full} lies in the parcel “${first.parcel?.name ?? ""}”, not on the shelf yet`,
       };

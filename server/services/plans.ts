@@ -94,7 +94,7 @@ export class PlanService {
     if ((action === "switch-on" || action === "switch-off") && !host.switches) {
       throw new Fault(422, {
         code: "plan-no-switches",
-        message: `Single fonts cannot be switched on and off on ${device.name}.`,
+        message: `Single fonts cannot be turned on and off on ${device.name}.`,
         next: "Take the font off instead.",
       });
     }

@@ -150,7 +150,7 @@ test("while long papers are being read nothing they allow counts, and the page s
   expect(await textOf("toggle-clearance")).toContain("Free for everything");
 }, 120_000);
 
-test("a pack of 180 days: recorded from its paper, running on day 180, lapsed on day 181, switched off, renewed", async () => {
+test("a pack of 180 days: recorded from its paper, running on day 180, lapsed on day 181, turned off, renewed", async () => {
   await openFamily("Frostbloom");
   await browser.click("record-term");
   await browser.text("180 days from the day it is placed");
@@ -170,7 +170,7 @@ test("a pack of 180 days: recorded from its paper, running on day 180, lapsed on
   expect(await textOf("term")).toContain("Lapsed. Ended on");
   expect(await axe(browser)).toEqual([]);
   await browser.click("switch-off");
-  expect(await textOf("plan-step")).toContain("Switch off");
+  expect(await textOf("plan-step")).toContain("Turn off");
   await browser.click("do-plan");
   await browser.find("undo-plan");
   await browser.open(`${server.address}/sightings`);

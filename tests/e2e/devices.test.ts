@@ -89,7 +89,7 @@ describe("on a phone", () => {
     await browser.find("plan-step");
     await browser.open(`${server.address}/duplicates?device=2`);
     await browser.click("duplicate-remove");
-    await doPlan("Office desktop is tidy");
+    await doPlan("Duplicates removed from Office desktop");
     expect([...readdirSync(folder("office-desktop", "me")), ...readdirSync(folder("office-desktop", "everyone"))]).toHaveLength(1);
     await browser.click("undo-plan");
     await browser.text("Taken back");
@@ -183,13 +183,13 @@ describe("on a phone", () => {
     expect(readdirSync(folder("workshop-laptop", "me"))).toContain("TrellisFair-Regular.ttf");
   });
 
-  test("all fonts of a job are switched off together, and carried in a kit", async () => {
+  test("all fonts of a job are turned off together, and carried in a kit", async () => {
     await browser.open(`${server.address}/job/1`);
     await browser.choose("job-device", "Workshop laptop");
     await browser.click("job-switch-off");
-    await doPlan("Switched off on Workshop laptop");
+    await doPlan("Turned off: ");
     await browser.open(`${server.address}/device/1`);
-    await browser.text("It is switched off.");
+    await browser.text("It is turned off.");
     await browser.open(`${server.address}/job/1`);
     await browser.click("job-kit");
     await browser.waitUntil("the kit is saved", async () => readdirSync(browser.downloads).some((name) => name.endsWith("-kit.zip")));

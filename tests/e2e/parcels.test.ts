@@ -127,7 +127,7 @@ test("web fonts are unwrapped and shelved; a single style is taken; the archive 
   await browser.find("family-card");
   await browser.driver.navigate().back();
   await browser.click("clear-archive");
-  expect(await textOf("undo-bar")).toMatch(/goes tomorrow and frees 1\d\d kB/);
+  expect(await textOf("undo-bar")).toMatch(/is deleted tomorrow and frees 1\d\d kB/);
   await browser.text("its archive is cleared");
   await browser.click("undo");
   await browser.find("clear-archive");

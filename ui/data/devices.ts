@@ -33,8 +33,8 @@ export const SURPRISE_WORDS: Record<Surprise["how"], string> = {
   appeared: "appeared",
   vanished: "is gone",
   changed: "is another file now",
-  "switched-on": "was switched on",
-  "switched-off": "was switched off",
+  "switched-on": "was turned on",
+  "switched-off": "was turned off",
 };
 
 /** What wants looking at, the gravest first. */
@@ -44,7 +44,7 @@ export function troubleWords({ trouble }: Pick<DeviceSummary, "trouble">): strin
     lapsed > 0 && `${lapsed} lapsed`,
     duplicates > 0 && count(duplicates, "duplicate"),
     unseen > 0 && `${unseen} not taken up`,
-    surprises > 0 && count(surprises, "surprise"),
+    surprises > 0 && `${count(surprises, "change")} made outside Buvano`,
     outdated > 0 && `${outdated} outdated`,
     off > 0 && `${off} off`,
   ].filter((words) => words !== false);

@@ -7,16 +7,16 @@ export const OP_WORDS: Record<PlanStep["op"], string> = {
   keep: "Already so",
   leave: "Leave out",
   remove: "Take off",
-  "switch-on": "Switch on",
-  "switch-off": "Switch off",
+  "switch-on": "Turn on",
+  "switch-off": "Turn off",
 };
 export const OP_DONE: Record<PlanStep["op"], string> = {
   copy: "Copied",
   keep: "Already so",
   leave: "Left out",
   remove: "Taken off",
-  "switch-on": "Switched on",
-  "switch-off": "Switched off",
+  "switch-on": "Turned on",
+  "switch-off": "Turned off",
 };
 const CHOICE_WORDS: Record<PlanChoice, string> = {
   place: "Place it all the same",
@@ -34,7 +34,7 @@ export function choiceWords(item: PlanItem): Record<string, string> {
   return Object.fromEntries(item.choices.map((choice, i) => [choice, i === 0 ? `${own(choice)} (recommended)` : own(choice)]));
 }
 export const SITUATION_WORDS: Partial<Record<Situation, string>> = {
-  "there-off": "Switched off there",
+  "there-off": "Turned off there",
   elsewhere: "In another folder",
   "older-there": "Older version there",
   "newer-there": "Newer version there",
@@ -57,10 +57,18 @@ const ACTION_WORDS: Record<
 > = {
   place: (names, device) => ({ todo: `Place ${names} on ${device}`, done: `Placed on ${device}`, button: "Place" }),
   remove: (names, device) => ({ todo: `Take ${names} off ${device}`, done: `Taken off ${device}`, button: "Take off" }),
-  "switch-on": (names, device) => ({ todo: `Switch ${names} on on ${device}`, done: `Switched on on ${device}`, button: "Switch on" }),
-  "switch-off": (names, device) => ({ todo: `Switch ${names} off on ${device}`, done: `Switched off on ${device}`, button: "Switch off" }),
+  "switch-on": (names, device) => ({ todo: `Turn on ${names} on ${device}`, done: `Turned on: ${names}, on ${device}`, button: "Turn on" }),
+  "switch-off": (names, device) => ({
+    todo: `Turn off ${names} on ${device}`,
+    done: `Turned off: ${names}, on ${device}`,
+    button: "Turn off",
+  }),
   like: (_names, device, from) => ({ todo: `Make ${device} like ${from}`, done: `${device} is like ${from} now`, button: "Change" }),
-  tidy: (_names, device) => ({ todo: `Tidy ${device}`, done: `${device} is tidy`, button: "Tidy" }),
+  tidy: (_names, device) => ({
+    todo: `Remove duplicates from ${device}`,
+    done: `Duplicates removed from ${device}`,
+    button: "Remove duplicates",
+  }),
 };
 export function planWords(plan: PlanView): { todo: string; done: string; button: string } {
   const all = plan.families.map((family) => family.name).join(", ");

@@ -135,7 +135,7 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
           testID="cell-screen"
           action={
             <>
-              <Button strong icon={FileCheck} label="Give an exported file" busy={give.busy} onPress={pick} testID="give-evidence" />
+              <Button strong icon={FileCheck} label="Add exported file" busy={give.busy} onPress={pick} testID="give-evidence" />
               {answer.data?.practice ? (
                 <Button
                   label={`Open ${answer.data.programName} in the practice room`}

@@ -21,10 +21,10 @@ import { PracticeFaults } from "./PracticeFaults.tsx";
 function Trouble({ device }: { device: DeviceDetail }) {
   const { duplicates, lapsed, outdated, off, unseen } = device.trouble;
   const remarked = [
-    lapsed > 0 && `The licence of ${count(lapsed, "font")} has ended: renew it, or switch the font off.`,
+    lapsed > 0 && `The licence of ${count(lapsed, "font")} has ended: renew it, or turn the font off.`,
     unseen > 0 && `${count(unseen, "font")} not taken up by the device yet: look again, and it will be.`,
     outdated > 0 && `The library has a newer version of ${count(outdated, "font")}: place it again.`,
-    off > 0 && `${count(off, "font")} switched off.`,
+    off > 0 && `${count(off, "font")} turned off.`,
   ].filter((words) => words !== false);
   if (duplicates === 0 && remarked.length === 0) return null;
   return (

@@ -82,7 +82,7 @@ function Group({
       <DrawerRow className="flex-row flex-wrap gap-2">
         {switches ? (
           <Button
-            label="Plan switching the other off"
+            label="Plan turning the other off"
             busy={busy}
             disabled={files.length === 0}
             onPress={() => onDraw(files, "switch-off")}
@@ -127,7 +127,7 @@ export function DuplicatesScreen({ deviceId }: { deviceId: number }) {
         groups.length > 1 && all.length > 0 ? (
           <Button
             strong
-            label={`Plan keeping the recommended ones: ${count(all.length, "file")} to go`}
+            label={`Review removing ${count(all.length, "duplicate")}`}
             busy={draw.busy}
             onPress={() => draw.run(all, "remove")}
             testID="tidy-all"

@@ -11,7 +11,7 @@ import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { Briefcase, Pin } from "../parts/icons.ts";
-import { STATION_WORDS, Trail } from "../parts/Marks.tsx";
+import { Trail } from "../parts/Marks.tsx";
 import { Heading } from "../parts/Screen.tsx";
 import { SearchField } from "../parts/SearchField.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
@@ -75,10 +75,12 @@ function JobsLink() {
   );
 }
 
-const STUCK: readonly { key: StationKey; label: string }[] = (["sound", "cleared", "placed", "seen"] as const).map((key) => ({
-  key,
-  label: `Stuck at ${STATION_WORDS[key]}`,
-}));
+const STUCK: readonly { key: StationKey; label: string }[] = [
+  { key: "sound", label: "Damaged" },
+  { key: "cleared", label: "Not cleared yet" },
+  { key: "placed", label: "Not placed yet" },
+  { key: "seen", label: "Not seen yet" },
+];
 
 export const SCRIPT_WORDS: Record<Script, string> = {
   latin: "Latin",

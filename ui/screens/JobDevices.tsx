@@ -1,4 +1,4 @@
-// All fonts of a job on one device: placed, switched on or off, taken off together, always through a plan; or carried in a kit.
+// All fonts of a job on one device: placed, turned on or off, taken off together, always through a plan; or carried in a kit.
 import { useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { View } from "react-native";

@@ -51,10 +51,10 @@ export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Si
     }, [programId, learnt]),
   );
   return (
-    <Drawer label="Look with your own eyes" testID="look-drawer">
+    <Drawer label="Check it yourself" testID="look-drawer">
       {(look.problem ?? learn.problem) ? <ApiProblemNote problem={(look.problem ?? learn.problem)!} /> : null}
       <DrawerRow first>
-        <Field label="Who looks" value={name} onChange={who.set} hint="Kept with what was seen." testID="look-who" />
+        <Field label="Your name" value={name} onChange={who.set} hint="Kept with what was seen." testID="look-who" />
         <View className="flex-row flex-wrap gap-2">
           <Button label="It is there" busy={look.busy} onPress={() => look.run("there")} testID="saw-there" />
           <Button label="It is not listed" busy={look.busy} onPress={() => look.run("not-there")} testID="saw-not-there" />

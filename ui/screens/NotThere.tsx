@@ -18,7 +18,7 @@ import { saveFrom } from "../web/download.ts";
 type Reason = Diagnosis["reasons"][number];
 const ACT_WORDS: Record<NonNullable<Reason["act"]>, string> = {
   place: "Plan placing it",
-  "switch-on": "Plan switching it on",
+  "switch-on": "Plan turning it on",
   "look-again": "Look at the device again",
   reopen: "I have reopened it",
   load: "Open the program",
@@ -70,9 +70,7 @@ export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean
         {(value) =>
           value.reasons.length === 0 ? (
             <DrawerRow first>
-              <Body>
-                Nothing speaks against it: it is in place, on, and in a form this program takes. Give a picture of it in an exported file.
-              </Body>
+              <Body>No cause found: it is in place, on, and in a form this program takes. Add an exported file that uses it.</Body>
             </DrawerRow>
           ) : (
             value.reasons.map((reason, i) => (

@@ -122,7 +122,7 @@ export function PairingScreen() {
                     <View className="mt-2 flex-row flex-wrap gap-2">
                       <Button label="See it" onPress={() => router.push(`/device/${device.id}`)} />
                       <Button
-                        label="Send it away"
+                        label="Unpair"
                         hint={device.name}
                         busy={act.busy}
                         onPress={() => act.run(`${device.id}/revoke`)}

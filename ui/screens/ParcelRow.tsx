@@ -22,7 +22,7 @@ function words(parcel: ParcelSummary): string {
         parcel.shelvableStyles > 0
           ? `${parcel.shelvableStyles} to shelve`
           : parcel.unwrappableStyles > 0
-            ? `${parcel.unwrappableStyles} to unwrap`
+            ? `${count(parcel.unwrappableStyles, "web font")} can be converted`
             : parcel.shelvedStyles > 0
               ? "shelved"
               : "nothing to shelve";

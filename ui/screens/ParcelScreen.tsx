@@ -104,7 +104,9 @@ function useParcelActions(id: number, name: string) {
     useCallback(
       async (bytes: number) => {
         await send("POST", `/parcels/${id}/clear`, ParcelSummary);
-        offerUndo(`The archive goes tomorrow and frees ${sizeWords(bytes)}.`, () => send("POST", `/parcels/${id}/unclear`, ParcelSummary));
+        offerUndo(`The archive is deleted tomorrow and frees ${sizeWords(bytes)}.`, () =>
+          send("POST", `/parcels/${id}/unclear`, ParcelSummary),
+        );
       },
       [id],
     ),

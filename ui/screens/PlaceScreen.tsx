@@ -59,7 +59,7 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
             <View className="flex-row gap-2">
               {device?.switches ? (
                 <Button
-                  label={on ? "Plan switching it off" : "Plan switching it on"}
+                  label={on ? "Plan turning it off" : "Plan turning it on"}
                   disabled={draw.busy}
                   onPress={() => draw.run(on ? "switch-off" : "switch-on")}
                   className="flex-1"

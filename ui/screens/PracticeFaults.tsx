@@ -11,7 +11,7 @@ import { Body } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
 
 const FAULTS: readonly { key: keyof PracticeStateChange; label: string; note: string }[] = [
-  { key: "away", label: "Out of reach", note: "Switched off, or taken along." },
+  { key: "away", label: "Out of reach", note: "Turned off, or taken along." },
   { key: "readOnly", label: "Nothing may be written", note: "Its font folders are read-only." },
   { key: "full", label: "Full", note: "There is no room left on it." },
   { key: "locksOpenFonts", label: "Open programs hold on to their fonts", note: "A font in use cannot be taken off." },

@@ -55,7 +55,7 @@ const FLAGS: readonly {
   { key: "symbols", label: "It lists fonts of symbols", note: "Fonts without an alphabet." },
   { key: "strict", label: "It draws as a browser does", note: "It refuses fonts that browsers refuse, over faults others pass over." },
   { key: "fakesStyles", label: "It fakes bold and italic", note: "It thickens or slants letters when a family has no such style." },
-  { key: "alternates", label: "It can switch on other letterforms", note: "Small capitals, swashes, sets of alternatives." },
+  { key: "alternates", label: "It can turn on other letterforms", note: "Small capitals, swashes, sets of alternatives." },
   { key: "shapes", label: "It sets right-to-left and joined scripts", note: "Hebrew from the right, Arabic letters joined." },
   { key: "fallsBack", label: "It borrows letters a font lacks", note: "Otherwise they are empty boxes." },
   { key: "keeps", label: "It keeps what is loaded into it", note: "Otherwise it is gone when the program closes." },

@@ -86,7 +86,7 @@ const LIMITS: readonly { key: keyof ArchiveLimits; label: string; hint: string }
   { key: "entries", label: "Entries", hint: "files and folders in one archive" },
   { key: "totalMib", label: "Unpacked in all", hint: "MiB, everything in one archive together" },
   { key: "entryMib", label: "One entry", hint: "MiB, unpacked" },
-  { key: "ratio", label: "Times its packed size", hint: "how much larger than packed one entry may become" },
+  { key: "ratio", label: "Maximum expansion", hint: "how much larger than packed one entry may become" },
   { key: "depth", label: "Archives inside archives", hint: "how deep they are opened" },
 ];
 
@@ -200,7 +200,7 @@ function Evidence({ keep, most }: { keep: boolean; most: number }) {
       <Tick
         first
         label="Keep files that were given as evidence"
-        note="They can be opened again from the style they speak for. Switched off, no more are kept, and those that are go when Buvano next starts."
+        note="They can be opened again from the style they speak for. Turned off, no more are kept, and those that are go when Buvano next starts."
         on={keep}
         onChange={(keepEvidence) => change.run({ keepEvidence })}
         testID="keep-evidence-files"

@@ -116,7 +116,7 @@ function Terms({ terms }: { terms: Today["terms"] }) {
               ? term.devices.map((device) => (
                   <Button
                     key={device.id}
-                    label={`Switch off on ${device.name}`}
+                    label={`Turn off on ${device.name}`}
                     busy={draw.busy}
                     onPress={() => draw.run(term.familyId, device.id)}
                     testID="switch-off"

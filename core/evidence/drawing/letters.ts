@@ -6,7 +6,7 @@ export const UNSEEN = {
   size: "too small to be seen",
   outside: "outside the page",
   clipped: "cut away",
-  layer: "in a layer that is switched off",
+  layer: "in a layer that is turned off",
   paper: "in the colour of what lies under it",
   clear: "transparent",
   covered: "painted over",

@@ -80,7 +80,7 @@ function FeatureChoice({
   const press = () => onChange(on === feature.byItself ? (on ? 0 : 1) : undefined);
   const words = Object.fromEntries(feature.values.map((name, i) => [String(i + 1), name || `Number ${i + 1}`]));
   const reach = feature.byItself
-    ? "On in every program unless it is switched off."
+    ? "On in every program unless it is turned off."
     : feature.programs.length === 0
       ? "None of your programs is known to switch it."
       : `${feature.programs.join(", ")} can switch it.`;
