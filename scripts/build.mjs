@@ -96,6 +96,16 @@ function askEarly(folder) {
   writeFileSync(page, readFileSync(page, "utf8").replace("</body>", `${links.join("")}</body>`));
 }
 
+/** The icon of the browser's tab. */
+function giveIcon(folder) {
+  cpSync(join(root, "ui", "icon.svg"), join(folder, "icon.svg"));
+  const page = join(folder, "index.html");
+  writeFileSync(
+    page,
+    readFileSync(page, "utf8").replace("</title>", `</title>\n    <link rel="icon" href="/icon.svg" type="image/svg+xml">`),
+  );
+}
+
 /** Lists the screens' own files, which load on demand, for a page that has time to fetch them beforehand. */
 function listScreens(folder) {
   const page = readFileSync(join(folder, "index.html"), "utf8");
@@ -147,6 +157,7 @@ export async function buildWeb() {
     });
     if (!readdirSync(fresh).includes("index.html")) throw new Error("The exporter left no index.html.");
     await buildWorkers(join(fresh, "work"));
+    giveIcon(fresh);
     askEarly(fresh);
     listScreens(fresh);
     compressUnder(fresh);

@@ -83,8 +83,16 @@ export async function measuredCorpus(folders: readonly string[]): Promise<Corpus
  */
 export const DESIGNS: readonly { of: RegExp; says: string }[] = [
   {
-    of: /^(Bitstream Vera|DejaVu|TeXGyreDejaVu|Hack|Vera|Aerial|Tymes|Waree|BPG DejaVu|BPG Serif Modern|Arundina)/,
-    says: "fonts-dejavu-core, -hack, -arkpandora, -tlwg-waree, -bpg-georgian, -arundina: Bitstream Vera",
+    of: /^(Bitstream Vera Sans|DejaVu Sans|Verana ?Sans|Veranda|Aerial|Waree|BPG DejaVu Sans|Arundina Sans)(?! Mono)/,
+    says: "fonts-dejavu-core, -arkpandora, -tlwg-waree, -bpg-georgian, -arundina: Bitstream Vera",
+  },
+  {
+    of: /^(Bitstream Vera Serif|DejaVu Serif|DejaVuMath|TeXGyreDejaVu|Verana$|Tymes|BPG Serif Modern|Arundina Serif)/,
+    says: "fonts-dejavu-core, -arkpandora, -bpg-georgian, -arundina: Bitstream Vera",
+  },
+  {
+    of: /^(Bitstream Vera Sans Mono|DejaVu Sans Mono|Hack|Aerial Mono|Arundina Sans Mono)/,
+    says: "fonts-dejavu-core, -hack, -arkpandora: Bitstream Vera",
   },
   {
     of: /^(Nimbus ?Sans|FreeSans|Nachlieli|IndUni-H|TeX ?Gyre ?Heros|Gargi|Sans (Condensed )?Uralic|Denemo)/,

@@ -7,12 +7,13 @@ export interface Store<T> {
   use(): T;
 }
 
-/** With `key`, the value is remembered by this browser; what cannot be read back counts as never set. */
-export function makeStore<T>(initial: T, key?: string): Store<T> {
+/** With `key`, the value is remembered by this browser, or by its tab alone; what cannot be read back counts as never set. */
+export function makeStore<T>(initial: T, key?: string, by: "browser" | "tab" = "browser"): Store<T> {
+  const memory = (): Storage | undefined => (by === "tab" ? globalThis.sessionStorage : globalThis.localStorage);
   let value = initial;
   if (key) {
     try {
-      const kept = globalThis.localStorage?.getItem(key);
+      const kept = memory()?.getItem(key);
       if (kept != null) value = JSON.parse(kept) as T;
     } catch {
       // Private windows may forbid it; the initial value serves.
@@ -25,7 +26,7 @@ export function makeStore<T>(initial: T, key?: string): Store<T> {
       value = next;
       if (key) {
         try {
-          globalThis.localStorage?.setItem(key, JSON.stringify(next));
+          memory()?.setItem(key, JSON.stringify(next));
         } catch {
           // As above.
         }

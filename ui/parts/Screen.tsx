@@ -1,7 +1,7 @@
 // A screen: title, optional way back, one next action kept in view at the bottom, and everything else scrolling.
 import { useRouter } from "expo-router";
 import { ArrowLeft } from "./icons.ts";
-import type { ReactElement, ReactNode } from "react";
+import { useEffect, type ReactElement, type ReactNode } from "react";
 import { FlatList, Pressable, ScrollView, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";
 import { Small, Title } from "./Text.tsx";
@@ -72,6 +72,10 @@ export function ListScreen<T>({ title, note, aside, back, action, testID, rows, 
 export function Heading({ title, note, back, aside }: { title: string; note?: string; back?: string; aside?: ReactNode }) {
   const router = useRouter();
   const palette = usePalette();
+  // Tabs, windows and the browser's own history are told apart by it.
+  useEffect(() => {
+    if (typeof document !== "undefined") document.title = `${title} · Buvano`;
+  }, [title, back]);
   return (
     <View className="mb-4 flex-row items-start gap-1">
       {back ? (

@@ -1,11 +1,12 @@
 // Families: every entry a specimen of the person's own words above its trail. Only the part in view is fetched.
 import { Link } from "expo-router";
-import { memo, useMemo, useState } from "react";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { FlatList, ScrollView, View } from "react-native";
 import type { FaceKind, FamilyQuery, FamilySummary, Script } from "../../contract/family.ts";
 import type { StationKey } from "../../contract/style.ts";
 import { count } from "../../core/words/words.ts";
 import { FAMILY_PAGE, useFamilies, useFamiliesNear, useJobs } from "../data/hooks.ts";
+import { EVERYTHING, leaveAt, useListing, whereLeft } from "../data/listing.ts";
 import { useSettled } from "../data/settled.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
@@ -109,14 +110,14 @@ export const KIND_WORDS: Record<FaceKind, string> = {
 export function FamiliesScreen({ currentId, startAt }: { currentId?: number; startAt?: StationKey }) {
   const [words] = useWords();
   const [size] = useSize();
-  const [search, setSearch] = useState("");
-  const [at, setAt] = useState<StationKey | undefined>(startAt);
-  const [covers, setCovers] = useState(false);
-  const [pinned, setPinned] = useState(false);
-  const [script, setScript] = useState<Script>();
-  const [kind, setKind] = useState<FaceKind>();
-  const [job, setJob] = useState<string>();
-  const [manner, setManner] = useState("");
+  const [listing, change] = useListing();
+  const { search, at, covers, pinned, script, kind, job, manner } = listing;
+  // A way here that asks for one station starts afresh.
+  useEffect(() => {
+    if (startAt !== undefined && startAt !== at) change({ ...EVERYTHING, at: startAt });
+    // Only when it is come to.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [startAt]);
   const [asksManner, setAsksManner] = useState(false);
   const jobs = useJobs();
   const jobNames = Object.fromEntries((jobs.data ?? []).map((one) => [String(one.id), one.name]));
@@ -135,9 +136,18 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
     }),
     [askedSearch, askedWords, at, script, kind, job, covers, pinned, manner],
   );
+  const list = useRef<FlatList<number>>(null);
+  const left = useRef(whereLeft());
   const first = useFamilies({ ...query, from: 0, limit: FAMILY_PAGE });
   const total = first.data?.total ?? 0;
   const places = useMemo(() => Array.from({ length: total }, (_, index) => index), [total]);
+  // Back where it was left, once there is something to scroll.
+  useEffect(() => {
+    const to = left.current;
+    if (total === 0 || to === 0) return;
+    left.current = 0;
+    requestAnimationFrame(() => list.current?.scrollToOffset({ offset: to, animated: false }));
+  }, [total]);
   const narrowed =
     search !== "" ||
     at !== undefined ||
@@ -151,7 +161,13 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
     <>
       <Heading title="Families" note={first.data ? count(total, "family", "families") : undefined} aside={<JobsLink />} />
       <WordsBar />
-      <SearchField label="Find a family by name" value={search} onChange={setSearch} placeholder="Find by name" testID="search" />
+      <SearchField
+        label="Find a family by name"
+        value={search}
+        onChange={(search) => change({ search })}
+        placeholder="Find by name"
+        testID="search"
+      />
       <ScrollView
         horizontal
         showsHorizontalScrollIndicator={false}
@@ -160,35 +176,52 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
         role="group"
         aria-label="Filters"
       >
-        <Button label="Covers my words" pressed={covers} onPress={() => setCovers(!covers)} testID="covers" />
+        <Button label="Covers my words" pressed={covers} onPress={() => change({ covers: !covers })} testID="covers" />
         <Button
           label={manner === "" ? "By manner" : `By manner (${mannerSteps(manner).size})`}
           pressed={asksManner || manner !== ""}
           onPress={() => setAsksManner(!asksManner)}
           testID="by-manner"
         />
-        <Button label="Pinned" pressed={pinned} onPress={() => setPinned(!pinned)} testID="pinned" />
+        <Button label="Pinned" pressed={pinned} onPress={() => change({ pinned: !pinned })} testID="pinned" />
         {STUCK.map((filter) => (
           <Button
             key={filter.key}
             label={filter.label}
             pressed={at === filter.key}
-            onPress={() => setAt(at === filter.key ? undefined : filter.key)}
+            onPress={() => change({ at: at === filter.key ? undefined : filter.key })}
           />
         ))}
         {jobs.data && jobs.data.length > 0 ? (
-          <Choice label="Cleared for a job" none="Cleared for any job" words={jobNames} value={job} onChange={setJob} testID="job-filter" />
+          <Choice
+            label="Cleared for a job"
+            none="Cleared for any job"
+            words={jobNames}
+            value={job}
+            onChange={(job) => change({ job })}
+            testID="job-filter"
+          />
         ) : null}
-        <Choice label="Script" none="Any script" words={SCRIPT_WORDS} value={script} onChange={setScript} testID="script" />
-        <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={setKind} testID="kind" />
+        <Choice
+          label="Script"
+          none="Any script"
+          words={SCRIPT_WORDS}
+          value={script}
+          onChange={(script) => change({ script })}
+          testID="script"
+        />
+        <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={(kind) => change({ kind })} testID="kind" />
       </ScrollView>
-      {asksManner ? <MannerFilter chosen={manner} onChange={setManner} /> : null}
+      {asksManner ? <MannerFilter chosen={manner} onChange={(manner) => change({ manner })} /> : null}
     </>
   );
   return (
     <View className="min-h-0 flex-1 bg-paper" testID="families">
       <FlatList
+        ref={list}
         data={places}
+        onScroll={({ nativeEvent }) => leaveAt(nativeEvent.contentOffset.y)}
+        scrollEventThrottle={100}
         keyExtractor={String}
         contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4"
         ListHeaderComponent={header}
