@@ -4,7 +4,7 @@ import { even } from "../evidence/straighten.ts";
 import { inkLimit, type Grey } from "../evidence/raster.ts";
 import type { Colours } from "../evidence/image.ts";
 
-const { abs, ceil, floor, hypot, max, min, round, sqrt } = Math;
+const { ceil, floor, hypot, max, min, round, sqrt } = Math;
 
 export type Corner = readonly [x: number, y: number];
 /** Left top, right top, right bottom, left bottom of the line as it is read, in the picture's pixels. */
@@ -245,11 +245,9 @@ export function turnedPart(framed: Framed, how: "half" | "mirror"): Framed {
   };
 }
 
-/** Frames are compared and kept in whole pixels. */
 export const frameAround = (x: number, y: number, width: number, height: number): Frame => [
   [x, y],
   [x + width, y],
   [x + width, y + height],
   [x, y + height],
 ];
-export const isUpright = (frame: Frame): boolean => abs(frame[0][1] - frame[1][1]) < 1 && abs(frame[0][0] - frame[3][0]) < 1;

@@ -1,5 +1,5 @@
-// Manner in steps a person chooses from, and the values each stands for. The bounds part the faces of some 900 families of Debian packages into
-// about equal shares, but for what most fonts have none of (serifs, slant, joints).
+// Manner in steps a person chooses from, and the values each stands for. Where one step ends and the next begins was chosen by eye, on faces of
+// Debian packages; there is no outside measure of it.
 import type { Manner } from "./manner.ts";
 
 export interface MannerScale {

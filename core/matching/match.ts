@@ -86,7 +86,7 @@ const surelyOther = (a: string, b: string): boolean =>
   a.toLowerCase() !== b.toLowerCase() && !ALIKE.some((group) => group.includes(a) && group.includes(b));
 const LOOKED_AT = 500;
 /** What a line seems to read when that is something else than was typed; undefined when the words may stand there. */
-export function otherWords({ line }: SeenLine, index: FaceIndex): string | undefined {
+function otherWords({ line }: SeenLine, index: FaceIndex): string | undefined {
   const told = line.seen.filter(({ weight }) => weight === 1);
   if (told.length < 3) return undefined;
   const { letters } = recognised(index, line.script, told, LOOKED_AT);

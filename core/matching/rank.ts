@@ -6,7 +6,7 @@ import { setLine, type SetLetter } from "./set-line.ts";
 import { shortlist } from "./shortlist.ts";
 
 /** So many of the nearest are drawn. */
-export const DRAWN = 220;
+const DRAWN = 220;
 /** The blur is found on so many of the best. */
 const BLUR_ON = 12;
 /** So many of the best are looked at closely, and so many of these under several blurs. */
