@@ -1,4 +1,4 @@
-// What the list of families is narrowed to, and where it is scrolled to: as it was left, until the tab is closed.
+// What the list of families is narrowed to, and where it is scrolled to: as it was left, for whoever goes back.
 import type { FaceKind, Script } from "../../contract/family.ts";
 import type { StationKey } from "../../contract/style.ts";
 import { makeStore } from "./store.ts";
@@ -29,5 +29,9 @@ export const useListing = (): [Listing, (change: Partial<Listing>) => void] => [
     scrolled.set(0);
   },
 ];
+export function beginAfresh(): void {
+  listing.set(EVERYTHING);
+  scrolled.set(0);
+}
 export const whereLeft = (): number => scrolled.get();
 export const leaveAt = (pixels: number): void => scrolled.set(pixels);

@@ -4,6 +4,7 @@ import { ArrowLeft } from "./icons.ts";
 import { useEffect, type ReactElement, type ReactNode } from "react";
 import { FlatList, Pressable, ScrollView, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";
+import { goingBack } from "../web/cameBack.ts";
 import { Small, Title } from "./Text.tsx";
 
 interface Props {
@@ -83,7 +84,11 @@ export function Heading({ title, note, back, aside }: { title: string; note?: st
           role="button"
           aria-label="Back"
           testID="back"
-          onPress={() => (router.canGoBack() ? router.back() : router.replace(back))}
+          onPress={() => {
+            goingBack();
+            if (router.canGoBack()) router.back();
+            else router.replace(back);
+          }}
           className="-ml-3 h-11 w-11 items-center justify-center active:opacity-60"
         >
           <ArrowLeft size={22} color={palette.ink} />

@@ -6,7 +6,7 @@ import type { FaceKind, FamilyQuery, FamilySummary, Script } from "../../contrac
 import type { StationKey } from "../../contract/style.ts";
 import { count } from "../../core/words/words.ts";
 import { FAMILY_PAGE, useFamilies, useFamiliesNear, useJobs } from "../data/hooks.ts";
-import { EVERYTHING, leaveAt, useListing, whereLeft } from "../data/listing.ts";
+import { beginAfresh, EVERYTHING, leaveAt, useListing, whereLeft } from "../data/listing.ts";
 import { useSettled } from "../data/settled.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
@@ -20,6 +20,7 @@ import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { MannerFilter, mannerSteps } from "./MannerFilter.tsx";
 import { WordsBar } from "../parts/WordsBar.tsx";
+import { cameBack } from "../web/cameBack.ts";
 import { usePalette } from "../theme/theme.ts";
 
 interface CardProps {
@@ -110,6 +111,8 @@ export const KIND_WORDS: Record<FaceKind, string> = {
 export function FamiliesScreen({ currentId, startAt }: { currentId?: number; startAt?: StationKey }) {
   const [words] = useWords();
   const [size] = useSize();
+  // Beside a family, and after going back, the list is as it was left; any other way here begins with everything.
+  useState(() => (currentId === undefined && !cameBack() ? beginAfresh() : undefined));
   const [listing, change] = useListing();
   const { search, at, covers, pinned, script, kind, job, manner } = listing;
   // A way here that asks for one station starts afresh.
