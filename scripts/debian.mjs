@@ -24,6 +24,7 @@ export const JUDGES = [
     "texlive-xetex",
     "imagemagick",
     "python3-pil",
+    "python3-numpy",
     "python3-ezdxf",
     "python3-shapely",
   ],
