@@ -131,13 +131,15 @@ describe("for a job", () => {
   test("each font says whether it is cleared, and only those may be asked for", async () => {
     const view = await give(screen.path);
     const all = (await answer(view.id, asked(screen.frame, { jobId: job.id }))).answer!;
-    const cleared = new Set(all.candidates.filter((one) => one.cleared === "yes" || one.cleared === "credit").map(({ family }) => family));
-    const not = all.candidates.filter((one) => one.cleared !== "yes" && one.cleared !== "credit");
+    // What nobody cleared is among all, and not among those.
+    const uncleared = all.candidates.filter((one) => one.cleared !== "yes" && one.cleared !== "credit").map(({ family }) => family);
+    expect(uncleared.length).toBeGreaterThan(0);
     expect(all.candidates.some(({ clearance }) => clearance !== "")).toBe(true);
     const only = (await answer(view.id, asked(screen.frame, { jobId: job.id, onlyCleared: true }))).answer!;
     expect(only.among).toBeLessThan(all.among);
     for (const one of only.candidates) expect(["yes", "credit"]).toContain(one.cleared);
-    expect(not.every(({ family }) => cleared.has(family) || !only.candidates.some((other) => other.family === family))).toBe(true);
+    expect(only.candidates.length).toBeGreaterThan(0);
+    expect(only.candidates.filter(({ family }) => uncleared.includes(family))).toEqual([]);
   });
   test("a candidate is handed to the job and to a sheet", async () => {
     const view = await give(screen.path);
@@ -192,11 +194,9 @@ describe("look-alikes and manner", () => {
   });
   test("families are filtered by manner, and every family lies in one step of each scale it has", async () => {
     const all = await families("");
-    const heavy = await families("manner=weight:4");
-    const hairline = await families("manner=weight:0");
-    expect(heavy.length + hairline.length).toBeLessThan(2 * all.length);
     const steps = await Promise.all([0, 1, 2, 3, 4].map((step) => families(`manner=weight:${step}`)));
     expect(new Set(steps.flat().map(({ id }) => id)).size).toBe(all.length);
+    expect(steps.every((some) => some.length < all.length)).toBe(true);
     await trial.api().get("/api/families?manner=weight:9;").expect(400);
   });
 });
@@ -289,8 +289,9 @@ describe("what cannot be read is said in a sentence", () => {
   test("words in letters no font here has", async () => {
     const view = await give(screen.path);
     const answered = await post(`/matches/${view.id}/answer`, asked(screen.frame, { words: "漢字漢字漢字漢字漢字" }));
-    if (answered.status === 200) expect(MatchView.parse(answered.body).answer!.candidates).toEqual([]);
-    else expect(answered.status).toBe(422);
+    // None can be laid over it: no candidate, or a sentence.
+    const found = answered.status === 200 ? MatchView.parse(answered.body).answer!.candidates : answered.status;
+    expect([[], 422]).toContainEqual(found);
   });
   test("a search that is stopped ends, and the next one answers", async () => {
     const view = await give(screen.path);

@@ -72,6 +72,8 @@ export class MatchService {
   private readonly acts: { renewal: Pick<Renewal, "family">; bench: BenchService; observer: Observer };
   private measuring: Promise<void> | undefined;
   private again = false;
+  /** What was known of faces when they were last looked for. */
+  private known = -1;
   private closed = false;
   /** Everything is measured that can be. */
   private whole = false;
@@ -90,6 +92,10 @@ export class MatchService {
 
   /** Measures what nobody has measured yet, in the background, while nobody waits for a parcel. */
   poke(): void {
+    // Most changes bring no new face: then there is nothing to look for.
+    const { facesStamp } = this.uses.library;
+    if (this.whole && facesStamp === this.known) return;
+    this.known = facesStamp;
     if (this.measuring) this.again = true;
     this.measuring ??= this.measureAll().finally(() => {
       this.measuring = undefined;

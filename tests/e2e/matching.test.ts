@@ -73,11 +73,10 @@ describe.each([
     const [bx, by] = await onScreen(...to);
     await browser.drag([ax, ay], [bx, by], kind);
   };
-  const find = async (sentence: string | RegExp) => {
+  const find = async (sentence: string) => {
     await browser.click("find-match");
     await browser.waitUntil(`the answer is ${sentence}`, async () => {
-      const words = await textOf("match-answer");
-      return typeof sentence === "string" ? words.includes(sentence) : sentence.test(words);
+      return (await textOf("match-answer")).includes(sentence);
     });
   };
 
@@ -124,9 +123,7 @@ describe.each([
     await browser.type("match-words", "Garden path");
     await readSettled("Gardenpath");
     await find("This is Trellis Fair Regular.");
-    expect((await textOf("candidates")).split("\n")).toEqual(
-      expect.arrayContaining(["Trellis Fair Regular", "In your library · Every use"].slice(0, 1)),
-    );
+    expect(await textOf("candidates")).toContain("In your library · Every use");
     const overlay = await browser.driver.executeScript<string>(
       "return document.querySelector('[data-testid=match-overlay] path').getAttribute('d')",
     );
