@@ -1,5 +1,6 @@
 // In which letters a font differs from what the picture shows, and how: said in a sentence each.
 import type { LetterLaid, Target } from "./lay-over.ts";
+import { regionsOf } from "./connected.ts";
 import { boxOfFlat, rasterOf, type FlatBox } from "./coverage-raster.ts";
 
 const { ceil, floor, max, min } = Math;
@@ -72,35 +73,12 @@ const WHERE: Record<Zone, string> = {
 function roomsIn(ink: Float32Array, width: number, height: number): number {
   // Thin strokes that are blurred are nowhere full.
   const limit = 0.4 * ([...ink].sort((a, b) => b - a)[floor(ink.length * 0.03)] ?? 1);
-  const seen = new Uint8Array(ink.length);
-  let rooms = 0;
-  for (let from = 0; from < ink.length; from++) {
-    if (seen[from] || ink[from]! > limit) continue;
-    const stack = [from];
-    seen[from] = 1;
-    let [open, count] = [false, 0];
-    while (stack.length > 0) {
-      const at = stack.pop()!;
-      const [x, y] = [at % width, floor(at / width)];
-      count++;
-      open ||= x === 0 || y === 0 || x === width - 1 || y === height - 1;
-      for (const [nx, ny] of [
-        [x - 1, y],
-        [x + 1, y],
-        [x, y - 1],
-        [x, y + 1],
-      ] as const) {
-        if (nx < 0 || ny < 0 || nx >= width || ny >= height) continue;
-        const next = ny * width + nx;
-        if (seen[next] || ink[next]! > limit) continue;
-        seen[next] = 1;
-        stack.push(next);
-      }
-    }
-    if (!open && count > 0.006 * ink.length) rooms++;
-  }
-  return rooms;
+  const grounds = [...regionsOf(new Int32Array(ink.length), width, (at) => ink[at]! <= limit, false)];
+  return grounds.filter(({ box, area }) => box.x0 > 0 && box.y0 > 0 && box.x1 < width && box.y1 < height && area > LEAST_ROOM * ink.length)
+    .length;
 }
+/** Smaller ones, as parts of the letter's box, are pixels. */
+const LEAST_ROOM = 0.006;
 const ROOMS = new Intl.PluralRules("en");
 const closed = (count: number): string =>
   count === 0 ? "no closed part" : ROOMS.select(count) === "one" ? "1 closed part" : `${count} closed parts`;

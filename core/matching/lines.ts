@@ -1,5 +1,7 @@
 // Where lines of lettering may stand in a whole picture: ink darker or lighter than what is around it, in pieces of like height beside one another.
 import type { Colours } from "../evidence/image.ts";
+import { regionsOf } from "./connected.ts";
+import type { FlatBox } from "./coverage-raster.ts";
 import type { Frame } from "./framed.ts";
 
 const { abs, atan2, cos, floor, max, min, round, sin, sqrt } = Math;
@@ -10,11 +12,7 @@ const MOST_PIECES = 6000;
 /** Windows the ground is taken from, as parts of the picture's longer side. */
 const WINDOWS = [1 / 40, 1 / 12];
 
-interface Box {
-  x0: number;
-  y0: number;
-  x1: number;
-  y1: number;
+interface Box extends FlatBox {
   area: number;
 }
 interface Found {
@@ -92,32 +90,10 @@ function standsOut(light: Float32Array, width: number, height: number, reach: nu
 
 function pieces(mask: Uint8Array, width: number, height: number): Box[] {
   const found: Box[] = [];
-  const stack: number[] = [];
-  for (let from = 0; from < mask.length; from++) {
-    if (mask[from] !== 1) continue;
-    const box = { x0: width, y0: height, x1: 0, y1: 0, area: 0 };
-    mask[from] = 2;
-    stack.push(from);
-    while (stack.length > 0) {
-      const at = stack.pop()!;
-      const [x, y] = [at % width, floor(at / width)];
-      box.area++;
-      box.x0 = min(box.x0, x);
-      box.x1 = max(box.x1, x + 1);
-      box.y0 = min(box.y0, y);
-      box.y1 = max(box.y1, y + 1);
-      for (let dy = -1; dy <= 1; dy++) {
-        for (let dx = -1; dx <= 1; dx++) {
-          const [nx, ny] = [x + dx, y + dy];
-          if (nx < 0 || ny < 0 || nx >= width || ny >= height || mask[ny * width + nx] !== 1) continue;
-          mask[ny * width + nx] = 2;
-          stack.push(ny * width + nx);
-        }
-      }
-    }
+  for (const { box, area } of regionsOf(new Int32Array(mask.length), width, (at) => mask[at] === 1, true)) {
     const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
-    const full = box.area / (w * h);
-    if (h >= 8 && h <= 0.75 * height && w <= 0.97 * width && w / h < 14 && h / w < 14 && full > 0.07) found.push(box);
+    const full = area / (w * h);
+    if (h >= 8 && h <= 0.75 * height && w <= 0.97 * width && w / h < 14 && h / w < 14 && full > 0.07) found.push({ ...box, area });
   }
   return found.sort((a, b) => b.area - a.area).slice(0, MOST_PIECES);
 }

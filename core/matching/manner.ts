@@ -1,6 +1,7 @@
 // The manner of a face in a few numbers a person understands, measured on its outlines: how heavy, wide, contrasted, slanted, angular it is, whether
 // it has serifs, whether its letters join, how high its small letters are.
 import * as hb from "harfbuzzjs";
+import { regionsOf } from "./connected.ts";
 import { boxOfFlat, rasterOf, type Flat, type FlatBox } from "./coverage-raster.ts";
 import { areaOfFlat, outlineOf, type Outline } from "./outlines.ts";
 
@@ -102,30 +103,10 @@ function touch(one: Flat, other: Flat): boolean {
   const { ink, width } = drawnTall([...one, ...other], box, TOUCH_SIDE);
   const first = boxOfFlat(one)!;
   // Ink that hangs together with the first letter's largest part must reach beyond it.
-  const seen = new Uint8Array(ink.length);
-  let farthest = 0;
-  let most = 0;
-  for (let from = 0; from < ink.length; from++) {
-    if (seen[from] || ink[from]! <= 0.5) continue;
-    const stack = [from];
-    seen[from] = 1;
-    let [count, left, right] = [0, width, 0];
-    while (stack.length > 0) {
-      const at = stack.pop()!;
-      const x = at % width;
-      count++;
-      left = min(left, x);
-      right = max(right, x);
-      for (const next of [at - 1, at + 1, at - width, at + width]) {
-        if (next < 0 || next >= ink.length || seen[next] || ink[next]! <= 0.5 || abs((next % width) - x) > 1) continue;
-        seen[next] = 1;
-        stack.push(next);
-      }
-    }
-    if (count > most) [most, farthest] = [count, right - left];
-  }
+  const largest = [...regionsOf(new Int32Array(ink.length), width, (at) => ink[at]! > 0.5, false)].sort((a, b) => b.area - a.area)[0];
+  if (!largest) return false;
   const scale = TOUCH_SIDE / (box.y1 - box.y0);
-  return farthest > (first.x1 - first.x0) * scale * 1.25 + 2;
+  return largest.box.x1 - 1 - largest.box.x0 > (first.x1 - first.x0) * scale * 1.25 + 2;
 }
 
 export function mannerOf(font: hb.Font, upem: number, has: (code: number) => boolean): Manner {

@@ -1,5 +1,6 @@
 // Ink that hangs together: the pieces a line of lettering falls into, and which of them make a letter.
 import type { Grey } from "../evidence/raster.ts";
+import { regionsOf } from "./connected.ts";
 import type { FlatBox } from "./coverage-raster.ts";
 
 const { ceil, floor, max, min } = Math;
@@ -29,33 +30,7 @@ export function inkedPieces(grey: Grey, limit: number): Inked | undefined {
   const { width, height, ink } = grey;
   const labels = new Int32Array(width * height);
   const found: Piece[] = [];
-  const stack: number[] = [];
-  for (let from = 0; from < ink.length; from++) {
-    if (labels[from] !== 0 || ink[from]! <= limit) continue;
-    const label = found.length + 1;
-    const box = { x0: width, y0: height, x1: 0, y1: 0 };
-    let area = 0;
-    stack.push(from);
-    labels[from] = label;
-    while (stack.length > 0) {
-      const at = stack.pop()!;
-      const [x, y] = [at % width, floor(at / width)];
-      area++;
-      box.x0 = min(box.x0, x);
-      box.x1 = max(box.x1, x + 1);
-      box.y0 = min(box.y0, y);
-      box.y1 = max(box.y1, y + 1);
-      for (let dy = -1; dy <= 1; dy++) {
-        for (let dx = -1; dx <= 1; dx++) {
-          const [nx, ny] = [x + dx, y + dy];
-          if (nx < 0 || ny < 0 || nx >= width || ny >= height) continue;
-          const next = ny * width + nx;
-          if (labels[next] !== 0 || ink[next]! <= limit) continue;
-          labels[next] = label;
-          stack.push(next);
-        }
-      }
-    }
+  for (const { box, area, label } of regionsOf(labels, width, (at) => ink[at]! > limit, true)) {
     found.push({ box, area, labels: [label] });
     if (found.length > 40 * MOST_PIECES) return undefined;
   }
