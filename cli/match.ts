@@ -50,10 +50,10 @@ async function inLibrary(dataDir: string, work: (library: Library) => Promise<nu
     return 1;
   }
   const services = await makeServices(parts);
-  const { matching, families, jobs } = services;
+  const { matching, families, jobs, measurer, alike: looks } = services;
   try {
     await services.begun;
-    await matching.measured();
+    await measurer.measured();
     return await guarded(() =>
       work({
         give: (path) => matching.give(basename(path), path),
@@ -61,7 +61,7 @@ async function inLibrary(dataDir: string, work: (library: Library) => Promise<nu
         remove: (id) => Promise.resolve(matching.remove(id, true)),
         jobs: () => Promise.resolve(jobs.list()),
         families: (search) => Promise.resolve(families.list({ search, limit: 50 }).families),
-        alike: (id) => matching.alike(id, null),
+        alike: (id) => looks.alike(id, null),
       }),
     );
   } finally {

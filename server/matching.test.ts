@@ -30,7 +30,7 @@ beforeAll(async () => {
     { font: join(dir, "fair", "Trellis Fair.ttf"), words: "Garden path", photo: false },
     { font: join(dir, "fair", "Trellis Fair.ttf"), words: "Garden path", photo: true },
   ]) as [typeof screen, typeof photo];
-  await trial.services.matching.measured();
+  await trial.services.measurer.measured();
 }, 180_000);
 afterAll(async () => {
   await trial.end();
@@ -55,7 +55,7 @@ test("what is shelved, in a parcel, or on a device is measured by itself, once",
   const count = () => trial.parts.db.prepare("SELECT count(*), max(id) FROM face_shapes").raw().get();
   const before = count();
   expect((before as [number, number])[0]).toBeGreaterThan(24);
-  await trial.services.matching.measured();
+  await trial.services.measurer.measured();
   expect(count()).toEqual(before);
 });
 

@@ -10,7 +10,7 @@ import { withFiles } from "./uploads.ts";
 
 const LIMITS = { bytes: 50 * 1024 * 1024, files: 1 };
 
-export function matchRoutes(parts: Pick<Parts, "incoming">, { matching }: Pick<Services, "matching">): Router {
+export function matchRoutes(parts: Pick<Parts, "incoming">, { matching, alike }: Pick<Services, "matching" | "alike">): Router {
   const router = Router();
   router.get(
     "/matches",
@@ -59,7 +59,7 @@ export function matchRoutes(parts: Pick<Parts, "incoming">, { matching }: Pick<S
   }
   router.get(
     "/families/:id/alike",
-    answer(AlikeView, (request) => matching.alike(idOf(request), queryOf(AlikeQuery, request).job ?? null)),
+    answer(AlikeView, (request) => alike.alike(idOf(request), queryOf(AlikeQuery, request).job ?? null)),
   );
   return router;
 }

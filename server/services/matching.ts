@@ -1,25 +1,12 @@
-// Matching: faces are measured in the background; pictures are kept with what was asked of them; look-alikes of families.
+// Matching: pictures are kept with what was asked of them, and answered.
 import { randomUUID } from "node:crypto";
 import { copyFile } from "node:fs/promises";
 import { join } from "node:path";
 import type { SheetDetail } from "../../contract/bench.ts";
-import type {
-  AlikeFamily,
-  AlikeView,
-  MatchAnswer,
-  MatchAsked,
-  MatchCandidate,
-  MatchList,
-  MatchReading,
-  MatchSummary,
-  MatchView,
-} from "../../contract/match.ts";
-import { clearedFor, clearedWords } from "../../core/clearance/job.ts";
+import type { MatchAnswer, MatchAsked, MatchCandidate, MatchList, MatchReading, MatchSummary, MatchView } from "../../contract/match.ts";
+import { clearedFor } from "../../core/clearance/job.ts";
 import type { Answer, Use } from "../../core/clearance/uses.ts";
-import { alikenessOf } from "../../core/matching/alike.ts";
-import { SHAPES_VERSION } from "../../core/matching/face-shape.ts";
 import { VERDICT_WORDS } from "../../core/matching/said.ts";
-import { likenessOf } from "../../core/matching/verdict.ts";
 import { othersFirst } from "../../core/turns.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
@@ -27,9 +14,9 @@ import type { FaceId, MatchRow } from "../store/matches.ts";
 import type { Renewal } from "../views/renewal.ts";
 import type { MatchFound } from "../work/match.worker.ts";
 import type { WorkPool } from "../work/pool.ts";
-import { TaskLost } from "../work/threads.ts";
+import { clearedTo, OWN_USE } from "./alike.ts";
 import type { BenchService } from "./bench.ts";
-import type { Observer } from "./observer.ts";
+import type { FaceMeasurer } from "./measuring.ts";
 
 type Uses = Pick<
   Parts,
@@ -49,37 +36,20 @@ type Uses = Pick<
   | "config"
 >;
 
-/** Faces measured by one thread in one go; threads at it; faces looked up at once. */
-const TOGETHER = 24;
-const AT_ONCE = 2;
-const LOOKED_FOR = 960;
-/** A face that took its thread along so often is given up. */
-const MOST_ATTEMPTS = 2;
 /** Faces looked up between two pauses. */
 const LOOKED_UP_TOGETHER = 2000;
-/** Styles of a family whose look-alikes are looked for, and families told. */
-const STYLES_COMPARED = 4;
-const FAMILIES_TOLD = 12;
-const NEAREST_FACES = 400;
-const OWN_USE: readonly Use[] = ["own"];
 
 const keyOf = ({ sha256, face }: FaceId): string => `${sha256}#${face}`;
 const idOfKey = (key: string): FaceId => ({ sha256: key.slice(0, 64), face: Number(key.slice(65)) });
 
 export class MatchService {
   private readonly uses: Uses;
-  private readonly pool: Pick<WorkPool, "measureFaces" | "match" | "quiet">;
-  private readonly acts: { renewal: Pick<Renewal, "family">; bench: BenchService; observer: Observer };
-  private measuring: Promise<void> | undefined;
-  private again = false;
-  /** What was known of faces when they were last looked for. */
-  private known = -1;
+  private readonly pool: Pick<WorkPool, "match">;
+  private readonly acts: { renewal: Pick<Renewal, "family">; bench: BenchService; measurer: FaceMeasurer };
   private closed = false;
-  /** Everything is measured that can be. */
-  private whole = false;
   /** What calls off a search that goes on, by the match. */
   private readonly going = new Map<number, AbortController>();
-  constructor(uses: Uses, pool: Pick<WorkPool, "measureFaces" | "match" | "quiet">, acts: MatchService["acts"]) {
+  constructor(uses: Uses, pool: Pick<WorkPool, "match">, acts: MatchService["acts"]) {
     this.uses = uses;
     this.pool = pool;
     this.acts = acts;
@@ -88,94 +58,6 @@ export class MatchService {
     return join(this.uses.config.dataDir, "library.db");
   }
 
-  // Measuring
-
-  /** Measures what nobody has measured yet, in the background, while nobody waits for a parcel. */
-  poke(): void {
-    // Most changes bring no new face: then there is nothing to look for.
-    const { facesStamp } = this.uses.library;
-    if (this.whole && facesStamp === this.known) return;
-    this.known = facesStamp;
-    if (this.measuring) this.again = true;
-    this.measuring ??= this.measureAll().finally(() => {
-      this.measuring = undefined;
-      // What arrived while the last was measured.
-      const { again } = this;
-      this.again = false;
-      if (again && !this.closed && !this.uses.disk.problem) this.poke();
-    });
-  }
-  /** Resolves once everything is measured that can be. */
-  async measured(): Promise<void> {
-    this.poke();
-    while (this.measuring) await this.measuring;
-  }
-  private async measureAll(): Promise<void> {
-    const { matches } = this.uses;
-    let told = 0;
-    this.whole = false;
-    let waiting: FaceId[] = [];
-    for (;;) {
-      if (this.closed || this.uses.disk.problem) return;
-      if (!this.pool.quiet) {
-        await new Promise((resolve) => setTimeout(resolve, 300).unref());
-        continue;
-      }
-      if (waiting.length === 0) waiting = matches.unmeasured(SHAPES_VERSION, MOST_ATTEMPTS, LOOKED_FOR);
-      const faces = waiting.splice(0, TOGETHER * AT_ONCE);
-      if (faces.length === 0) break;
-      const before = faces.length > TOGETHER ? [faces.slice(0, TOGETHER), faces.slice(TOGETHER)] : [faces];
-      const done = await Promise.all(before.map((some) => this.measure(some)));
-      if (done.includes(false)) return;
-      told += faces.length;
-      if (told >= TOGETHER * 20) {
-        told = 0;
-        this.uses.events.changed("matches");
-      }
-    }
-    this.whole = true;
-    if (told > 0) this.uses.events.changed("matches");
-  }
-  /** Measures some faces; after a thread was lost with them, one by one. False when there is no going on. */
-  private async measure(faces: readonly FaceId[]): Promise<boolean> {
-    const { matches } = this.uses;
-    try {
-      matches.begin(faces, SHAPES_VERSION);
-      const paths = await this.pathsOf(faces);
-      const found = await this.pool.measureFaces(faces.map((one) => ({ path: paths.get(one.sha256) ?? "", face: one.face })));
-      matches.put(
-        faces.map((one, i) => ({ ...one, found: found[i] ?? null })),
-        SHAPES_VERSION,
-      );
-      return true;
-    } catch (error) {
-      if (!(error instanceof TaskLost) || error.why === "closed") {
-        if (!(error instanceof TaskLost)) this.uses.disk.report(error);
-        return false;
-      }
-      if (faces.length > 1) for (const one of faces) if (!(await this.measure([one]))) return false;
-      return true;
-    }
-  }
-  /** Where files lie: in the library, or on the devices that hold them. */
-  private async pathsOf(faces: readonly FaceId[]): Promise<Map<string, string>> {
-    const { files, devices } = this.uses;
-    const found = new Map<string, string>();
-    const elsewhere = new Map<number, string[]>();
-    for (const sha256 of new Set(faces.map((one) => one.sha256))) {
-      if (await files.has(sha256)) {
-        found.set(sha256, files.path(sha256));
-        continue;
-      }
-      const device = devices.copiesOf(sha256)[0]?.deviceId;
-      if (device !== undefined) elsewhere.set(device, [...(elsewhere.get(device) ?? []), sha256]);
-    }
-    for (const [device, sums] of elsewhere) {
-      const sources = await this.acts.observer.sourcesOf(device, sums).catch(() => new Map<string, never>());
-      for (const [sha256, source] of sources) if ("path" in source) found.set(sha256, source.path);
-    }
-    return found;
-  }
   close(): void {
     this.closed = true;
     for (const one of this.going.values()) one.abort();
@@ -201,11 +83,8 @@ export class MatchService {
       jobName: this.jobOf(asked?.jobId ?? null)?.name ?? null,
     };
   }
-  private unmeasured(): number {
-    return this.whole ? 0 : this.uses.matches.unmeasuredCount(SHAPES_VERSION, MOST_ATTEMPTS);
-  }
   list(): MatchList {
-    return { matches: this.uses.matches.all().map((row) => this.summary(row)), unmeasured: this.unmeasured() };
+    return { matches: this.uses.matches.all().map((row) => this.summary(row)), unmeasured: this.acts.measurer.left };
   }
   view(id: number): MatchView {
     const row = this.row(id);
@@ -278,7 +157,7 @@ export class MatchService {
       if (rows.length < LOOKED_UP_TOGETHER) break;
       await othersFirst();
     }
-    const held = await this.pathsOf(elsewhere);
+    const held = await this.acts.measurer.pathsOf(elsewhere);
     for (const one of elsewhere) {
       const path = held.get(one.sha256);
       if (path !== undefined) paths[keyOf(one)] = path;
@@ -350,7 +229,7 @@ export class MatchService {
       turned,
       among,
       candidates: shown,
-      unmeasured: this.unmeasured(),
+      unmeasured: this.acts.measurer.left,
       at: this.uses.now(),
     };
   }
@@ -376,19 +255,14 @@ export class MatchService {
     };
   }
   private cleared(familyId: number | null, jobId: number | null): { cleared: Answer | null; clearance: string } {
+    const job = this.jobOf(jobId);
+    if (job) return clearedTo(this.acts.renewal, familyId, job.uses);
+    // Without a job there is nothing to answer, but what is known is said.
     const family = familyId === null ? undefined : this.acts.renewal.family(familyId);
     if (!family) return { cleared: null, clearance: "" };
-    if (family.clearance.lapsed) return { cleared: "no", clearance: "Its licence has ended" };
-    const job = this.jobOf(jobId);
-    if (!job) return { cleared: null, clearance: family.clearance.summary };
-    const answer = clearedFor(family.clearance, job.uses);
-    return {
-      cleared: answer,
-      clearance: clearedWords(
-        answer,
-        family.clearance.uses.filter((one) => job.uses.includes(one.use)),
-      ),
-    };
+    return family.clearance.lapsed
+      ? clearedTo(this.acts.renewal, familyId, OWN_USE)
+      : { cleared: null, clearance: family.clearance.summary };
   }
   /** A kept answer as it stands today: fonts come and go, licences end. */
   private shownNow(answer: MatchAnswer, asked: MatchAsked | null): MatchAnswer {
@@ -474,88 +348,6 @@ export class MatchService {
     this.uses.events.changed("jobs", "matches");
     return this.view(id);
   }
-
-  // Look-alikes
-
-  /** Families that look like one, the nearest first, with what they may be used for: by a job, or for one's own use. */
-  async alike(familyId: number, jobId: number | null): Promise<AlikeView> {
-    const { library, matches } = this.uses;
-    const family = library.family(familyId);
-    const own = library.briefsOf(familyId);
-    if (!family || own.length === 0) throw notFound("family");
-    const job = this.jobOf(jobId);
-    if (jobId !== null && !job) throw notFound("job");
-    const styles = telling(own);
-    const keys = new Map(styles.map((style) => [keyOf(style), style]));
-    const ownKeys = new Set(own.map(keyOf));
-    const among: string[] = [];
-    const familyOf = new Map<string, { familyId: number; styleId: number }>();
-    for (let last = 0; ;) {
-      const rows = matches.shelved(last, LOOKED_UP_TOGETHER);
-      for (const row of rows) {
-        last = row.styleId;
-        const key = keyOf(row);
-        if (ownKeys.has(key)) continue;
-        among.push(key);
-        familyOf.set(key, row);
-      }
-      if (rows.length < LOOKED_UP_TOGETHER) break;
-      await othersFirst();
-    }
-    const found = await this.pool.match({ kind: "alike", library: this.library, of: [...keys.keys()], among, most: NEAREST_FACES });
-    const best = new Map<number, { distance: number; of: string; key: string }>();
-    for (const { of, found: near } of found) {
-      for (const { key, distance } of near) {
-        const to = familyOf.get(key)!.familyId;
-        if (distance < (best.get(to)?.distance ?? Infinity)) best.set(to, { distance, of, key });
-      }
-    }
-    const families = [...best]
-      .sort((a, b) => a[1].distance - b[1].distance)
-      .slice(0, FAMILIES_TOLD)
-      .flatMap(([to, { distance, of, key }]): AlikeFamily[] => {
-        const alike = alikenessOf(distance);
-        const style = library.styleBrief(familyOf.get(key)!.styleId);
-        const from = keys.get(of)!;
-        const name = library.family(to)?.name;
-        if (!alike || !style || name === undefined) return [];
-        return [
-          {
-            ...{ familyId: to, family: name, styleId: style.id, style: style.brief.style, ofStyleId: from.id, ofStyle: from.brief.style },
-            ...{ alike, likeness: likenessOf(distance * distance * 4) },
-            ...this.clearedFor(to, job?.uses ?? OWN_USE),
-          },
-        ];
-      });
-    const unmeasured = styles.filter((style) => !matches.manner(style.sha256, style.face)).length;
-    return { familyId, family: family.name, asked: job?.name ?? "", families, unmeasured };
-  }
-  private clearedFor(familyId: number, uses: readonly Use[]): { cleared: Answer | null; clearance: string } {
-    const family = this.acts.renewal.family(familyId);
-    if (!family) return { cleared: null, clearance: "" };
-    if (family.clearance.lapsed) return { cleared: "no", clearance: "Its licence has ended" };
-    const cleared = clearedFor(family.clearance, uses);
-    return {
-      cleared,
-      clearance: clearedWords(
-        cleared,
-        family.clearance.uses.filter((one) => uses.includes(one.use)),
-      ),
-    };
-  }
-}
-
-/** Styles that tell a family's look best: the one nearest to regular, a bold, an italic, and what else comes first. */
-function telling<T extends FaceId & { brief: { weight: number; italic: boolean } }>(styles: readonly T[]): T[] {
-  const far = (one: T) => Math.abs(one.brief.weight - 400) + (one.brief.italic ? 250 : 0);
-  const byUse = [...styles].sort((a, b) => far(a) - far(b));
-  const wanted = [
-    byUse[0],
-    byUse.find((one) => one.brief.weight >= 600 && !one.brief.italic),
-    byUse.find((one) => one.brief.italic),
-    ...byUse,
-  ];
-  return [...new Set(wanted.filter((one) => one !== undefined))].slice(0, STYLES_COMPARED);
 }
 
 /** The answer in a sentence. */

@@ -25,7 +25,9 @@ import { HistoryService } from "./history.ts";
 import { Hosts } from "./hosts.ts";
 import { JobService } from "./jobs.ts";
 import { KitService } from "./kits.ts";
+import { AlikeService } from "./alike.ts";
 import { MatchService } from "./matching.ts";
+import { FaceMeasurer } from "./measuring.ts";
 import { NeedsService } from "./needs.ts";
 import { Observer } from "./observer.ts";
 import { PairingService, type Door } from "./pairing.ts";
@@ -69,6 +71,8 @@ export interface Services {
   cuts: CutService;
   glyphs: GlyphService;
   matching: MatchService;
+  measurer: FaceMeasurer;
+  alike: AlikeService;
   watch: WatchService;
   clearance: ClearanceService;
   jobs: JobService;
@@ -146,10 +150,11 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
 
   const glyphs = new GlyphService(parts, pool);
 
-  const matching: MatchService = new MatchService(parts, pool, { renewal, bench, observer });
+  const measurer = new FaceMeasurer(parts, pool, observer);
+  const matching: MatchService = new MatchService(parts, pool, { renewal, bench, measurer });
   // What arrives is measured once it is quiet.
   events.onChanged = (topics) => {
-    if (topics.some((topic) => topic === "parcels" || topic === "devices")) matching.poke();
+    if (topics.some((topic) => topic === "parcels" || topic === "devices")) measurer.poke();
   };
 
   const { disk } = parts;
@@ -212,7 +217,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     await renewal.settle();
     await faces.run();
     glyphs.poke();
-    matching.poke();
+    measurer.poke();
   })();
   begun.catch((error: unknown) => {
     if (!disk.report(error) && !(error instanceof TaskLost && error.why === "closed"))
@@ -248,6 +253,8 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     cuts: new CutService(parts, bench, pool),
     glyphs,
     matching,
+    measurer,
+    alike: new AlikeService(parts, pool, renewal),
     needs: new NeedsService(parts, pool, { parcels, plans, jobs }),
     close: async () => {
       clearInterval(tidying);
@@ -256,6 +263,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
       for (const one of [parcels, reader, faces, renewal]) one.close();
       await watch.close();
       glyphs.close();
+      measurer.close();
       matching.close();
       await pool.close();
       await begun.catch(() => {});
