@@ -6,6 +6,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, describe, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
+import { drawWords } from "../tests/reference/lettering.ts";
 
 const cli = join(process.cwd(), "build", "node", "cli.mjs");
 const downloads = join(process.cwd(), "build", "demo", "downloads");
@@ -119,6 +120,29 @@ describe("unpack", () => {
     ]);
   });
 });
+
+test("match and alike say which fonts of a library a picture shows, and what is like a family", () => {
+  const data = join(dir, "matched");
+  lines("bring", ...["trellis-fair.zip", "fernhollow-text-family.zip"].map((name) => join(downloads, name)), "--data", data, "--json");
+  execFileSync("unzip", ["-oq", join(downloads, "trellis-fair.zip"), "-d", dir]);
+  const [picture] = drawWords(dir, [{ font: join(dir, "Trellis Fair.ttf"), words: "Garden path", photo: false }]);
+  const asked = ["match", picture!.path, "--data", data, "--words", "Garden path", "--json"];
+  const [first] = lines(...asked);
+  expect(Object.keys(first!)).toEqual(["family", "style", "likeness", "verdict", "overlay"]);
+  expect(first).toMatchObject({ family: "Trellis Fair", verdict: "it" });
+  const frame = picture!.frame.map((corner) => corner.join(",")).join(" ");
+  expect(lines(...asked, "--frame", frame)[0]).toMatchObject({ family: "Trellis Fair", verdict: "it" });
+  const [like] = lines("alike", "Fernhollow", "Text", "--data", data, "--json");
+  expect(like).toMatchObject({ family: "Fernhollow Text Variable", alike: "same" });
+  for (const wrong of [
+    [...asked, "--frame", "1,2 3"],
+    [...asked, "--job", "Nobody's"],
+    ["alike", "Nothing like it", "--data", data],
+  ]) {
+    const { status, stderr } = spawnSync(process.execPath, [cli, ...wrong], { encoding: "utf8" });
+    expect([status, /^(The frame cannot be read|There is no)/m.test(stderr)]).toEqual([1, true]);
+  }
+}, 90_000);
 
 test("bring takes archives, loose fonts and folders into a library, and counts them", () => {
   const data = join(dir, "library");
