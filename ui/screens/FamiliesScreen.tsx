@@ -1,6 +1,6 @@
 // Families: every entry a specimen of the person's own words above its trail. Only the part in view is fetched.
 import { Link } from "expo-router";
-import { memo, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { FlatList, ScrollView, View } from "react-native";
 import type { FaceKind, FamilyQuery, FamilySummary, Script } from "../../contract/family.ts";
 import type { StationKey } from "../../contract/style.ts";
@@ -108,6 +108,9 @@ export const KIND_WORDS: Record<FaceKind, string> = {
   outlined: "Outlined letters",
 };
 
+/** So long a list may take to grow to where it was left. */
+const RESTORING_MS = 3000;
+
 export function FamiliesScreen({ currentId, startAt }: { currentId?: number; startAt?: StationKey }) {
   const [words] = useWords();
   const [size] = useSize();
@@ -144,13 +147,30 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
   const first = useFamilies({ ...query, from: 0, limit: FAMILY_PAGE });
   const total = first.data?.total ?? 0;
   const places = useMemo(() => Array.from({ length: total }, (_, index) => index), [total]);
-  // Back where it was left, once there is something to scroll.
+  // Back where it was left: asked for again whenever the list has grown, until it is reached, or for a moment.
+  const restore = useCallback(() => {
+    if (left.current > 0) list.current?.scrollToOffset({ offset: left.current, animated: false });
+  }, []);
   useEffect(() => {
-    const to = left.current;
-    if (total === 0 || to === 0) return;
-    left.current = 0;
-    requestAnimationFrame(() => list.current?.scrollToOffset({ offset: to, animated: false }));
-  }, [total]);
+    if (total === 0) return;
+    const frame = requestAnimationFrame(restore);
+    const timer = setTimeout(() => (left.current = 0), RESTORING_MS);
+    return () => {
+      cancelAnimationFrame(frame);
+      clearTimeout(timer);
+    };
+  }, [total, restore]);
+  // The list's own event comes late: whoever scrolls and taps at once would be gone before it.
+  useEffect(() => {
+    const node = list.current?.getScrollableNode() as HTMLElement | undefined;
+    const scrolled = () => {
+      if (!node) return;
+      if (Math.abs(node.scrollTop - left.current) < 4) left.current = 0;
+      if (left.current === 0) leaveAt(node.scrollTop);
+    };
+    node?.addEventListener("scroll", scrolled, { passive: true });
+    return () => node?.removeEventListener("scroll", scrolled);
+  }, []);
   const narrowed =
     search !== "" ||
     at !== undefined ||
@@ -223,8 +243,7 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
       <FlatList
         ref={list}
         data={places}
-        onScroll={({ nativeEvent }) => leaveAt(nativeEvent.contentOffset.y)}
-        scrollEventThrottle={100}
+        onContentSizeChange={restore}
         keyExtractor={String}
         contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4"
         ListHeaderComponent={header}
