@@ -32,6 +32,11 @@ export const FaceKind = z.enum(FACE_KINDS);
 export type FaceKind = z.infer<typeof FaceKind>;
 
 const numeric = z.coerce.number().int().min(0);
+/** By name, the latest first, or what is in trouble first. What is searched for comes best fit first when no order is asked for. */
+export const FAMILY_SORTS = ["name", "newest", "trouble"] as const;
+export const FamilySort = z.enum(FAMILY_SORTS);
+export type FamilySort = z.infer<typeof FamilySort>;
+export const Tag = z.object({ id: z.number().int(), name: z.string() });
 export const FamilyQuery = z.object({
   search: z.string().max(200).optional(),
   text: z.string().max(500).optional(),
@@ -40,6 +45,8 @@ export const FamilyQuery = z.object({
   pinned: z.enum(["yes"]).optional(),
   script: Script.optional(),
   kind: FaceKind.optional(),
+  tag: numeric.optional(),
+  sort: FamilySort.optional(),
   /** Cleared for all uses of a job. */
   job: numeric.optional(),
   /** Cleared for a use. */
@@ -56,9 +63,54 @@ export const FamilyPage = z.object({
   total: z.number().int(),
   all: z.number().int(),
   from: z.number().int(),
+  /** Nothing has exactly the words searched for: these come close. */
+  near: z.boolean(),
   families: z.array(FamilySummary),
 });
 export type FamilyPage = z.infer<typeof FamilyPage>;
+
+/** How many families each filter would leave, the others standing as they are. */
+export const FamilyCounts = z.object({
+  total: z.number().int(),
+  at: z.partialRecord(StationKey, z.number().int()),
+  pinned: z.number().int(),
+  covers: z.number().int(),
+  scripts: z.partialRecord(Script, z.number().int()),
+  kinds: z.partialRecord(FaceKind, z.number().int()),
+  uses: z.partialRecord(Use, z.number().int()),
+  jobs: z.array(z.object({ id: z.number().int(), name: z.string(), families: z.number().int() })),
+  tags: z.array(Tag.extend({ families: z.number().int() })),
+});
+export type FamilyCounts = z.infer<typeof FamilyCounts>;
+
+/** So many families are acted on at once. */
+export const MOST_CHOSEN = 20_000;
+const ChosenIds = z.array(z.number().int()).min(1).max(MOST_CHOSEN);
+export const FamilyIds = z.object({ ids: z.array(z.number().int()) });
+/** Several families at once: what is to be known before something is done with them. */
+export const ChosenRequest = z.object({ ids: ChosenIds });
+export const ChosenFamilies = z.object({
+  families: z.number().int(),
+  styles: z.number().int(),
+  pinned: z.number().int(),
+  tags: z.array(Tag.extend({ families: z.number().int() })),
+  /** Where some of them are, and where they could be: files on and off. */
+  devices: z.array(
+    z.object({ id: z.number().int(), name: z.string(), on: z.number().int(), off: z.number().int(), switches: z.boolean() }),
+  ),
+});
+export type ChosenFamilies = z.infer<typeof ChosenFamilies>;
+export const TAG_LENGTH = 40;
+export const TagName = z.string().trim().min(1).max(TAG_LENGTH);
+export const FamilyAct = z.discriminatedUnion("act", [
+  z.object({ act: z.literal("pin"), ids: ChosenIds, on: z.boolean() }),
+  z.object({ act: z.literal("tag"), ids: ChosenIds, tag: TagName, on: z.boolean() }),
+  z.object({ act: z.literal("remove"), ids: ChosenIds }),
+]);
+export type FamilyAct = z.infer<typeof FamilyAct>;
+/** Which families it changed, and what takes it back. */
+export const FamilyActed = z.object({ sentence: z.string(), changed: z.array(z.number().int()), historyId: z.number().int().nullable() });
+export type FamilyActed = z.infer<typeof FamilyActed>;
 
 export const PinRequest = z.object({ pinned: z.boolean() });
 export const JoinRequest = z.object({ otherId: z.number().int() });
@@ -121,6 +173,7 @@ export type PaperView = z.infer<typeof PaperView>;
 export const FamilyDetail = FamilySummary.extend({
   /** So many of its papers are still being read. */
   beingRead: z.number().int(),
+  tags: z.array(Tag),
   styleList: z.array(StyleDetail),
   /** What is wrong with the family as a whole. */
   remarks: z.array(Finding),

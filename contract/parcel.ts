@@ -89,6 +89,8 @@ export const ParcelQuery = z.object({
   limit: z.coerce.number().int().min(1).max(2000).default(20),
 });
 export const ParcelPage = z.object({ total: z.number().int(), parcels: z.array(ParcelSummary) });
+/** IDs of parcels that hold something to shelve. */
+export const ParcelIds = z.object({ ids: z.array(z.number().int()) });
 export type ParcelPage = z.infer<typeof ParcelPage>;
 
 export const ParcelDetail = ParcelSummary.extend({
@@ -122,9 +124,21 @@ export const UnwrapRequest = z.object({
     .max(500),
 });
 
+/** Several parcels at once. */
+export const ShelveManyRequest = z.object({ ids: z.array(z.number().int()).min(1).max(5000) });
 /** What to shelve: everything that is whole when `faces` is left out. */
 export const ShelveRequest = z.object({
   faces: z.array(z.object({ sha256: z.string(), face: z.number().int() })).optional(),
 });
-export const ShelveResult = z.object({ shelved: z.number().int(), familyIds: z.array(z.number().int()), left: z.number().int() });
+export const ShelveResult = z.object({
+  shelved: z.number().int(),
+  familyIds: z.array(z.number().int()),
+  /** Styles of the parcel that stay in it. */
+  left: z.number().int(),
+  parcels: z.number().int(),
+  /** Parcels that are not unpacked, or hold nothing to shelve. */
+  passedOver: z.number().int(),
+  /** Takes it back; null when nothing was new. */
+  historyId: z.number().int().nullable(),
+});
 export type ShelveResult = z.infer<typeof ShelveResult>;

@@ -6,18 +6,23 @@ import { Problem } from "./problem.ts";
 export const PlanAction = z.enum(["place", "remove", "switch-on", "switch-off", "like", "tidy"]);
 export type PlanAction = z.infer<typeof PlanAction>;
 
+/** So many families are placed by one plan. */
+export const MOST_PLACED = 5000;
+
 const FileRef = z.object({ folder: Folder, fileName: z.string().max(1000) });
 
 export const PlanRequest = z.object({
   deviceId: z.number().int(),
   action: PlanAction,
   account: Account.default("me"),
-  familyIds: z.array(z.number().int()).max(500).default([]),
+  familyIds: z.array(z.number().int()).max(MOST_PLACED).default([]),
+  /** Of these families only these styles; all of them when it is left out. */
+  styleIds: z.array(z.number().int()).max(MOST_PLACED).optional(),
   /** Instead of families: those of a job. */
   jobId: z.number().int().optional(),
   /** For "like": the device to make this one like. */
   fromDeviceId: z.number().int().optional(),
-  /** For "tidy": files to take off or to turn off. */
+  /** Single files to take off or to turn on or off, whatever is in them; for "tidy", and instead of families. */
   files: z.array(FileRef).max(5000).optional(),
   tidyBy: z.enum(["remove", "switch-off"]).optional(),
   /** For tablets: one profile for each family, or one for each style. */

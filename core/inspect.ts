@@ -39,7 +39,7 @@ export interface StatedLicence {
 }
 
 /** Counts up when a record gains a fact, so that records written before are made anew. */
-export const RECORD_VERSION = 4;
+export const RECORD_VERSION = 5;
 
 export interface Inspection extends FaceNames {
   recordVersion: number;
@@ -73,6 +73,8 @@ export interface Inspection extends FaceNames {
   /** Family names in other languages, by IETF tag. */
   otherNames: { language: string; family: string }[];
   stated: StatedLicence;
+  /** Who drew and who makes it (name IDs 9 and 8), as far as it says. */
+  makers: string[];
   embedding: EmbeddingLevel;
   /** head.fontRevision. */
   revision: number;
@@ -147,6 +149,20 @@ function statedBy(face: Face): StatedLicence {
   };
 }
 
+/** What a name of a person or a workshop is cut to. */
+const LONGEST_MAKER = 200;
+const makersOf = (face: Face): string[] => [
+  ...new Set(
+    [NAME.designer, NAME.manufacturer]
+      .map((id) =>
+        calm(() => face.names?.get(id) ?? "", "")
+          .trim()
+          .slice(0, LONGEST_MAKER),
+      )
+      .filter(Boolean),
+  ),
+];
+
 function inspectFace(face: Face, fallbackName: string): Inspection {
   const findings = examine(face);
   const names = faceNames(face, fallbackName);
@@ -175,6 +191,7 @@ function inspectFace(face: Face, fallbackName: string): Inspection {
     capitals: calm(() => capitalsKind(face), "none"),
     otherNames: calm(() => otherFamilyNames(face), []),
     stated: statedBy(face),
+    makers: makersOf(face),
     embedding: calm(() => readEmbedding(face.os2?.fsType ?? 0).level, "installable"),
     revision: calm(() => face.head?.fontRevision ?? 0, 0),
     advances: calm(() => tellingAdvances(face), []),

@@ -1,4 +1,5 @@
 // Clearance over HTTP: odd papers, corrections, licences with receipts, terms, jobs, permission sheets.
+import { WHOLE_SHELF } from "./store/shelf-list.ts";
 import { readFileSync } from "node:fs";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
@@ -113,7 +114,7 @@ describe("papers of every kind", () => {
       expect(sold).toMatchObject({ answer: "not-stated", evidence: [], also: [{ leftOut: true, aside: "You left it out." }] });
     }
     await trial.services.renewal.settle();
-    const listed = trial.parts.views.families({ uses: [], pinned: false, manner: [], codePoints: [] }, 0, 10).rows;
+    const listed = trial.parts.shelf.ids(WHOLE_SHELF, 0, 10).map((id) => trial.parts.views.family(id)!);
     expect(listed.map((row) => row.clearance.uses.find((one) => one.use === "sold")!.answer)).toEqual(["not-stated", "not-stated"]);
     const { history } = FamilyDetail.parse(await trial.json(`/api/families/${second}`));
     const event = history.find((one) => one.sentence.includes("was left out of clearance"))!;

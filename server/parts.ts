@@ -19,8 +19,11 @@ import { ParcelStore } from "./store/parcels.ts";
 import { PairingStore } from "./store/pairings.ts";
 import { PlanStore } from "./store/plans.ts";
 import { ReadingStore } from "./store/readings.ts";
+import { SearchStore } from "./store/search.ts";
 import { SettingsStore } from "./store/settings.ts";
 import { HistoryStore, SightingStore } from "./store/sightings.ts";
+import { ShelfList } from "./store/shelf-list.ts";
+import { TagStore } from "./store/tags.ts";
 import { ViewStore } from "./store/views.ts";
 import { WatchedStore } from "./store/watched.ts";
 
@@ -56,6 +59,9 @@ export interface Parts {
   plans: PlanStore;
   pairings: PairingStore;
   sightings: SightingStore;
+  search: SearchStore;
+  shelf: ShelfList;
+  tags: TagStore;
   history: HistoryStore;
   settings: SettingsStore;
   watched: WatchedStore;
@@ -148,6 +154,9 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
     matches: new MatchStore(db),
     pictures,
     views: new ViewStore(db),
+    shelf: new ShelfList(db),
+    search: new SearchStore(db),
+    tags: new TagStore(db),
     files,
     events: new EventHub(),
     lock,

@@ -15,12 +15,13 @@ const VIEWS = {
   parcel_views: "parcel_id",
   device_views: "device_id, folder, file_name, face",
   device_duplicates: "device_id, claim",
+  family_search: "rowid",
 };
 
 /** Every row of every view, in order. */
 export const allViews = (parts: Parts): Record<string, unknown[]> =>
   Object.fromEntries(
-    Object.entries(VIEWS).map(([table, order]) => [table, parts.db.prepare(`SELECT * FROM ${table} ORDER BY ${order}`).all()]),
+    Object.entries(VIEWS).map(([table, order]) => [table, parts.db.prepare(`SELECT ${order}, * FROM ${table} ORDER BY ${order}`).all()]),
   );
 
 /** A renewal of a library no server has open. */

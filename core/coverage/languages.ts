@@ -34,12 +34,18 @@ export function exemplarCharacters(set: string): number[] {
 /** Marks that only join to letters may be missing as such when the joined letters are there. */
 const isMark = (code: number): boolean => /\p{M}/u.test(String.fromCodePoint(code));
 
-/** Whether `ranges` hold all letters of a language; small letters count, and their capitals. */
-export function setsLanguage(ranges: readonly number[], exemplars: readonly number[]): boolean {
-  return exemplars.every((code) => {
-    if (isMark(code)) return true;
-    const upper = String.fromCodePoint(code).toUpperCase();
-    const capital = [...upper].length === 1 ? upper.codePointAt(0)! : code;
-    return inRanges(ranges, code) && inRanges(ranges, capital);
-  });
-}
+/** The characters a font must have for a language: small letters, and their capitals. */
+export const neededLetters = (exemplars: readonly number[]): number[] => [
+  ...new Set(
+    exemplars
+      .filter((code) => !isMark(code))
+      .flatMap((code) => {
+        const upper = String.fromCodePoint(code).toUpperCase();
+        return [...upper].length === 1 ? [code, upper.codePointAt(0)!] : [code];
+      }),
+  ),
+];
+
+/** Whether `ranges` hold all letters of a language. */
+export const setsLanguage = (ranges: readonly number[], exemplars: readonly number[]): boolean =>
+  neededLetters(exemplars).every((code) => inRanges(ranges, code));

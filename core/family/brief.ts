@@ -9,7 +9,7 @@ import { kindsOf, type FaceKind } from "./kind.ts";
 import { isSymbolFont } from "./symbols.ts";
 
 /** Counts up when a brief gains something, so that briefs made before are made anew from their records. */
-export const BRIEF_VERSION = 3;
+export const BRIEF_VERSION = 4;
 
 export interface Brief {
   family: string;
@@ -30,6 +30,8 @@ export interface Brief {
   signsOnly: boolean;
   scripts: Script[];
   kinds: FaceKind[];
+  /** Who made it, as far as it says: to be found by. */
+  makers: string;
   /** How programs see it, but for the id. */
   menu: Omit<MenuFont, "id">;
 }
@@ -60,6 +62,9 @@ export const menuFont = (brief: Pick<Brief, "menu">, sha256: string, face: numbe
   id: `${sha256}#${face}`,
 });
 
+/** Who made it stands at a copyright notice's beginning. */
+const LONGEST_COPYRIGHT = 160;
+
 export function briefOf(record: Inspection): Brief {
   const { family, style, fullName, postScriptName, weight, width, italic, verdict, container, outlines, codepoints, ranges } = record;
   return {
@@ -69,6 +74,7 @@ export function briefOf(record: Inspection): Brief {
     signsOnly: record.blankLetters,
     scripts: scriptsOf(ranges),
     kinds: kindsOf(record),
+    makers: [...record.makers, record.stated.copyright.slice(0, LONGEST_COPYRIGHT)].filter(Boolean).join(", "),
     menu: menuOf(record),
   };
 }

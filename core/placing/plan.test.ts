@@ -8,7 +8,7 @@ import {
   planPlacing,
   planRemoving,
   planSwitching,
-  planTidying,
+  planFiles,
   planUndo,
   type Choices,
   type Item,
@@ -145,7 +145,7 @@ describe("placing", () => {
             ...said,
             ...Object.fromEntries(before.map((one) => [`${one.folder}/${one.fileName}`, "remove" as const])),
           }),
-          planTidying(
+          planFiles(
             before.filter((one) => one.folder === "me"),
             on ? "remove" : "switch-off",
             "Tidied.",

@@ -248,11 +248,11 @@ export function planLike(
   ];
 }
 
-/** Takes off or switches off single files, for duplicates. */
-export const planTidying = (files: readonly PlacedFile[], how: "remove" | "switch-off", reason: string): Item[] =>
+/** Takes off or switches single files, whatever is in them. */
+export const planFiles = (files: readonly PlacedFile[], how: "remove" | "switch-off" | "switch-on", reason: string): Item[] =>
   files.map((file): Item => {
     const out = removal(file, reason);
-    const step: Step = how === "remove" ? out : { ...out, op: file.on ? "switch-off" : "keep" };
+    const step: Step = how === "remove" ? out : { ...out, op: file.on === (how === "switch-on") ? "keep" : how };
     return { key: `${file.folder}/${file.fileName}`, situation: "there", choices: ["remove"], chosen: "remove", steps: [step] };
   });
 

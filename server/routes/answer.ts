@@ -2,6 +2,7 @@
 import type { ErrorRequestHandler, RequestHandler, Request, Response } from "express";
 import { z, ZodError } from "zod";
 import type { ProblemDocument } from "../../contract/problem.ts";
+import { refusalWords } from "../../contract/refused.ts";
 import { diskFault } from "../../core/disk/faults.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";
 import type { DiskWatch } from "../disk.ts";
@@ -102,11 +103,13 @@ export const problems =
     if (error instanceof Fault) return send(response, error.status, error.problem);
     if (error instanceof ProblemError) return send(response, 422, error.problem);
     if (error instanceof ZodError) {
-      const where = error.issues[0]?.path.join(".") || "request";
+      const [issue] = error.issues;
+      const where = issue?.path.join(".") || "request";
+      const words = issue && refusalWords(issue);
       return send(response, 400, {
         code: "bad-request",
-        message: `The request's “${where}” is not what is expected.`,
-        next: "Reload the page and try again.",
+        message: words ? `“${where}” does not fit: ${words}` : `The request's “${where}” is not what is expected.`,
+        next: words ? "Change it and try again." : "Reload the page and try again.",
       });
     }
     const status = (error as { status?: unknown }).status;

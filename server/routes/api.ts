@@ -2,13 +2,15 @@
 import { readFile } from "node:fs/promises";
 import express, { Router } from "express";
 import { z } from "zod";
-import { FamilyDetail, FamilyPage, FamilyQuery, HistoryEvent, JoinRequest, PartRequest, PinRequest } from "../../contract/family.ts";
+import { HistoryEvent } from "../../contract/family.ts";
 import {
   ParcelDetail,
+  ParcelIds,
   ParcelPage,
   ParcelQuery,
   ParcelSummary,
   RetryRequest,
+  ShelveManyRequest,
   ShelveRequest,
   ShelveResult,
   UnwrapRequest,
@@ -29,12 +31,10 @@ import {
   TakeBackRequest,
 } from "../../contract/sighting.ts";
 import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
-import { TabletView } from "../../contract/tablet.ts";
 import { Today } from "../../contract/today.ts";
 import { parcelName } from "../../core/archive/arrival.ts";
 import { limitsFrom } from "../../core/archive/limits.ts";
 import { fontEnding, placedFileName } from "../../core/placing/files.ts";
-import { PROFILE_MEDIA_TYPE } from "../../core/placing/profile.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { Services } from "../services/services.ts";
@@ -44,6 +44,7 @@ import { benchRoutes } from "./bench.ts";
 import { cutRoutes } from "./cuts.ts";
 import { clearanceRoutes } from "./clearance.ts";
 import { deviceRoutes } from "./devices.ts";
+import { familyRoutes } from "./families.ts";
 import { matchRoutes } from "./matches.ts";
 import { documentRoutes } from "./documents.ts";
 import { programRoutes } from "./programs.ts";
@@ -52,7 +53,6 @@ import { receiveFiles, withFiles } from "./uploads.ts";
 const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
 const MOST_PICTURE_BYTES = 50 * 1024 * 1024;
 const WordsQuery = z.object({ words: z.string().max(200) });
-const TextQuery = z.object({ text: z.string().max(500).default("") });
 
 const mediaTypes: Record<string, string> = {
   "\0\x01\0\0": "font/ttf",
@@ -109,6 +109,18 @@ export function api(
     }),
   );
   router.get(
+    "/parcels/shelvable",
+    answer(ParcelIds, () => ({ ids: parcels.shelvableIds() })),
+  );
+  router.post(
+    "/parcels/shelve",
+    answer(ShelveResult, async (request) => {
+      const shelved = await parcels.shelveMany(bodyOf(ShelveManyRequest, request).ids);
+      services.glyphs.poke();
+      return shelved;
+    }),
+  );
+  router.get(
     "/parcels/:id",
     answer(ParcelDetail, (request) => parcels.detail(idOf(request))),
   );
@@ -138,36 +150,6 @@ export function api(
       answer(Done, (request) => done(parcels.remove(idOf(request), cleared))),
     );
   }
-
-  router.get(
-    "/families",
-    answer(FamilyPage, (request) => families.list(queryOf(FamilyQuery, request))),
-  );
-  router.get(
-    "/families/:id",
-    answer(FamilyDetail, (request) => families.detail(idOf(request), queryOf(TextQuery, request).text)),
-  );
-
-  router.get("/families/:id/profile", async (request, response) => {
-    const { fileName, bytes } = await services.tablets.profile(idOf(request));
-    response.attachment(fileName).set("content-type", PROFILE_MEDIA_TYPE).send(Buffer.from(bytes));
-  });
-  router.get(
-    "/families/:id/tablet",
-    answer(TabletView, (request) => services.tablets.view(idOf(request))),
-  );
-  router.post(
-    "/families/:id/pin",
-    answer(Done, (request) => done(families.pin(idOf(request), bodyOf(PinRequest, request).pinned))),
-  );
-  router.post(
-    "/families/:id/join",
-    answer(Done, (request) => done(families.join(idOf(request), bodyOf(JoinRequest, request).otherId))),
-  );
-  router.post(
-    "/families/:id/part",
-    answer(Done, (request) => done(families.part(idOf(request), bodyOf(PartRequest, request).key))),
-  );
 
   /** A file of the store, or one of a parcel still being unpacked; it may move from there to the store while it is looked for. */
   const readStored = async (sha256: string): Promise<Uint8Array> => {
@@ -313,6 +295,7 @@ export function api(
     });
   }
 
+  router.use(familyRoutes(services));
   router.use(benchRoutes(services));
   router.use(cutRoutes(parts, services));
   router.use(matchRoutes(parts, services));

@@ -21,12 +21,15 @@ import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { SheetRow } from "../store/bench.ts";
 import type { StyleBrief, StyleRow } from "../store/library.ts";
-import type { FamilyFilter } from "../store/views.ts";
+import type { FamilyFilter } from "../store/shelf-list.ts";
 import type { ProofSource } from "../work/glyphs.worker.ts";
 import type { WorkPool } from "../work/pool.ts";
 import type { Renewal } from "../views/renewal.ts";
 
-type Uses = Pick<Parts, "bench" | "cuts" | "jobs" | "library" | "views" | "clearance" | "history" | "events" | "now" | "db" | "files">;
+type Uses = Pick<
+  Parts,
+  "bench" | "cuts" | "jobs" | "library" | "shelf" | "views" | "clearance" | "history" | "events" | "now" | "db" | "files"
+>;
 
 const keyOf = ({ sha256, face }: Pick<BenchStyle, "sha256" | "face">): string => `${sha256}#${face}`;
 /** Every style on a sheet, each once. */
@@ -336,7 +339,7 @@ export class BenchService {
   /** Styles of the families that fit a filter, in the order of the list. */
   styles(query: FamilyQuery): StylePage {
     const { from = 0, limit = 60, text = "" } = query;
-    const { total, ids } = this.uses.views.styles(this.filterOf(query), from, limit);
+    const { total, ids } = this.uses.shelf.styles(this.filterOf(query), from, limit);
     const styles = ids.flatMap((id) => {
       const style = this.uses.library.styleBrief(id);
       if (!style) return [];

@@ -1,29 +1,52 @@
 // Families as the library shows them: lists are read from their rows; a family's page tells everything known of that one.
-import type { FamilyDetail, FamilyPage, FamilyQuery, FamilySummary, PlacementView, StyleDetail } from "../../contract/family.ts";
+import {
+  MOST_CHOSEN,
+  type FamilyCounts,
+  type FamilyDetail,
+  type FamilyPage,
+  type FamilyQuery,
+  type FamilySummary,
+  type PlacementView,
+  type StyleDetail,
+} from "../../contract/family.ts";
 import type { Today, TodayTerm } from "../../contract/today.ts";
 import type { Use } from "../../core/clearance/uses.ts";
 import { termWords } from "../../core/clearance/words.ts";
+import { neededLetters } from "../../core/coverage/languages.ts";
 import { charactersOf } from "../../core/coverage/text.ts";
 import { mannerBounds } from "../../core/matching/manner-steps.ts";
 import { compareStyles } from "../../core/family/group.ts";
 import { Company, familyNotes, styleFacts } from "../../core/family/notes.ts";
 import { nameKeys, sameFamilyReason } from "../../core/family/spelling.ts";
 import { examineFamily } from "../../core/health/family.ts";
-import { notFound } from "../fault.ts";
+import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { StyleRow } from "../store/library.ts";
-import type { FamilyFilter, FamilyView } from "../store/views.ts";
+import type { Condition } from "../store/search.ts";
+import { covering, type FamilyFilter } from "../store/shelf-list.ts";
+import type { FamilyView } from "../store/views.ts";
 import type { Renewal } from "../views/renewal.ts";
 import type { HistoryService } from "./history.ts";
 import type { JobService } from "./jobs.ts";
+import { languageNamed, lettersOf } from "./languages.ts";
 import { sightingView, type SightingService } from "./sightings.ts";
 
-type Uses = Pick<Parts, "db" | "library" | "parcels" | "views" | "devices" | "sightings" | "readings" | "history" | "events" | "now">;
+type Uses = Pick<
+  Parts,
+  "db" | "library" | "parcels" | "views" | "shelf" | "search" | "tags" | "devices" | "sightings" | "readings" | "history" | "events" | "now"
+>;
 
 /** Families of one station that Today names. */
 const NAMED_TODAY = 6;
 /** Names looked at closely, to see whether they mean the same family. */
 const MOST_ALIKE = 500;
+
+/** A word that names a language means families that have its letters, too. */
+function settingLanguage(word: string): Condition | undefined {
+  const tag = languageNamed(word);
+  const letters = tag === undefined ? [] : neededLetters(lettersOf(tag));
+  return letters.length > 0 ? covering(letters) : undefined;
+}
 
 const codePoints = (text: string): number[] => charactersOf(text).map((character) => character.codePointAt(0)!);
 
@@ -31,13 +54,13 @@ export class FamilyService {
   private readonly uses: Uses;
   private readonly renewal: Renewal;
   private readonly sightings: SightingService;
-  private readonly jobs: Pick<JobService, "usesOf">;
+  private readonly jobs: Pick<JobService, "usesOf" | "named">;
   private readonly history: Pick<HistoryService, "ofFamily">;
   constructor(
     uses: Uses,
     renewal: Renewal,
     sightings: SightingService,
-    jobs: Pick<JobService, "usesOf">,
+    jobs: Pick<JobService, "usesOf" | "named">,
     history: Pick<HistoryService, "ofFamily">,
   ) {
     this.history = history;
@@ -48,19 +71,52 @@ export class FamilyService {
   }
 
   list(query: FamilyQuery): FamilyPage {
-    const { views } = this.uses;
+    const { views, shelf } = this.uses;
     const { from = 0, limit = 60 } = query;
     const needed = codePoints(query.text ?? "");
-    const { total, rows } = views.families(this.filter(query), from, limit);
-    return { total, all: views.familyCount(), from, families: rows.map((row) => this.summary(row, needed)) };
+    const { filter, total, near } = this.fitting(query);
+    const families = shelf.ids(filter, from, limit).map((id) => this.summary(views.family(id)!, needed));
+    return { total, all: views.familyCount(), from, near, families };
+  }
+  /** IDs of all families that fit, in order. */
+  ids(query: FamilyQuery): number[] {
+    return this.uses.shelf.ids(this.fitting(query).filter, 0, MOST_CHOSEN);
+  }
+  /** What fits; where nothing has the words that were typed, what comes near them. */
+  private fitting(query: FamilyQuery): { filter: FamilyFilter; total: number; near: boolean } {
+    const filter = this.filter(query);
+    const total = this.uses.shelf.count(filter);
+    if (total > 0 || !filter.found) return { filter, total, near: false };
+    const ids = this.uses.search.near(filter.search);
+    const instead = { ...filter, found: { sql: "family_id IN (SELECT value FROM json_each(?))", values: [JSON.stringify(ids)] } };
+    const some = ids.length === 0 ? 0 : this.uses.shelf.count(instead);
+    return some > 0 ? { filter: instead, total: some, near: true } : { filter, total, near: false };
+  }
+  /** How many families each filter would leave, the others standing as they are. */
+  counts(query: FamilyQuery): FamilyCounts {
+    const { shelf } = this.uses;
+    const { filter, total } = this.fitting(query);
+    const jobUses = query.job === undefined ? [] : this.jobs.usesOf(query.job);
+    return {
+      total,
+      at: shelf.byStation({ ...filter, at: undefined }),
+      pinned: shelf.count({ ...filter, pinned: true }),
+      covers: shelf.count({ ...filter, codePoints: codePoints(query.text ?? "") }),
+      scripts: shelf.byScript({ ...filter, script: undefined }),
+      kinds: shelf.byKind({ ...filter, kind: undefined }),
+      uses: shelf.byUse({ ...filter, uses: jobUses }),
+      jobs: this.jobs.named().map(({ id, name, uses }) => ({ id, name, families: shelf.count({ ...filter, uses }) })),
+      tags: shelf.byTag({ ...filter, tag: undefined }),
+    };
   }
   /** What a list asks the views for. */
   filter(query: FamilyQuery): FamilyFilter {
-    const { search, at, script, kind } = query;
+    const { search = "", at, script, kind, tag, sort } = query;
     const uses = [...(query.job === undefined ? [] : this.jobs.usesOf(query.job)), ...(query.use ? [query.use] : [])] as Use[];
     const needed = query.covers ? codePoints(query.text ?? "") : [];
     const manner = query.manner === undefined ? [] : mannerBounds(query.manner);
-    return { search, at, script, kind, uses, manner, pinned: query.pinned === "yes", codePoints: needed };
+    const found = this.uses.search.condition(search, settingLanguage);
+    return { search, found, at, script, kind, tag, sort, uses, manner, pinned: query.pinned === "yes", codePoints: needed };
   }
 
   private summary(row: FamilyView, needed: readonly number[]): FamilySummary {
@@ -71,12 +127,13 @@ export class FamilyService {
   detail(id: number, text: string): FamilyDetail {
     const { library, parcels, sightings } = this.uses;
     const row = this.renewal.family(id);
-    if (!row) throw notFound("family");
+    if (!row) throw this.gone(id);
     const styles = library.stylesOf(id).sort((a, b) => compareStyles(a.record, b.record));
     const kin = styles.map(kinOf);
     return {
       ...this.summary(row, codePoints(text)),
       beingRead: row.beingRead,
+      tags: this.uses.tags.of(id),
       styleList: styles.map(styleDetail),
       remarks: examineFamily(kin),
       notes: familyNotes(kin, new Company(library.stylesBeside(id).map(kinOf))),
@@ -88,6 +145,17 @@ export class FamilyService {
       papers: parcels.papersOf(id),
       history: this.history.ofFamily(id),
     };
+  }
+
+  /** Why there is no such family: one that was removed can be brought back. */
+  private gone(id: number): Fault {
+    if (!this.uses.library.isRemoved(id)) return notFound("family");
+    const { name } = this.uses.library.family(id)!;
+    return new Fault(404, {
+      code: "family-removed",
+      message: `“${name}” was removed from the library.`,
+      next: "Bring it back on Today, under “Can be taken back”.",
+    });
   }
 
   /** Families whose names seem to mean this one too. */

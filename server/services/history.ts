@@ -11,7 +11,7 @@ type Uses = Pick<
 >;
 
 /** How each kind of thing is taken back, by whoever did it. */
-export type Undoing = { [K in Undo["kind"]]: (undo: Extract<Undo, { kind: K }>) => unknown };
+export type Undoing = { [K in Undo["kind"]]: (undo: Undo & { kind: K }) => unknown };
 
 /** So many things that can be taken back are listed. */
 const LISTED = 12;
@@ -56,6 +56,10 @@ export class HistoryService {
         return sightings.takenBack(undo.id);
       case "left-out":
         return clearance.leftOut([undo.text]).has(leftOutKey(undo.text, undo.sentence));
+      case "shelved":
+        return library.removedAmong(undo.styleIds) < undo.styleIds.length;
+      case "styles-removed":
+        return library.removedAmong(undo.styleIds) > 0;
       case "spelling":
         return library.spellings(undo.id).some((one) => one.key === undo.key);
     }

@@ -119,6 +119,10 @@ export class JobService {
     }
     return [...lapsed, ...warnings.sort((a, b) => a.job - b.job).map((one) => one.words)];
   }
+  /** Every job, with what it asks clearance for. */
+  named(): Pick<JobRow, "id" | "name" | "uses">[] {
+    return this.uses.jobs.all();
+  }
   usesOf(id: number): JobRow["uses"] {
     return this.row(id).uses;
   }

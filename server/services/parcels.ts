@@ -259,6 +259,9 @@ export class ParcelService {
     const { total, rows } = this.uses.views.parcels(waits, from, limit);
     return { total, parcels: rows.map((row) => ({ ...row, progress: this.progressOf(row.id) })) };
   }
+  shelvableIds(): number[] {
+    return this.uses.views.shelvableParcels();
+  }
   /** What is in a parcel, without what only its own page tells. */
   contentsOf(id: number): { summary: ParcelSummary; entries: EntryRow[]; styles: ParcelStyle[] } {
     return { summary: this.summary(id), entries: this.uses.parcels.entries(id), styles: this.contents.styles(this.row(id)) };
@@ -274,7 +277,7 @@ export class ParcelService {
 
   /** Puts styles on the shelf: the named faces, or everything that is whole. */
   shelve(id: number, faces: readonly { sha256: string; face: number }[] | undefined): ShelveResult {
-    const { db, library, history, events } = this.uses;
+    const { db, history, events } = this.uses;
     const parcel = this.row(id);
     if (parcel.state !== "ready") throw notReady();
     const styles = this.contents.styles(parcel);
@@ -288,19 +291,68 @@ export class ParcelService {
         next: "Look at what is wrong with each file, and download the font again.",
       });
     }
-    const familyIds = new Set<number>();
-    let added = 0;
-    db.transaction(() => {
-      const at = this.uses.now();
-      for (const style of wanted) {
-        const result = library.shelve(style, id, style.path.split("/").at(-1)!, at);
-        familyIds.add(result.familyId);
-        if (result.added) added++;
-      }
-      if (added > 0) history.add(at, "shelved", `${count(added, "style")} shelved from ${parcel.name}.`, [...familyIds]);
+    const shelved = db.transaction(() => {
+      const { familyIds, styleIds } = this.putOnShelf(parcel, wanted);
+      const sentence = `${count(styleIds.length, "style")} shelved from ${parcel.name}.`;
+      const historyId =
+        styleIds.length > 0 ? history.add(this.uses.now(), "shelved", sentence, familyIds, { kind: "shelved", styleIds }) : null;
+      return { shelved: styleIds.length, familyIds, left: styles.length - wanted.length, parcels: 1, passedOver: 0, historyId };
     })();
     events.changed("parcels", "families");
-    return { shelved: added, familyIds: [...familyIds], left: styles.length - wanted.length };
+    return shelved;
+  }
+  private putOnShelf(parcel: ParcelRow, wanted: readonly ParcelStyle[]): { familyIds: number[]; styleIds: number[] } {
+    const familyIds = new Set<number>();
+    const styleIds: number[] = [];
+    const at = this.uses.now();
+    for (const style of wanted) {
+      const result = this.uses.library.shelve(style, parcel.id, style.path.split("/").at(-1)!, at);
+      familyIds.add(result.familyId);
+      if (result.added) styleIds.push(result.styleId);
+    }
+    return { familyIds: [...familyIds], styleIds };
+  }
+
+  /**
+   * Shelves everything whole of several parcels; those that are not ready, or hold nothing more, are passed over. One entry of the history
+   * takes all of it back; it grows with each parcel, so that a stop in between loses nothing.
+   */
+  async shelveMany(ids: readonly number[]): Promise<ShelveResult> {
+    const { db, history, parcels } = this.uses;
+    const styleIds: number[] = [];
+    const familyIds = new Set<number>();
+    let [historyId, from, passedOver]: [number | null, number, number] = [null, 0, 0];
+    for (const id of ids) {
+      await othersFirst();
+      const parcel = parcels.get(id);
+      const wanted =
+        parcel?.state === "ready" && parcel.removed_at === null
+          ? this.contents.styles(parcel).filter((style) => shelvable(style) && !style.shelved)
+          : [];
+      if (!parcel || wanted.length === 0) {
+        passedOver++;
+        continue;
+      }
+      db.transaction(() => {
+        const put = this.putOnShelf(parcel, wanted);
+        styleIds.push(...put.styleIds);
+        for (const familyId of put.familyIds) familyIds.add(familyId);
+        from++;
+        const sentence = `${count(styleIds.length, "style")} shelved from ${from === 1 ? parcel.name : `${from} parcels`}.`;
+        const undo = { kind: "shelved" as const, styleIds };
+        if (historyId === null) historyId = history.add(this.uses.now(), "shelved", sentence, put.familyIds, undo);
+        else history.extend(historyId, sentence, put.familyIds, undo);
+      })();
+    }
+    if (from === 0) {
+      throw new Fault(422, {
+        code: "nothing-to-shelve",
+        message: "None of these parcels holds anything that can be shelved now.",
+        next: "Wait until they are unpacked, or look at what is wrong with each.",
+      });
+    }
+    this.uses.events.changed("parcels", "families");
+    return { shelved: styleIds.length, familyIds: [...familyIds], left: 0, parcels: from, passedOver, historyId };
   }
 
   /**

@@ -8,10 +8,10 @@ import {
   changes,
   passcodes,
   planLike,
+  planFiles,
   planPlacing,
   planRemoving,
   planSwitching,
-  planTidying,
   planUndo,
   type Choices,
   type Item,
@@ -64,11 +64,18 @@ export class PlanService {
         await this.observer.look(this.observer.row(request.fromDeviceId), false);
       const known = {
         ...request,
-        familyIds: request.action === "like" || request.action === "tidy" ? [] : this.wanting.familiesOf(request),
+        familyIds: request.action === "like" || request.action === "tidy" ? [] : this.familiesOf(request, device),
       };
       const drawn = await this.compute(device, known, undefined);
       return this.view(this.row(this.uses.plans.add({ request: known, choices: {}, state: "drawn", ...drawn }, this.uses.now())));
     });
+  }
+
+  /** Where a person carries steps out a profile goes as a whole: files stand for their families. */
+  private familiesOf(request: PlanWanted, device: DeviceRow): number[] {
+    if (!request.files) return this.wanting.familiesOf(request);
+    if (!this.observer.hosts.of(device).byHand) return [];
+    return [...new Set(this.named(device, request).flatMap(({ sha256 }) => this.uses.library.styleOfFile(sha256)?.familyId ?? []))];
   }
 
   private async compute(
@@ -90,7 +97,7 @@ export class PlanService {
   private async itemsFor(device: DeviceRow, request: PlanWanted, choices: Choices | undefined): Promise<Item[]> {
     const host = this.observer.hosts.of(device);
     const { action } = request;
-    if (action === "tidy") return planTidying(this.named(device, request), request.tidyBy ?? "remove", "Another copy is kept.");
+    if (action === "tidy") return planFiles(this.named(device, request), request.tidyBy ?? "remove", "Another copy is kept.");
     if ((action === "switch-on" || action === "switch-off") && !host.switches) {
       throw new Fault(422, {
         code: "plan-no-switches",
@@ -98,6 +105,8 @@ export class PlanService {
         next: "Take the font off instead.",
       });
     }
+    if (request.files && !host.byHand && (action === "remove" || action === "switch-on" || action === "switch-off"))
+      return planFiles(this.named(device, request), action, "Chosen by you.");
     const target = { ...(await this.targetOf(device, host)), slot: slotOf(host, request.account) };
     if (action === "like") {
       const there = this.wanting.fromDevice(this.observer.filesOn(this.other(request).id));
@@ -108,7 +117,7 @@ export class PlanService {
         choices,
       );
     }
-    const wanted = this.wanting.styles(request.familyIds);
+    const wanted = this.wanting.styles(request.familyIds, request.styleIds);
     const files = await this.observer.filesFor(device.id, wanted);
     if (action === "remove") return planRemoving(wanted, files);
     if (action === "place") return planPlacing(wanted, files, target, choices);

@@ -13,6 +13,7 @@ import { Renewal } from "../views/renewal.ts";
 import { WorkPool } from "../work/pool.ts";
 import { TaskLost } from "../work/threads.ts";
 import { BenchService } from "./bench.ts";
+import { ChoosingService } from "./choosing.ts";
 import { ClearanceService } from "./clearance.ts";
 import { CutService } from "./cuts.ts";
 import { DeviceService } from "./devices.ts";
@@ -51,10 +52,13 @@ const WRITE_BACK_MS = 400;
 const HOUR_MS = 60 * MINUTE_MS;
 /** What was removed or cleared can be had back this long. */
 const KEPT_MS = 24 * HOUR_MS;
+/** Families removed from the library can be brought back so long. */
+const REMOVED_KEPT_MS = 30 * 24 * HOUR_MS;
 
 export interface Services {
   parcels: ParcelService;
   families: FamilyService;
+  choosing: ChoosingService;
   devices: DeviceService;
   plans: PlanService;
   pairing: PairingService;
@@ -140,10 +144,13 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     "match-removed": ({ id }) => matching.remove(id, false),
     "parcel-removed": ({ id }) => parcels.remove(id, false),
     "archive-cleared": ({ id }) => parcels.clear(id, false),
+    shelved: ({ styleIds }) => choosing.unshelve(styleIds),
+    "styles-removed": ({ styleIds }) => choosing.bringBack(styleIds),
     spelling: ({ id, key }) => families.part(id, key),
     sighting: ({ id }) => evidence.takeBack(id, true),
     "sighting-back": ({ id }) => evidence.takeBack(id, false),
   });
+  const choosing = new ChoosingService(parts, (device) => observer.hosts.of(device).switches);
   const families: FamilyService = new FamilyService(parts, renewal, sightings, jobs, history);
 
   const bench: BenchService = new BenchService(parts, renewal, (query) => families.filter(query), pool);
@@ -169,6 +176,8 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
   };
   const tidy = async () => {
     const before = new Date(config.now().getTime() - KEPT_MS).toISOString();
+    const long = new Date(config.now().getTime() - REMOVED_KEPT_MS).toISOString();
+    disk.attempt(() => parts.library.forgetRemoved(long));
     await calmly("Tidying", () => parcels.tidy(before));
     await calmly("Tidying pictures", () => matching.tidy(before));
   };
@@ -229,6 +238,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
       parcels,
       watch,
       families,
+      choosing,
       clearance,
       jobs,
       tablets,

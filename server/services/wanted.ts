@@ -37,8 +37,9 @@ export class Wanting {
     return job.familyIds;
   }
 
-  /** The styles of families, each file once. */
-  styles(familyIds: readonly number[]): WantedStyle[] {
+  /** The styles of families, or only those named, each file once. */
+  styles(familyIds: readonly number[], styleIds?: readonly number[]): WantedStyle[] {
+    const named = styleIds && new Set(styleIds);
     if (familyIds.length === 0) {
       throw new Fault(422, { code: "plan-nothing", message: "No family is named for this plan.", next: "Choose at least one family." });
     }
@@ -46,7 +47,10 @@ export class Wanting {
       familyIds.flatMap((id) => {
         if (!this.uses.library.family(id)) throw notFound("family");
         const held = this.hold(id);
-        return this.uses.library.briefsOf(id).map((style) => wantedStyle(this.uses.library, style, held));
+        return this.uses.library
+          .briefsOf(id)
+          .filter((style) => named?.has(style.id) ?? true)
+          .map((style) => wantedStyle(this.uses.library, style, held));
       }),
     );
   }

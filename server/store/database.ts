@@ -14,6 +14,7 @@ import leftOut from "./migrations/012-left-out.sql";
 import bench from "./migrations/013-bench.sql";
 import cuts from "./migrations/014-cuts.sql";
 import matches from "./migrations/015-matches.sql";
+import hands from "./migrations/016-hands.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -35,6 +36,7 @@ const migrations: readonly string[] = [
   bench,
   cuts,
   matches,
+  hands,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

@@ -200,6 +200,16 @@ export class DeviceStore {
       .pluck()
       .all(familyId, Number(onlyOn)) as number[];
   }
+  /** How many files of several families each device holds, on and off. */
+  filesOf(familyIds: readonly number[]): { deviceId: number; on: number; off: number }[] {
+    return this.db
+      .prepare(
+        `SELECT device_id AS deviceId, sum(is_on) AS "on", sum(1 - is_on) AS off FROM (
+           SELECT DISTINCT o.device_id, o.folder, o.file_name, o.is_on FROM styles s JOIN observed_fonts o ON o.sha256 = s.sha256
+           WHERE s.family_id IN (SELECT value FROM json_each(?)) AND o.folder IN ('me', 'everyone', 'profile')) GROUP BY device_id`,
+      )
+      .all(JSON.stringify(familyIds)) as { deviceId: number; on: number; off: number }[];
+  }
   /** The next rows of a device in order of where they lie, after one. */
   observedAfter(deviceId: number, after: Pick<ObservedRow, "folder" | "fileName"> | undefined, most: number): ObservedRow[] {
     const rows = this.db.prepare(

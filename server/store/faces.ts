@@ -18,6 +18,7 @@ const NEUTRAL: Partial<Inspection> = {
   blankLetters: false,
   capitals: "none",
   otherNames: [],
+  makers: [],
   stated: { copyright: "", trademark: "", licence: "", licenceUrl: "", fsType: 0, os2Version: 0 },
 };
 

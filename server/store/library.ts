@@ -137,21 +137,22 @@ export class LibraryStore {
     return this.db.prepare("SELECT id FROM families WHERE key = ?").pluck().get(key) as number;
   }
 
-  /** Puts one face on the shelf; returns its family, and whether it was new there. */
+  /** Puts one face on the shelf, or brings it back there; returns its family, and whether it was new there. */
   shelve(
     face: { sha256: string; face: number; family: string },
     parcelId: number,
     fileName: string,
     at: string,
-  ): { familyId: number; added: boolean } {
+  ): { familyId: number; styleId: number; added: boolean } {
     const familyId = this.familyNamed(face.family);
     const { changes } = this.db
       .prepare(
-        `INSERT INTO styles (family_id, sha256, face, parcel_id, file_name, shelved_at) VALUES (?, ?, ?, ?, ?, ?)
-         ON CONFLICT (sha256, face) DO NOTHING`,
+        `INSERT INTO shelved_styles (family_id, sha256, face, parcel_id, file_name, shelved_at) VALUES (?, ?, ?, ?, ?, ?)
+         ON CONFLICT (sha256, face) DO UPDATE SET family_id = excluded.family_id, parcel_id = excluded.parcel_id,
+           file_name = excluded.file_name, shelved_at = excluded.shelved_at, removed_at = NULL WHERE removed_at IS NOT NULL`,
       )
       .run(familyId, face.sha256, face.face, parcelId, fileName, at);
-    return { familyId, added: changes > 0 };
+    return { familyId, styleId: this.styleIdOf(face.sha256, face.face)!, added: changes > 0 };
   }
 
   /** Files one family's styles under another from now on. Returns the key its spelling goes by there. */
@@ -164,7 +165,7 @@ export class LibraryStore {
       )
       .run(intoId, familyId);
     this.db.prepare("UPDATE family_spellings SET family_id = ? WHERE family_id = ?").run(intoId, familyId);
-    this.db.prepare("UPDATE styles SET family_id = ? WHERE family_id = ?").run(intoId, familyId);
+    this.db.prepare("UPDATE shelved_styles SET family_id = ? WHERE family_id = ?").run(intoId, familyId);
     this.db
       .prepare(
         "INSERT OR IGNORE INTO history_families (history_id, family_id) SELECT history_id, ? FROM history_families WHERE family_id = ?",
@@ -172,6 +173,9 @@ export class LibraryStore {
       .run(intoId, familyId);
     for (const table of ["corrections", "licences"])
       this.db.prepare(`UPDATE ${table} SET family_id = ? WHERE family_id = ?`).run(intoId, familyId);
+    this.db
+      .prepare("INSERT INTO family_tags (tag_id, family_id) SELECT tag_id, ? FROM family_tags WHERE family_id = ? ON CONFLICT DO NOTHING")
+      .run(intoId, familyId);
     this.db
       .prepare("INSERT INTO job_families (job_id, family_id) SELECT job_id, ? FROM job_families WHERE family_id = ? ON CONFLICT DO NOTHING")
       .run(intoId, familyId);
@@ -186,8 +190,15 @@ export class LibraryStore {
     this.db.prepare("DELETE FROM family_spellings WHERE key = ?").run(key);
     const own = this.familyNamed(row.name);
     for (const style of this.briefsOf(row.familyId))
-      if (familyKey(style.brief.family) === key) this.db.prepare("UPDATE styles SET family_id = ? WHERE id = ?").run(own, style.id);
+      if (familyKey(style.brief.family) === key) this.db.prepare("UPDATE shelved_styles SET family_id = ? WHERE id = ?").run(own, style.id);
     return own;
+  }
+  /** The parcels a family's styles came in. */
+  parcelNames(familyId: number): string[] {
+    return this.db
+      .prepare("SELECT DISTINCT p.name FROM styles s JOIN parcels p ON p.id = s.parcel_id WHERE s.family_id = ? ORDER BY p.id")
+      .pluck()
+      .all(familyId) as string[];
   }
   /** Other spellings filed under a family. */
   spellings(familyId: number): { key: string; name: string }[] {
@@ -309,7 +320,38 @@ export class LibraryStore {
     return this.db.prepare("SELECT stated_key FROM faces WHERE sha256 = ? AND face = ?").pluck().get(sha256, face) as string | undefined;
   }
   /** Digests of all files the shelf needs. */
+  /** Files of styles on the shelf, and of those that can be brought back there. */
   shelvedFiles(): string[] {
-    return this.db.prepare("SELECT DISTINCT sha256 FROM styles").pluck().all() as string[];
+    return this.db.prepare("SELECT DISTINCT sha256 FROM shelved_styles").pluck().all() as string[];
+  }
+
+  // Removing
+
+  /** Takes styles off the shelf at a time, or brings them back (null). Their rows, and what was seen of them, are kept. */
+  setRemoved(styleIds: readonly number[], at: string | null): void {
+    const set = this.db.prepare("UPDATE shelved_styles SET removed_at = ? WHERE id = ?");
+    for (const id of styleIds) set.run(at, id);
+  }
+  /** How many of these styles are off the shelf and can be brought back. */
+  removedAmong(styleIds: readonly number[]): number {
+    return this.db
+      .prepare("SELECT count(*) FROM shelved_styles WHERE removed_at IS NOT NULL AND id IN (SELECT value FROM json_each(?))")
+      .pluck()
+      .get(JSON.stringify(styleIds)) as number;
+  }
+  /** Whether a family has styles that were removed and can be brought back, and none on the shelf. */
+  isRemoved(familyId: number): boolean {
+    return this.db.prepare("SELECT min(removed_at IS NOT NULL) FROM shelved_styles WHERE family_id = ?").pluck().get(familyId) === 1;
+  }
+  /** Styles on the shelf of several families. */
+  styleIdsOf(familyIds: readonly number[]): number[] {
+    return this.db
+      .prepare("SELECT id FROM styles WHERE family_id IN (SELECT value FROM json_each(?)) ORDER BY id")
+      .pluck()
+      .all(JSON.stringify(familyIds)) as number[];
+  }
+  /** Forgets styles removed before a time: they cannot be brought back any more. */
+  forgetRemoved(before: string): void {
+    this.db.prepare("DELETE FROM shelved_styles WHERE removed_at < ?").run(before);
   }
 }

@@ -116,7 +116,7 @@ export class ParcelStore {
   }
   /** Whether styles on the shelf came from a parcel: its papers are still wanted. */
   hasShelved(id: number): boolean {
-    return this.db.prepare("SELECT 1 FROM styles WHERE parcel_id = ? LIMIT 1").get(id) !== undefined;
+    return this.db.prepare("SELECT 1 FROM shelved_styles WHERE parcel_id = ? LIMIT 1").get(id) !== undefined;
   }
   /** Digests of everything parcels hold. */
   heldFiles(): string[] {

@@ -138,6 +138,7 @@ export type Undo =
         | "sighting-back";
       id: number;
     }
+  | { kind: "shelved" | "styles-removed"; styleIds: number[] }
   | { kind: "spelling"; id: number; key: string }
   | { kind: "sheet-removed"; id: number }
   | { kind: "match-removed"; id: number }
@@ -153,12 +154,19 @@ export class HistoryStore {
     this.db = db;
   }
   /** `undo` says what takes it back, for as long as that is possible. */
-  add(at: string, kind: string, sentence: string, familyIds: readonly number[], undo?: Undo): void {
+  add(at: string, kind: string, sentence: string, familyIds: readonly number[], undo?: Undo): number {
     const { lastInsertRowid } = this.db
       .prepare("INSERT INTO history (at, kind, sentence, undo) VALUES (?, ?, ?, ?)")
       .run(at, kind, sentence, undo ? JSON.stringify(undo) : null);
     const link = this.db.prepare("INSERT OR IGNORE INTO history_families (history_id, family_id) VALUES (?, ?)");
     for (const familyId of familyIds) link.run(lastInsertRowid, familyId);
+    return Number(lastInsertRowid);
+  }
+  /** Goes on with an entry whose work takes several steps. */
+  extend(id: number, sentence: string, familyIds: readonly number[], undo: Undo): void {
+    this.db.prepare("UPDATE history SET sentence = ?, undo = ? WHERE id = ?").run(sentence, JSON.stringify(undo), id);
+    const link = this.db.prepare("INSERT OR IGNORE INTO history_families (history_id, family_id) VALUES (?, ?)");
+    for (const familyId of familyIds) link.run(id, familyId);
   }
   get(id: number): HistoryRow | undefined {
     const row = this.db.prepare(`${HISTORY} WHERE h.id = ?`).get(id) as RawHistory | undefined;

@@ -1,13 +1,9 @@
 // Queries on views: what screens list, one row each; and on the marks that say which rows are to be renewed.
-import type { FamilyQuery, FamilySummary } from "../../contract/family.ts";
+import type { FamilySummary } from "../../contract/family.ts";
 import type { ParcelSummary } from "../../contract/parcel.ts";
 import type { Clearance } from "../../core/clearance/clearance.ts";
-import { USES, type Use } from "../../core/clearance/uses.ts";
-import { SCRIPTS } from "../../core/coverage/script-list.ts";
-import { familyKey } from "../../core/family/group.ts";
-import { FACE_KINDS } from "../../core/family/kind-list.ts";
+import type { Use } from "../../core/clearance/uses.ts";
 import type { Station, StationKey } from "../../core/family/stations.ts";
-import type { MannerBound } from "../../core/matching/manner-steps.ts";
 import type { SightingState } from "../../core/menu/state.ts";
 import type { Db } from "./database.ts";
 
@@ -70,47 +66,6 @@ const family = (row: RawFamily): FamilyView => ({
   clearance: JSON.parse(row.clearance) as ClearanceBrief,
 });
 
-/** What is asked of the list of families, with everything looked up. */
-export interface FamilyFilter extends Pick<FamilyQuery, "search" | "at" | "script" | "kind"> {
-  pinned: boolean;
-  /** It must be cleared for all of these. */
-  uses: readonly Use[];
-  /** One of its styles must lie between all of these. */
-  manner: readonly MannerBound[];
-  /** It must have all of these characters. */
-  codePoints: readonly number[];
-}
-
-const MANNER_COLUMNS: Record<MannerBound["of"], string> = {
-  ...{ weight: "weight", width: "width", contrast: "contrast", slant: "slant" },
-  ...{ roundness: "roundness", serif: "serif", joined: "joined", smallHeight: "small_height" },
-};
-function whereFits(filter: FamilyFilter): { sql: string; values: (string | number)[] } {
-  const parts: string[] = [];
-  const values: (string | number)[] = [];
-  const put = (sql: string, ...more: (string | number)[]) => {
-    parts.push(sql);
-    values.push(...more);
-  };
-  const search = filter.search ? familyKey(filter.search) : "";
-  if (search !== "") put("instr(name_key, ?) > 0", search);
-  if (filter.at) put("stuck_at = ?", filter.at);
-  if (filter.pinned) put("pinned = 1");
-  if (filter.script) put("scripts & ? <> 0", bitsOf(SCRIPTS, [filter.script]));
-  if (filter.kind) put("kinds & ? <> 0", bitsOf(FACE_KINDS, [filter.kind]));
-  if (filter.uses.length > 0) put("cleared & ? = ?", ...new Array<number>(2).fill(bitsOf(USES, filter.uses)));
-  if (filter.manner.length > 0) {
-    const between = filter.manner.map(({ of }) => `m.${MANNER_COLUMNS[of]} >= ? AND m.${MANNER_COLUMNS[of]} < ?`).join(" AND ");
-    put(
-      `family_id IN (SELECT s.family_id FROM styles s JOIN face_shapes m ON m.sha256 = s.sha256 AND m.face = s.face WHERE ${between})`,
-      ...filter.manner.flatMap(({ from, to }) => [from, to]),
-    );
-  }
-  for (const [block, bits] of blocksOf(filter.codePoints))
-    put("family_id IN (SELECT family_id FROM family_coverage WHERE block = ? AND bits & ? = ?)", block, bits, bits);
-  return { sql: parts.length > 0 ? `WHERE ${parts.join(" AND ")}` : "", values };
-}
-
 export interface CellRow {
   programId: number;
   state: SightingState;
@@ -151,32 +106,14 @@ export class ViewStore {
   familyCount(): number {
     return this.db.prepare("SELECT count(*) FROM family_views").pluck().get() as number;
   }
-  families(filter: FamilyFilter, from: number, limit: number): { total: number; rows: FamilyView[] } {
-    const { sql, values } = whereFits(filter);
-    const total = this.db
-      .prepare(`SELECT count(*) FROM family_views ${sql}`)
-      .pluck()
-      .get(...values) as number;
-    const ids = this.db
-      .prepare(`SELECT family_id FROM family_views ${sql} ORDER BY name_key, family_id LIMIT ? OFFSET ?`)
-      .pluck()
-      .all(...values, limit, from) as number[];
-    return { total, rows: ids.map((id) => this.family(id)!) };
-  }
-  /** Styles of the families that fit, in the order of the list, by their IDs. */
-  styles(filter: FamilyFilter, from: number, limit: number): { total: number; ids: number[] } {
-    const { sql, values } = whereFits(filter);
-    const of = `FROM styles s JOIN (SELECT family_id AS fitting, name_key FROM family_views ${sql}) ON fitting = s.family_id`;
-    return {
-      total: this.db
-        .prepare(`SELECT count(*) ${of}`)
-        .pluck()
-        .get(...values) as number,
-      ids: this.db
-        .prepare(`SELECT s.id ${of} ORDER BY name_key, s.family_id, s.id LIMIT ? OFFSET ?`)
-        .pluck()
-        .all(...values, limit, from) as number[],
-    };
+  /** How many of several families are on the shelf, their styles, and how many are pinned. */
+  tally(ids: readonly number[]): { families: number; styles: number; pinned: number } {
+    return this.db
+      .prepare(
+        `SELECT count(*) AS families, coalesce(sum(styles), 0) AS styles, coalesce(sum(pinned), 0) AS pinned
+         FROM family_views WHERE family_id IN (SELECT value FROM json_each(?))`,
+      )
+      .get(JSON.stringify(ids)) as { families: number; styles: number; pinned: number };
   }
   family(id: number): FamilyView | undefined {
     const row = this.db.prepare(`${FAMILY} WHERE family_id = ?`).get(id) as RawFamily | undefined;
@@ -354,6 +291,16 @@ export class ViewStore {
       .pluck()
       .all(asked, limit, from) as string[];
     return { total, rows: rows.map((text) => JSON.parse(text) as ParcelSummary) };
+  }
+  /** Parcels that hold something to shelve, the latest first. */
+  shelvableParcels(): number[] {
+    return this.db
+      .prepare(
+        `SELECT v.parcel_id FROM parcel_views v JOIN parcels p ON p.id = v.parcel_id
+         WHERE p.removed_at IS NULL AND v.waits = 1 AND json_extract(v.summary, '$.shelvableStyles') > 0 ORDER BY v.parcel_id DESC`,
+      )
+      .pluck()
+      .all() as number[];
   }
   putParcel(summary: ParcelSummary, waits: boolean): void {
     this.db

@@ -1,7 +1,7 @@
 // The row of one family: what lists, filters, Today and the board show of it. Only the parts that are stale are worked out.
 import { conflictsOf } from "../../core/clearance/job.ts";
 import { USES } from "../../core/clearance/uses.ts";
-import { SCRIPTS } from "../../core/coverage/script-list.ts";
+import { SCRIPT_NAMES, SCRIPTS } from "../../core/coverage/script-list.ts";
 import { familyKey, representative } from "../../core/family/group.ts";
 import { FACE_KINDS, type FaceKind } from "../../core/family/kind-list.ts";
 import { nameKeys } from "../../core/family/spelling.ts";
@@ -9,11 +9,12 @@ import type { Station } from "../../core/family/stations.ts";
 import { clearedStation, inStation, placedStation, seenStation, soundStation, whereStuck } from "../../core/family/trail.ts";
 import type { Parts } from "../parts.ts";
 import type { StyleBrief } from "../store/library.ts";
+import type { FamilyWords } from "../store/search.ts";
 import { bitsOf, blocksOf, PARTS, type FamilyView, type StaleFamily } from "../store/views.ts";
 import type { Cells } from "./cells.ts";
 import { clearanceBrief, type Clearing } from "./clearing.ts";
 
-type Uses = Pick<Parts, "library" | "views" | "jobs" | "devices">;
+type Uses = Pick<Parts, "library" | "views" | "search" | "jobs" | "devices" | "clearance" | "readings">;
 
 /** What its main style is, and whether any other is variable or coloured. */
 const kindsOfFamily = (main: StyleBrief, styles: readonly StyleBrief[]): FaceKind[] => [
@@ -22,6 +23,9 @@ const kindsOfFamily = (main: StyleBrief, styles: readonly StyleBrief[]): FaceKin
     ...styles.flatMap(({ brief }) => brief.kinds.filter((kind) => kind === "variable" || kind === "colour")),
   ]),
 ];
+
+/** Licences are named where their text begins. */
+const STATED_LICENCE = 300;
 
 function* characters(ranges: readonly number[]): Generator<number> {
   for (let i = 0; i < ranges.length; i += 2) for (let code = ranges[i]!; code <= ranges[i + 1]!; code++) yield code;
@@ -37,6 +41,24 @@ export class FamilyViews {
     this.cells = cells;
   }
 
+  /** What it is found by, as far as its files and names say. */
+  private shelfWords(family: { id: number; name: string }, styles: readonly StyleBrief[]): Omit<FamilyWords, "licence"> {
+    const { library } = this.uses;
+    return {
+      name: distinct([family.name, ...library.spellings(family.id).map(({ name }) => name)]),
+      styles: distinct(styles.flatMap(({ brief, fileName }) => [brief.style, brief.fullName, brief.postScriptName, fileName])),
+      makers: distinct(styles.map(({ brief }) => brief.makers)),
+      scripts: distinct(styles.flatMap(({ brief }) => brief.scripts.map((script) => SCRIPT_NAMES[script]))),
+      parcels: distinct(library.parcelNames(family.id)),
+    };
+  }
+  /** What its licence is found by: what was made of it, what its fonts state, and what was noted with licences on record. */
+  private licenceWords(familyId: number, summary: string): string {
+    const stated = this.uses.readings.statedBy(familyId).map((one) => one.stated?.licence.slice(0, STATED_LICENCE) ?? "");
+    const noted = this.uses.clearance.licences(familyId).flatMap(({ note, orderNumber }) => [note, orderNumber]);
+    return distinct([summary, ...stated, ...noted]);
+  }
+
   /**
    * Renews one family's row, and takes its mark away. Pauses, as a generator, between pieces of work; everything is written at the end, and
    * nothing when the family was marked again meanwhile: then its turn comes once more.
@@ -48,6 +70,7 @@ export class FamilyViews {
     const best = representative(styles.map((style) => ({ ...style.brief, of: style })));
     if (!family || !best) {
       views.removeFamily(familyId);
+      this.uses.search.remove(familyId);
       return views.settle("family", familyId, seq);
     }
     yield;
@@ -58,7 +81,9 @@ export class FamilyViews {
     const redrawn = before?.specimen.sha256 !== main.sha256 || before.specimen.face !== main.face;
     const blocks = redrawn ? blocksOf(characters(library.rangesOf(main.sha256, main.face))) : undefined;
     const trail = new Map<string, Station>((before?.trail ?? []).map((station) => [station.key, station]));
+    const words: Partial<FamilyWords> = {};
     if (wanted & PARTS.shelf) {
+      Object.assign(words, this.shelfWords(family, styles));
       trail.set("in", inStation(styles.length));
       trail.set("sound", soundStation(styles.map((style) => style.brief.verdict)));
     }
@@ -67,6 +92,7 @@ export class FamilyViews {
       yield;
       const { read, clearance } = this.clearing.of(familyId)!;
       row.clearance = clearanceBrief(family.name, read, clearance);
+      words.licence = this.licenceWords(familyId, row.clearance.summary);
       row.cleared = bitsOf(
         USES,
         clearance.uses.filter((one) => one.answer === "yes" || one.answer === "credit").map((one) => one.use),
@@ -89,6 +115,7 @@ export class FamilyViews {
     if (views.staleFamily(familyId)?.seq !== seq) return;
     // A pin is written through at once, without a mark.
     views.putFamily({ ...row, pinned: library.family(familyId)!.pinned });
+    this.uses.search.put(familyId, words);
     if (blocks) views.putCoverage(familyId, blocks);
     if (found) views.putCells(familyId, found.styles, found.family);
     // What devices show of its fonts says that its licence has ended.
@@ -96,6 +123,8 @@ export class FamilyViews {
     views.settle("family", familyId, seq);
   }
 }
+
+const distinct = (texts: Iterable<string>): string => [...new Set(texts)].join(" ");
 
 /** What follows from its styles alone; the rest stays as it was. */
 function shelfPart(

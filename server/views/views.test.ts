@@ -70,6 +70,9 @@ const often = <T>(arbitrary: fc.Arbitrary<T>) => ({ arbitrary, weight: 6 });
 const change = fc.oneof(
   often(fc.record({ do: fc.constant("arrive" as const), n: number, paper: fc.nat(3), parcel: small })),
   often(fc.record({ do: fc.constant("shelve" as const), n: number, parcel: small })),
+  fc.record({ do: fc.constant("remove" as const), family: small }),
+  fc.record({ do: fc.constant("bring-back" as const), family: small }),
+  fc.record({ do: fc.constant("tag" as const), family: small, tag: fc.constantFrom("Spring", "Sign"), on: fc.boolean() }),
   fc.record({ do: fc.constant("pin" as const), family: small, on: fc.boolean() }),
   fc.record({ do: fc.constant("join" as const), family: small, other: small }),
   fc.record({ do: fc.constant("part" as const), family: small }),
@@ -138,6 +141,14 @@ function apply(one: Change): void {
         library.shelve({ sha256, face: 0, family: record.family }, one.parcel + 1, `${one.n}.ttf`, at);
       return;
     }
+    case "remove":
+      return library.setRemoved(library.styleIdsOf([someFamily(one.family)]), at);
+    case "bring-back": {
+      const ids = db.prepare("SELECT id FROM shelved_styles WHERE family_id = ?").pluck().all(someFamily(one.family)) as number[];
+      return library.setRemoved(ids, null);
+    }
+    case "tag":
+      return void parts.tags.set(one.tag, [someFamily(one.family)], one.on);
     case "pin":
       return library.setPinned(someFamily(one.family), one.on);
     case "join": {

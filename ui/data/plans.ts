@@ -72,6 +72,7 @@ const ACTION_WORDS: Record<
 };
 export function planWords(plan: PlanView): { todo: string; done: string; button: string } {
   const all = plan.families.map((family) => family.name).join(", ");
+  if (plan.families.length === 0) return ACTION_WORDS[plan.action](count(plan.items.length, "font"), plan.deviceName, plan.fromName);
   const names = plan.families.length > 1 && all.length > 30 ? count(plan.families.length, "family", "families") : all;
   return ACTION_WORDS[plan.action](names, plan.deviceName, plan.fromName);
 }
