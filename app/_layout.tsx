@@ -2,12 +2,15 @@ import { Slot, usePathname } from "expo-router";
 import { StatusBar } from "expo-status-bar";
 import { SafeAreaProvider } from "react-native-safe-area-context";
 import { useEffect } from "react";
+import { speakPlainly } from "../contract/refused.ts";
 import { useServerEvents } from "../ui/data/events.ts";
 import { Fallen } from "../ui/parts/Fallen.tsx";
 import { Alone, Shell } from "../ui/parts/Shell.tsx";
 import { useInterfaceFonts } from "../ui/theme/fonts.ts";
 import { warmUp } from "../ui/web/warm.ts";
 import "../ui/theme/global.css";
+
+speakPlainly();
 
 export default function Layout() {
   // A device on the network has this one page, and no tabs.

@@ -1,1 +1,6 @@
-export { SightingsScreen as default } from "../ui/screens/SightingsScreen.tsx";
+import { useLocalSearchParams } from "expo-router";
+import { SightingsScreen } from "../ui/screens/SightingsScreen.tsx";
+
+export default function Sightings() {
+  return <SightingsScreen params={useLocalSearchParams()} />;
+}

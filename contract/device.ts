@@ -1,5 +1,6 @@
 // Devices and what they were seen to hold.
 import { z } from "zod";
+import { HistoryEvent } from "./history.ts";
 import { ProgramSummary } from "./program.ts";
 
 export const Account = z.enum(["me", "everyone"]);
@@ -102,6 +103,8 @@ export const DeviceDetail = DeviceSummary.extend({
   builtInFamilies: z.array(z.string()),
   surprises: z.array(Surprise),
   practiceState: PracticeState.nullable(),
+  /** What was done there lately, with its way back. */
+  history: z.array(HistoryEvent),
 });
 export type DeviceDetail = z.infer<typeof DeviceDetail>;
 

@@ -3,6 +3,7 @@ import { z } from "zod";
 import { MANNER_PATTERN } from "../core/matching/manner-steps.ts";
 import { Use } from "./clearance.ts";
 import { Folder } from "./device.ts";
+import { HistoryEvent } from "./history.ts";
 import { SCRIPTS } from "../core/coverage/script-list.ts";
 import { FACE_KINDS } from "../core/family/kind-list.ts";
 import { BriefPrediction, Sighting } from "./sighting.ts";
@@ -93,6 +94,8 @@ export const ChosenFamilies = z.object({
   families: z.number().int(),
   styles: z.number().int(),
   pinned: z.number().int(),
+  /** The styles that stand for the first of them. */
+  mains: z.array(z.object({ sha256: z.string(), face: z.number().int(), family: z.string(), style: z.string() })),
   tags: z.array(Tag.extend({ families: z.number().int() })),
   /** Where some of them are, and where they could be: files on and off. */
   devices: z.array(
@@ -150,16 +153,6 @@ export const PlacementView = z.object({
   observedAt: z.iso.datetime(),
 });
 export type PlacementView = z.infer<typeof PlacementView>;
-
-export const HistoryEvent = z.object({
-  id: z.number().int(),
-  at: z.iso.datetime(),
-  kind: z.string(),
-  sentence: z.string(),
-  /** It can be taken back; a plan is taken back where it is shown, as that may ask for a passcode. */
-  undo: z.object({ planId: z.number().int().optional() }).nullable(),
-});
-export type HistoryEvent = z.infer<typeof HistoryEvent>;
 
 export const PaperView = z.object({
   path: z.string(),

@@ -3,7 +3,9 @@ import { z } from "zod";
 import { Answer, TermView, Use } from "./clearance.ts";
 import { Specimen } from "./family.ts";
 
-const ids = z.array(z.number().int()).max(500);
+/** So many families are wanted for one job. */
+export const MOST_WANTED = 5000;
+const ids = z.array(z.number().int()).max(MOST_WANTED);
 export const JobRequest = z.object({
   name: z.string().trim().min(1).max(120),
   uses: z.array(Use).min(1),
@@ -13,6 +15,10 @@ export const JobRequest = z.object({
   deviceIds: ids,
 });
 export type JobRequest = z.infer<typeof JobRequest>;
+
+/** Families to be wanted for a job from now on, or no longer. */
+export const JobFamiliesRequest = z.object({ ids: z.array(z.number().int()).min(1).max(MOST_WANTED), wanted: z.boolean() });
+export const JobFamiliesChanged = z.object({ changed: z.array(z.number().int()) });
 
 export const JobSummary = JobRequest.extend({
   id: z.number().int(),

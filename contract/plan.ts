@@ -95,7 +95,15 @@ export const PlanView = z.object({
   state: PlanState,
   items: z.array(PlanItem),
   /** What each program on the device will need afterwards. */
-  programs: z.array(z.object({ programId: z.number().int(), name: z.string(), need: z.string() })),
+  programs: z.array(
+    z.object({
+      programId: z.number().int(),
+      name: z.string(),
+      need: z.string(),
+      /** What a person does there next; null when nothing. */
+      next: z.enum(["check", "reopen", "load"]).nullable(),
+    }),
+  ),
   fontsBefore: z.number().int(),
   fontsAfter: z.number().int(),
   folder: z.string(),

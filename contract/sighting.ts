@@ -131,6 +131,15 @@ export type TakeBackRequest = z.infer<typeof TakeBackRequest>;
 export const LookRequest = z.object({ saw: z.enum(["there", "not-there", "wrong"]), who: z.string().trim().max(60).default("") });
 export type LookRequest = z.infer<typeof LookRequest>;
 
+/** So many cells of the board are acted on at once. */
+export const MOST_CELLS = 5000;
+export const CellKey = z.object({ styleId: z.number().int(), programId: z.number().int() });
+export type CellKey = z.infer<typeof CellKey>;
+export const CellKeys = z.object({ cells: z.array(CellKey) });
+/** The same seen in many cells. */
+export const LookManyRequest = LookRequest.extend({ cells: z.array(CellKey).min(1).max(MOST_CELLS) });
+export const LookedMany = z.object({ sentence: z.string(), historyId: z.number().int() });
+
 /** Why a style is not where it should be, the likeliest reason first. */
 export const Diagnosis = z.object({
   styleId: z.number().int(),
@@ -162,6 +171,8 @@ export const BoardQuery = z.object({
   job: numeric.optional(),
   family: numeric.optional(),
   state: SightingState.optional(),
+  /** Only this program's column. */
+  program: numeric.optional(),
   from: numeric.default(0),
   limit: numeric.max(200).default(60),
 });
@@ -183,7 +194,16 @@ export const Board = z.object({
       name: z.string(),
       /** Null where a row stands for a whole family. */
       styleId: z.number().int().nullable(),
-      cells: z.array(z.object({ programId: z.number().int(), state: SightingState, styleId: z.number().int() })),
+      cells: z.array(
+        z.object({
+          programId: z.number().int(),
+          state: SightingState,
+          styleId: z.number().int(),
+          /** Where the row stands for a family: how many of its styles were seen there, of those that are there. */
+          seen: z.number().int(),
+          listed: z.number().int(),
+        }),
+      ),
     }),
   ),
 });

@@ -7,6 +7,15 @@ export const TodayGroup = z.object({
   families: z.array(z.object({ id: z.number().int(), name: z.string(), words: z.string() })),
   total: z.number().int(),
 });
+/** What is to be done in one program, and with how many families. */
+export const TodayTask = z.object({
+  programId: z.number().int(),
+  programName: z.string(),
+  deviceName: z.string(),
+  state: z.enum(["swapped", "reopen", "due"]),
+  families: z.number().int(),
+});
+export type TodayTask = z.infer<typeof TodayTask>;
 /** A licence that ends soon or has ended, and where its family is still on. */
 export const TodayTerm = z.object({
   familyId: z.number().int(),
@@ -31,6 +40,7 @@ export const Today = z.object({
   parcels: z.number().int(),
   families: z.number().int(),
   groups: z.array(TodayGroup),
+  tasks: z.array(TodayTask),
   terms: z.array(TodayTerm),
   renewing: Renewing,
 });

@@ -16,7 +16,7 @@ import {
   type BenchLine,
   type SheetBody,
 } from "../contract/bench.ts";
-import { HistoryEvent } from "../contract/family.ts";
+import { HistoryEvent } from "../contract/history.ts";
 import { JobDetail } from "../contract/job.ts";
 import { Trial } from "./trial.ts";
 

@@ -6,7 +6,7 @@ import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { PNG } from "pngjs";
 import { FamilyPage } from "../contract/family.ts";
-import { HistoryEvent } from "../contract/family.ts";
+import { HistoryEvent } from "../contract/history.ts";
 import { JobDetail } from "../contract/job.ts";
 import { AlikeView, MatchList, MatchReading, MatchView, type MatchAsked } from "../contract/match.ts";
 import { ProblemDocument } from "../contract/problem.ts";

@@ -1,5 +1,6 @@
+import { useLocalSearchParams } from "expo-router";
 import { JobFormScreen } from "../../ui/screens/JobFormScreen.tsx";
 
 export default function NewJob() {
-  return <JobFormScreen />;
+  return <JobFormScreen withChosen={useLocalSearchParams()["families"] === "chosen"} />;
 }

@@ -39,10 +39,25 @@ export const placedStation = (devices: number): Station =>
     ? { key: "placed", state: "open", words: "On no device" }
     : { key: "placed", state: "done", words: `On ${count(devices, "device")}` };
 
-/** `states` are those of its styles in programs. */
-export function seenStation(states: ReadonlySet<SightingState>): Station {
-  if (states.has("seen")) return { key: "seen", state: "done", words: "Seen" };
+/** One of its styles in one program. */
+export interface Standing {
+  styleId: number;
+  programId: number;
+  state: SightingState;
+}
+/** `standings` are those of its styles in programs, where they are. What was seen is counted; one style never speaks for another. */
+export function seenStation(standings: readonly Standing[]): Station {
+  const states = new Set(standings.map(({ state }) => state));
+  const distinct = (of: "styleId" | "programId", only?: SightingState) =>
+    new Set(standings.filter(({ state }) => only === undefined || state === only).map((one) => one[of])).size;
   if (states.has("swapped")) return { key: "seen", state: "stuck", words: "Swapped for another font" };
+  if (states.has("seen")) {
+    const [programs, all] = [distinct("programId", "seen"), distinct("programId")];
+    const [styles, listed] = [distinct("styleId", "seen"), distinct("styleId")];
+    const ofStyles = styles < listed ? `, ${styles} of ${count(listed, "style")}` : "";
+    const whole = standings.every(({ state }) => state === "seen");
+    return { key: "seen", state: whole ? "done" : "remark", words: `Seen in ${programs} of ${count(all, "program")}${ofStyles}` };
+  }
   if (states.has("reopen")) return { key: "seen", state: "open", words: "Reopen the program" };
   return { key: "seen", state: "open", words: "Not looked for yet" };
 }

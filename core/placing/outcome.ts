@@ -21,6 +21,18 @@ export function programNeed(
   return gains ? `${name} notices by itself.` : `${name} drops it by itself.`;
 }
 
+/** What is to be done next in a program whose folder was changed; null when it will not list what came. */
+export function programNext(
+  traits: { reads: readonly string[]; readsWhen: string },
+  gains: boolean,
+  slots: ReadonlySet<string>,
+): "check" | "reopen" | "load" | null {
+  if (!gains || slots.size === 0) return null;
+  if (traits.readsWhen === "by-hand") return "load";
+  if (![...slots].some((slot) => traits.reads.includes(slot))) return null;
+  return traits.readsWhen === "always" ? "check" : "reopen";
+}
+
 /** What was done on a device, for the history. */
 export function planSentence(steps: readonly (Pick<Step, "op" | "slot"> & { state: string })[], device: string, undo: boolean): string {
   const done = (op: Step["op"]) => steps.filter((step) => step.op === op && step.state === "done").length;

@@ -2,7 +2,7 @@
 import { readFile } from "node:fs/promises";
 import express, { Router } from "express";
 import { z } from "zod";
-import { HistoryEvent } from "../../contract/family.ts";
+import { HistoryEvent } from "../../contract/history.ts";
 import {
   ParcelDetail,
   ParcelIds,
@@ -22,9 +22,12 @@ import {
   Board,
   BoardQuery,
   Cell,
+  CellKeys,
   Diagnosis,
   EvidenceAnswer,
   EvidenceQuery,
+  LookedMany,
+  LookManyRequest,
   LookRequest,
   PictureResult,
   Sighting,
@@ -222,6 +225,14 @@ export function api(
   router.get(
     "/board",
     answer(Board, (request) => sightings.board(queryOf(BoardQuery, request))),
+  );
+  router.get(
+    "/board/cells",
+    answer(CellKeys, (request) => ({ cells: sightings.boardCells(queryOf(BoardQuery, request)) })),
+  );
+  router.post(
+    "/board/look",
+    answer(LookedMany, (request) => evidence.lookMany(bodyOf(LookManyRequest, request))),
   );
   router.get(
     "/cells/:styleId/:programId",

@@ -37,7 +37,8 @@ const KitQuery = z.object({
 const LoadQuery = z.object({ keep: z.enum(["yes", "no"]).default("no") });
 
 export function deviceRoutes(parts: Pick<Parts, "incoming">, services: Services): Router {
-  const { devices, plans, pairing, kits, tabletRoom, practice } = services;
+  const { devices, plans, pairing, kits, tabletRoom, practice, history } = services;
+  const withHistory = (device: Omit<DeviceDetail, "history">): DeviceDetail => ({ ...device, history: history.ofDevice(device.id) });
   const router = Router();
   router.get(
     "/devices",
@@ -45,7 +46,7 @@ export function deviceRoutes(parts: Pick<Parts, "incoming">, services: Services)
   );
   router.get(
     "/devices/:id",
-    answer(DeviceDetail, (request) => devices.detail(idOf(request))),
+    answer(DeviceDetail, async (request) => withHistory(await devices.detail(idOf(request)))),
   );
   router.get(
     "/devices/:id/fonts",
@@ -76,7 +77,9 @@ export function deviceRoutes(parts: Pick<Parts, "incoming">, services: Services)
   );
   router.post(
     "/devices/:id/practice",
-    answer(DeviceDetail, (request) => devices.setPracticeState(idOf(request), bodyOf(PracticeStateChange, request))),
+    answer(DeviceDetail, async (request) =>
+      withHistory(await devices.setPracticeState(idOf(request), bodyOf(PracticeStateChange, request))),
+    ),
   );
   router.get(
     "/devices/:id/profiles",

@@ -7,6 +7,9 @@ import type { DeviceRow } from "../store/devices.ts";
 
 type Uses = Pick<Parts, "db" | "library" | "views" | "tags" | "devices" | "history" | "events" | "now">;
 
+/** So many are put on a sheet side by side. */
+const COMPARED = 12;
+
 export interface Acted {
   sentence: string;
   changed: number[];
@@ -28,6 +31,11 @@ export class ChoosingService {
     const counts = new Map(devices.filesOf(ids).map((row) => [row.deviceId, row]));
     return {
       ...this.uses.views.tally(ids),
+      mains: ids.slice(0, COMPARED).flatMap((id) => {
+        const row = this.uses.views.family(id);
+        const style = row && this.uses.library.styleBrief(row.mainStyle);
+        return style ? [{ sha256: style.sha256, face: style.face, family: style.brief.family, style: style.brief.style }] : [];
+      }),
       tags: this.uses.tags.among(ids),
       devices: devices.devices().map((device) => ({
         id: device.id,

@@ -2,10 +2,11 @@
 import { copyFile, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
 import { randomUUID } from "node:crypto";
-import type { EvidenceAnswer, LookRequest, PictureResult, Sighting, SightingResult } from "../../contract/sighting.ts";
+import type { CellKey, EvidenceAnswer, LookRequest, PictureResult, Sighting, SightingResult } from "../../contract/sighting.ts";
 import type { Verdict } from "../../core/evidence/verdict.ts";
 import { foreign, olderThan } from "../../core/evidence/belonging.ts";
 import { othersFirst } from "../../core/turns.ts";
+import { count } from "../../core/words/words.ts";
 import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
@@ -306,14 +307,41 @@ export class EvidenceService {
   /** Takes somebody's word for what they saw. */
   look(styleId: number, programId: number, { saw, who }: LookRequest): Sighting {
     const { style, program } = this.cell(styleId, programId);
-    const result = ({ there: "seen", wrong: "swapped", "not-there": "not-there" } as const)[saw];
-    const by = who === "" ? "Somebody" : who;
-    const sentence = {
-      there: `${by} saw it listed and drawn as it should be.`,
-      wrong: `${by} saw it listed, and other letters drawn.`,
-      "not-there": `${by} looked, and it was not listed.`,
-    }[saw];
-    return this.record(style, program, { result, means: "eye", sentence, who });
+    return this.record(style, program, { result: RESULT_OF[saw], means: "eye", sentence: sawSentence(saw, who), who });
+  }
+
+  /** Takes somebody's word for many cells at once; one entry of the history takes all of it back. */
+  lookMany({ cells, saw, who }: LookRequest & { cells: readonly CellKey[] }): { sentence: string; historyId: number } {
+    const { db, history, sightings, now } = this.uses;
+    const found = cells.flatMap(({ styleId, programId }) => {
+      const [style, program] = [this.uses.library.styleBrief(styleId), this.uses.devices.program(programId)];
+      return style && program ? [{ style, program }] : [];
+    });
+    if (found.length === 0) throw notFound("style");
+    const programs = [...new Set(found.map(({ program }) => program.name))];
+    const where = programs.length === 1 ? programs[0]! : count(programs.length, "program");
+    const by = who === "" ? "" : ` ${who} looked.`;
+    const sentence = `${count(found.length, "style")} ${SAW_WORDS[saw]} ${where}.${by}`;
+    const at = now();
+    const historyId = db.transaction(() => {
+      const sightingIds = found.map(({ style, program }) =>
+        sightings.add({
+          ...{ instead: [], fileName: "", fileSha256: "", fonts: [], who, madeBy: "", letters: 0, pages: [], at },
+          ...{ styleId: style.id, programId: program.id, result: RESULT_OF[saw], means: "eye", sentence: sawSentence(saw, who) },
+        }),
+      );
+      const familyIds = [...new Set(found.map(({ style }) => style.familyId))];
+      return history.add(at, RESULT_OF[saw], sentence, familyIds, { kind: "looks", sightingIds });
+    })();
+    this.uses.events.changed("sightings", "families");
+    return { sentence, historyId };
+  }
+  takeBackMany(ids: readonly number[]): void {
+    const at = this.uses.now();
+    this.uses.db.transaction(() => {
+      for (const id of ids) if (!this.uses.sightings.takenBack(id)) this.uses.sightings.takeBack(id, at);
+    })();
+    this.uses.events.changed("sightings", "families");
   }
 
   /** Takes what a paired device found by drawing with its own fonts; it speaks for the browser it was opened in. */
@@ -331,6 +359,17 @@ export class EvidenceService {
       this.record(style, program, { result: answer === "there" ? "seen" : "not-there", means: "device", sentence });
     }
   }
+}
+
+const RESULT_OF = { there: "seen", wrong: "swapped", "not-there": "not-there" } as const;
+const SAW_WORDS: Record<LookRequest["saw"], string> = { there: "seen in", wrong: "drawn wrongly in", "not-there": "not listed in" };
+function sawSentence(saw: LookRequest["saw"], who: string): string {
+  const by = who === "" ? "Somebody" : who;
+  return {
+    there: `${by} saw it listed and drawn as it should be.`,
+    wrong: `${by} saw it listed, and other letters drawn.`,
+    "not-there": `${by} looked, and it was not listed.`,
+  }[saw];
 }
 
 /** The program a paired device speaks for: what Buvano was opened in there. */

@@ -9,7 +9,7 @@ import {
   type PlacementView,
   type StyleDetail,
 } from "../../contract/family.ts";
-import type { Today, TodayTerm } from "../../contract/today.ts";
+import type { Today, TodayTask, TodayTerm } from "../../contract/today.ts";
 import type { Use } from "../../core/clearance/uses.ts";
 import { termWords } from "../../core/clearance/words.ts";
 import { neededLetters } from "../../core/coverage/languages.ts";
@@ -218,7 +218,7 @@ export class FamilyService {
   /** What to do next, by the station where families are stuck; and licences that end. */
   today(): Today {
     const { views, readings, library } = this.uses;
-    const groups = (["sound", "cleared", "placed", "seen"] as const).flatMap((station) => {
+    const groups = (["sound", "cleared", "placed"] as const).flatMap((station) => {
       const { total, rows } = views.stuck(station, NAMED_TODAY);
       if (total === 0) return [];
       const words = (row: (typeof rows)[number]) => row.trail.find((one) => one.key === station)?.words ?? "";
@@ -226,7 +226,28 @@ export class FamilyService {
     });
     const { unread, anew } = readings.waiting();
     const renewing = { unread, anew, fonts: library.outdatedCount(), rows: views.staleCount() };
-    return { parcels: views.parcels(undefined, 0, 0).total, families: views.familyCount(), groups, terms: this.terms(), renewing };
+    return {
+      parcels: views.parcels(undefined, 0, 0).total,
+      families: views.familyCount(),
+      groups,
+      tasks: this.tasks(),
+      terms: this.terms(),
+      renewing,
+    };
+  }
+
+  /** What is to be done in programs: trouble first, then what has to be done before one can look. */
+  private tasks(): TodayTask[] {
+    const programs = new Map(this.uses.devices.programs().map((program) => [program.id, program]));
+    const order: readonly string[] = ["swapped", "reopen", "due"];
+    return this.uses.views
+      .tasks()
+      .flatMap(({ programId, state, families }): TodayTask[] => {
+        const program = programs.get(programId);
+        if (!program) return [];
+        return [{ programId, programName: program.name, deviceName: program.deviceName, state: state as TodayTask["state"], families }];
+      })
+      .sort((a, b) => order.indexOf(a.state) - order.indexOf(b.state) || b.families - a.families);
   }
 
   /** Licences in their last two weeks, and those that have ended while the family is still on somewhere. */

@@ -1,5 +1,5 @@
 // Taking things back, long after: what can be undone stands in the history, with what undoes it.
-import type { HistoryEvent } from "../../contract/family.ts";
+import type { HistoryEvent } from "../../contract/history.ts";
 import { leftOutKey } from "../../core/clearance/gather.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
@@ -58,6 +58,8 @@ export class HistoryService {
         return clearance.leftOut([undo.text]).has(leftOutKey(undo.text, undo.sentence));
       case "shelved":
         return library.removedAmong(undo.styleIds) < undo.styleIds.length;
+      case "looks":
+        return undo.sightingIds.some((id) => sightings.get(id) !== undefined && !sightings.takenBack(id));
       case "styles-removed":
         return library.removedAmong(undo.styleIds) > 0;
       case "spelling":
@@ -71,6 +73,10 @@ export class HistoryService {
   /** What happened to a family, the latest first. */
   ofFamily(familyId: number): HistoryEvent[] {
     return this.uses.history.ofFamily(familyId).map((row) => this.view(row));
+  }
+  /** What was done on a device lately. */
+  ofDevice(deviceId: number): HistoryEvent[] {
+    return this.uses.history.ofDevice(deviceId, LISTED).map((row) => this.view(row));
   }
   /** The latest of what can be taken back. */
   undoable(): HistoryEvent[] {

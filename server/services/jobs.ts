@@ -46,6 +46,13 @@ export class JobService {
     this.uses.events.changed("jobs");
     return this.detail(job);
   }
+  /** Wants families for a job, or no longer; returns those for which that is new. */
+  want(id: number, familyIds: readonly number[], wanted: boolean): number[] {
+    this.row(id);
+    const changed = this.uses.jobs.setWanted(id, familyIds, wanted);
+    this.uses.events.changed("jobs");
+    return changed;
+  }
   remove(id: number, removed: boolean): void {
     const at = this.uses.now();
     const name = this.uses.jobs.get(id)?.name;

@@ -3,7 +3,7 @@ import { createHash } from "node:crypto";
 import type { Slot } from "../../contract/device.ts";
 import type { ChooseRequest, PlanView, PlanWanted } from "../../contract/plan.ts";
 import { isSlot, type PlacedFile, type Target } from "../../core/placing/files.ts";
-import { isStepDone, planSentence, programNeed } from "../../core/placing/outcome.ts";
+import { isStepDone, planSentence, programNeed, programNext } from "../../core/placing/outcome.ts";
 import {
   changes,
   passcodes,
@@ -200,6 +200,7 @@ export class PlanService {
         programId: program.id,
         name: program.name,
         need: touched.size > 0 ? programNeed(program, gains, touched) : "Nothing changes.",
+        next: programNext(program.traits, gains, touched),
       })),
       fontsBefore: plan.fontsBefore,
       fontsAfter: plan.fontsAfter,
@@ -283,7 +284,8 @@ export class PlanService {
         plan.request.action,
         counted,
         named.length > 0 ? named : this.familiesIn(plan),
-        ...(undo ? [{ kind: "plan" as const, id: plan.id }] : []),
+        undo ? { kind: "plan", id: plan.id } : undefined,
+        device.id,
       );
     })();
     this.uses.events.changed("devices", "families", "sightings", "practice");

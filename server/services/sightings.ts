@@ -1,5 +1,14 @@
 // Where programs will list styles, what evidence says they drew, and the board of both.
-import type { Board, BoardQuery, BriefPrediction, Diagnosis, Prediction, Sighting } from "../../contract/sighting.ts";
+import {
+  MOST_CELLS,
+  type Board,
+  type BoardQuery,
+  type BriefPrediction,
+  type CellKey,
+  type Diagnosis,
+  type Prediction,
+  type Sighting,
+} from "../../contract/sighting.ts";
 import { menuFont } from "../../core/family/brief.ts";
 import { compareStyles } from "../../core/family/group.ts";
 import { scriptsOf } from "../../core/coverage/scripts.ts";
@@ -164,10 +173,10 @@ export class SightingService {
   }
 
   /** A part of the board: one row a family, or one a style. */
-  board({ by, device, job, family, state, from, limit }: BoardQuery): Board {
+  board({ by, device, job, family, state, program: only, from, limit }: BoardQuery): Board {
     const { devices, views } = this.uses;
     const all = devices.programs();
-    const programs = all.filter((program) => device === undefined || program.deviceId === device);
+    const programs = all.filter((one) => (device === undefined || one.deviceId === device) && (only === undefined || one.id === only));
     const filter = { programs: programs.map((program) => program.id), jobId: job, familyId: family, state };
     const counted = views.boardRows(by, filter);
     const rows: Board["rows"] = [];
@@ -188,6 +197,14 @@ export class SightingService {
     };
   }
 
+  /** The cells of the board that fit, by style and program. */
+  boardCells({ by, device, job, state, program: only }: BoardQuery): CellKey[] {
+    const programs = this.uses.devices
+      .programs()
+      .filter((one) => (device === undefined || one.deviceId === device) && (only === undefined || one.id === only));
+    return this.uses.views.boardCells(by, { programs: programs.map(({ id }) => id), jobId: job, state }, MOST_CELLS);
+  }
+
   /** A family's rows of the board, in order; those that fit a state. */
   private rowsOf(familyId: number, by: BoardQuery["by"], programs: readonly ProgramRow[], state: BoardQuery["state"]): Board["rows"] {
     const { views, library } = this.uses;
@@ -195,7 +212,7 @@ export class SightingService {
     if (by === "families") {
       const family = views.heading(familyId);
       const cells = new Map(views.familyCells(familyId).map((cell) => [cell.programId, cell]));
-      const none = { state: "not-here" as const, styleId: family.mainStyle };
+      const none = { state: "not-here" as const, styleId: family.mainStyle, seen: 0, listed: 0 };
       return [
         {
           familyId,
@@ -213,11 +230,10 @@ export class SightingService {
         familyId,
         name: style.brief.fullName,
         styleId: style.id,
-        cells: programs.map(({ id }) => ({
-          programId: id,
-          state: cells.get(`${style.id}/${id}`)?.state ?? ("not-here" as const),
-          styleId: style.id,
-        })),
+        cells: programs.map(({ id }) => {
+          const state = cells.get(`${style.id}/${id}`)?.state ?? ("not-here" as const);
+          return { programId: id, state, styleId: style.id, seen: Number(state === "seen"), listed: Number(state !== "not-here") };
+        }),
       }))
       .filter(fits);
   }

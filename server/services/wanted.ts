@@ -31,10 +31,15 @@ export class Wanting {
   }
 
   familiesOf(request: PlanWanted): number[] {
-    if (request.jobId === undefined) return request.familyIds;
+    if (request.jobId === undefined) return request.familyIds.length > 0 ? request.familyIds : this.familiesWith(request.styleIds ?? []);
     const job = this.uses.jobs.get(request.jobId);
     if (!job) throw notFound("job");
     return job.familyIds;
+  }
+
+  /** Styles alone stand for their families. */
+  private familiesWith(styleIds: readonly number[]): number[] {
+    return [...new Set(styleIds.flatMap((id) => this.uses.library.styleBrief(id)?.familyId ?? []))];
   }
 
   /** The styles of families, or only those named, each file once. */

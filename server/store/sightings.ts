@@ -1,6 +1,6 @@
 // Queries on sightings and on history.
 import type { EvidenceFont, Sighting } from "../../contract/sighting.ts";
-import type { HistoryEvent } from "../../contract/family.ts";
+import type { HistoryEvent } from "../../contract/history.ts";
 import type { Db } from "./database.ts";
 
 export interface SightingRow {
@@ -139,6 +139,7 @@ export type Undo =
       id: number;
     }
   | { kind: "shelved" | "styles-removed"; styleIds: number[] }
+  | { kind: "looks"; sightingIds: number[] }
   | { kind: "spelling"; id: number; key: string }
   | { kind: "sheet-removed"; id: number }
   | { kind: "match-removed"; id: number }
@@ -154,10 +155,10 @@ export class HistoryStore {
     this.db = db;
   }
   /** `undo` says what takes it back, for as long as that is possible. */
-  add(at: string, kind: string, sentence: string, familyIds: readonly number[], undo?: Undo): number {
+  add(at: string, kind: string, sentence: string, familyIds: readonly number[], undo?: Undo, deviceId?: number): number {
     const { lastInsertRowid } = this.db
-      .prepare("INSERT INTO history (at, kind, sentence, undo) VALUES (?, ?, ?, ?)")
-      .run(at, kind, sentence, undo ? JSON.stringify(undo) : null);
+      .prepare("INSERT INTO history (at, kind, sentence, undo, device_id) VALUES (?, ?, ?, ?, ?)")
+      .run(at, kind, sentence, undo ? JSON.stringify(undo) : null, deviceId ?? null);
     const link = this.db.prepare("INSERT OR IGNORE INTO history_families (history_id, family_id) VALUES (?, ?)");
     for (const familyId of familyIds) link.run(lastInsertRowid, familyId);
     return Number(lastInsertRowid);
@@ -178,6 +179,12 @@ export class HistoryStore {
         .prepare(`${HISTORY} JOIN history_families l ON l.history_id = h.id WHERE l.family_id = ? ORDER BY h.id DESC LIMIT 100`)
         .all(familyId) as RawHistory[]
     ).map(historyRow);
+  }
+  /** What was done on a device, the latest first. */
+  ofDevice(deviceId: number, most: number): HistoryRow[] {
+    return (this.db.prepare(`${HISTORY} WHERE h.device_id = ? ORDER BY h.id DESC LIMIT ?`).all(deviceId, most) as RawHistory[]).map(
+      historyRow,
+    );
   }
   /** The latest of what came with a way back; sightings are taken back where they stand. */
   undoable(most: number): HistoryRow[] {

@@ -71,6 +71,11 @@ export interface CellRow {
   state: SightingState;
   styleId: number;
 }
+/** A family in one program, and how many of its styles were seen there of those that are there. */
+export interface FamilyCellRow extends CellRow {
+  seen: number;
+  listed: number;
+}
 export interface DeviceViewRow {
   folder: string;
   fileName: string;
@@ -190,7 +195,7 @@ export class ViewStore {
   // Cells
 
   /** Replaces where a family's styles stand; only what differs is written. */
-  putCells(familyId: number, styles: readonly CellRow[], families: readonly CellRow[]): void {
+  putCells(familyId: number, styles: readonly CellRow[], families: readonly FamilyCellRow[]): void {
     const text = (cell: CellRow) => `${cell.styleId}/${cell.programId}/${cell.state}`;
     const before = this.db
       .prepare("SELECT style_id AS styleId, program_id AS programId, state FROM style_cells WHERE family_id = ?")
@@ -204,16 +209,21 @@ export class ViewStore {
        ON CONFLICT (family_id, style_id, program_id) DO UPDATE SET state = excluded.state`,
     );
     for (const cell of styles) if (!was.has(text(cell))) put.run(familyId, cell.styleId, cell.programId, cell.state);
-    if (this.familyCells(familyId).map(text).join() === families.map(text).join()) return;
+    const counted = (cell: FamilyCellRow) => `${text(cell)}/${cell.seen}/${cell.listed}`;
+    if (this.familyCells(familyId).map(counted).join() === families.map(counted).join()) return;
     this.db.prepare("DELETE FROM family_cells WHERE family_id = ?").run(familyId);
-    const add = this.db.prepare("INSERT INTO family_cells (family_id, program_id, state, style_id) VALUES (?, ?, ?, ?)");
-    for (const cell of families) add.run(familyId, cell.programId, cell.state, cell.styleId);
+    const add = this.db.prepare(
+      "INSERT INTO family_cells (family_id, program_id, state, style_id, seen, listed) VALUES (?, ?, ?, ?, ?, ?)",
+    );
+    for (const cell of families) add.run(familyId, cell.programId, cell.state, cell.styleId, cell.seen, cell.listed);
   }
   /** Where a family stands, in order of programs; what is missing is "not here". */
-  familyCells(familyId: number): CellRow[] {
+  familyCells(familyId: number): FamilyCellRow[] {
     return this.db
-      .prepare("SELECT program_id AS programId, state, style_id AS styleId FROM family_cells WHERE family_id = ? ORDER BY program_id")
-      .all(familyId) as CellRow[];
+      .prepare(
+        "SELECT program_id AS programId, state, style_id AS styleId, seen, listed FROM family_cells WHERE family_id = ? ORDER BY program_id",
+      )
+      .all(familyId) as FamilyCellRow[];
   }
   styleCells(familyId: number): CellRow[] {
     return this.db
@@ -221,6 +231,15 @@ export class ViewStore {
         "SELECT program_id AS programId, state, style_id AS styleId FROM style_cells WHERE family_id = ? ORDER BY style_id, program_id",
       )
       .all(familyId) as CellRow[];
+  }
+  /** What is to be done in programs, and with how many families there. */
+  tasks(): { programId: number; state: SightingState; families: number }[] {
+    return this.db
+      .prepare(
+        `SELECT program_id AS programId, state, count(*) AS families FROM family_cells
+         WHERE state IN ('swapped', 'reopen', 'due') GROUP BY program_id, state`,
+      )
+      .all() as { programId: number; state: SightingState; families: number }[];
   }
   /** Styles a program should list that nobody has seen there yet, in order of family; the first `most`, and how many there are. */
   dueIn(programId: number, most: number): { total: number; styles: { styleId: number; state: SightingState }[] } {
@@ -273,6 +292,30 @@ export class ViewStore {
          WHERE c.program_id IN (${marks}) AND c.state = ? AND ${inJob} GROUP BY v.family_id ${order}`,
       )
       .all(...programs, state, ...job) as { familyId: number; rows: number }[];
+  }
+
+  /** Cells of the board in a state, or all: of a family's row the style that stands for it. In the board's order. */
+  boardCells(
+    by: "families" | "styles",
+    filter: { programs: readonly number[]; jobId?: number; state?: SightingState },
+    most: number,
+  ): { styleId: number; programId: number }[] {
+    const { programs, jobId, state } = filter;
+    const inJob = "(? IS NULL OR v.family_id IN (SELECT family_id FROM job_families WHERE job_id = ?))";
+    const rows =
+      by === "families"
+        ? "family_views v LEFT JOIN family_cells c ON c.family_id = v.family_id AND c.program_id = p.value"
+        : "family_views v JOIN styles s ON s.family_id = v.family_id LEFT JOIN style_cells c ON c.family_id = v.family_id AND c.style_id = s.id AND c.program_id = p.value";
+    const style = by === "families" ? "coalesce(c.style_id, v.main_style)" : "s.id";
+    return this.db
+      .prepare(
+        `SELECT ${style} AS styleId, p.value AS programId FROM json_each(?) p JOIN ${rows}
+         WHERE ${inJob} AND (? IS NULL OR coalesce(c.state, 'not-here') = ?) ORDER BY v.name_key, v.family_id, 1, p.key LIMIT ?`,
+      )
+      .all(JSON.stringify(programs), jobId ?? null, jobId ?? null, state ?? null, state ?? null, most) as {
+      styleId: number;
+      programId: number;
+    }[];
   }
 
   // Parcels

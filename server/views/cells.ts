@@ -6,10 +6,10 @@ import type { Parts } from "../parts.ts";
 import type { ObservedRow, ProgramRow } from "../store/devices.ts";
 import type { StyleBrief } from "../store/library.ts";
 import type { SightingRow } from "../store/sightings.ts";
-import type { CellRow } from "../store/views.ts";
+import type { CellRow, FamilyCellRow } from "../store/views.ts";
 
-/** The furthest first: one style seen means the program reads the family. */
-const FURTHEST: readonly SightingState[] = ["seen", "swapped", "reopen", "load-by-hand", "due", "off", "lapsed", "not-here"];
+/** What stands for a whole family: a swapped style before all others, then what is furthest. How many were seen is counted beside it. */
+const FURTHEST: readonly SightingState[] = ["swapped", "seen", "reopen", "load-by-hand", "due", "off", "lapsed", "not-here"];
 
 /** Whether a program reads where a copy lies; of programs' own stores it reads only its own. */
 export const reads = (program: ProgramRow, row: ObservedRow): boolean =>
@@ -79,8 +79,8 @@ export class Cells {
     return rivals.length === 0 ? undefined : Math.max(...rivals.map((row) => Date.parse(row.since)));
   }
 
-  /** All cells of a family's styles, "not here" left out, those of the family itself, and the states there are. `main` stands for it. */
-  ofFamily(styles: readonly StyleBrief[], main: number): { styles: CellRow[]; family: CellRow[]; states: Set<SightingState> } {
+  /** All cells of a family's styles, "not here" left out, and those of the family itself. `main` stands for it. */
+  ofFamily(styles: readonly StyleBrief[], main: number): { styles: CellRow[]; family: FamilyCellRow[] } {
     const programs = this.uses.devices.programs();
     const rows: CellRow[] = [];
     for (const style of styles) {
@@ -90,14 +90,16 @@ export class Cells {
         if (state !== "not-here") rows.push({ programId: program.id, state, styleId: style.id });
       }
     }
-    const family = programs.flatMap((program): CellRow[] => {
+    const family = programs.flatMap((program): FamilyCellRow[] => {
       const own = rows.filter((row) => row.programId === program.id);
       const state = FURTHEST.find((one) => own.some((row) => row.state === one));
       if (!state) return [];
       const there = own.filter((row) => row.state === state);
-      return [{ programId: program.id, state, styleId: (there.find((row) => row.styleId === main) ?? there[0]!).styleId }];
+      const seen = own.filter((row) => row.state === "seen").length;
+      const styleId = (there.find((row) => row.styleId === main) ?? there[0]!).styleId;
+      return [{ programId: program.id, state, styleId, seen, listed: own.length }];
     });
     family.sort((a, b) => a.programId - b.programId);
-    return { styles: rows, family, states: new Set(rows.map((row) => row.state)) };
+    return { styles: rows, family };
   }
 }

@@ -107,7 +107,7 @@ export class FamilyViews {
       yield;
       found = this.cells.ofFamily(styles, main.id);
       trail.set("placed", placedStation(this.uses.devices.devicesOf(familyId).length));
-      trail.set("seen", seenStation(found.states));
+      trail.set("seen", seenStation(found.styles));
     }
     row.trail = (["in", "sound", "cleared", "placed", "seen"] as const).map((key) => trail.get(key)!);
     row.stuckAt = whereStuck(row.trail);

@@ -1,5 +1,5 @@
 // Words of devices, the same on every screen.
-import type { DeviceSummary, Folder, Surprise } from "../../contract/device.ts";
+import type { DeviceFont, DeviceSummary, Folder, Surprise } from "../../contract/device.ts";
 import type { ProgramSummary } from "../../contract/program.ts";
 import { count } from "../../core/words/words.ts";
 
@@ -36,6 +36,13 @@ export const SURPRISE_WORDS: Record<Surprise["how"], string> = {
   "switched-on": "was turned on",
   "switched-off": "was turned off",
 };
+
+/** A placed font among those of its device, by where it lies. */
+export const fontKey = ({ folder, fileName }: Pick<DeviceFont, "folder" | "fileName">): string => `${folder}/${fileName}`;
+export function fontOfKey(key: string): { folder: Folder; fileName: string } {
+  const at = key.indexOf("/");
+  return { folder: key.slice(0, at) as Folder, fileName: key.slice(at + 1) };
+}
 
 /** What wants looking at, the gravest first. */
 export function troubleWords({ trouble }: Pick<DeviceSummary, "trouble">): string[] {

@@ -6,9 +6,10 @@ import { Draws, GlyphPage, SheetDetail, SheetSummary, SignsFound, StyleFeatures,
 import { LineCut } from "../../contract/cut.ts";
 import { FamilyClearance } from "../../contract/clearance.ts";
 import { Comparison, DeviceDetail, DeviceFonts, DeviceSummary, DuplicateGroup, TabletProfiles } from "../../contract/device.ts";
-import { FamilyDetail, FamilyPage, HistoryEvent, type FamilyQuery } from "../../contract/family.ts";
+import { FamilyCounts, FamilyDetail, FamilyPage, type FamilyQuery } from "../../contract/family.ts";
+import { HistoryEvent } from "../../contract/history.ts";
 import { JobDetail, JobSummary, Language } from "../../contract/job.ts";
-import { ParcelDetail, ParcelPage } from "../../contract/parcel.ts";
+import { ParcelDetail, ParcelIds, ParcelPage } from "../../contract/parcel.ts";
 import type { GlyphKind } from "../../core/names/kinds.ts";
 import { LibraryState } from "../../contract/library.ts";
 import { NeedsView } from "../../contract/needs.ts";
@@ -45,6 +46,8 @@ export const useToday = () => useResource("/today", Today);
 /** Parcels that wait for somebody, or those that do not, the latest first. */
 export const useParcels = (waits: boolean, limit: number) =>
   useResource(`/parcels?waits=${waits ? "yes" : "no"}&limit=${limit}`, ParcelPage);
+/** IDs of parcels that hold something to shelve. */
+export const useShelvable = () => useResource("/parcels/shelvable", ParcelIds);
 export const useUndoableEvents = () => useResource("/history/undoable", Events);
 export const useParcel = (id: number) => useResource(`/parcels/${id}`, ParcelDetail);
 export const useDevices = () => useResource("/devices", Devices);
@@ -114,13 +117,15 @@ export const useStylesNear = (query: FamilyQuery, index: number) =>
 /** Rows of a list of families that are fetched together. */
 export const FAMILY_PAGE = 50;
 
-function searchOf(query: object): URLSearchParams {
+export function searchOf(query: object): URLSearchParams {
   const search = new URLSearchParams();
   for (const [name, value] of Object.entries(query)) if (value !== undefined && value !== "") search.set(name, String(value));
   return search;
 }
 /** Null asks nothing. */
 export const useFamilies = (query: FamilyQuery | null) => useResource(query && `/families?${searchOf(query)}`, FamilyPage);
+/** How many families each filter would leave; null asks nothing. */
+export const useFamilyCounts = (query: FamilyQuery | null) => useResource(query && `/families/counts?${searchOf(query)}`, FamilyCounts);
 /** The part of a list that holds its `index`th family. */
 export const useFamiliesNear = (query: FamilyQuery, index: number) =>
   useFamilies({ ...query, from: Math.floor(index / FAMILY_PAGE) * FAMILY_PAGE, limit: FAMILY_PAGE });

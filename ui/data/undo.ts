@@ -4,9 +4,12 @@ import { makeStore } from "./store.ts";
 export interface Undoable {
   sentence: string;
   undo: () => Promise<unknown>;
+  /** The step that usually follows. */
+  next?: { label: string; go: () => void } | undefined;
 }
 
 const last = makeStore<Undoable | null>(null);
-export const offerUndo = (sentence: string, undo: () => Promise<unknown>): void => last.set({ sentence, undo });
+export const offerUndo = (sentence: string, undo: () => Promise<unknown>, next?: Undoable["next"]): void =>
+  last.set({ sentence, undo, next });
 export const dismissUndo = (): void => last.set(null);
 export const useUndoable = (): Undoable | null => last.use();

@@ -17,6 +17,10 @@ export const STATE_WORDS: Record<SightingState, string> = {
   "not-here": "Not here",
 };
 
+/** A cell's state; of a family seen in part, how many of its styles. */
+export const cellWords = ({ state, seen, listed }: { state: SightingState; seen: number; listed: number }): string =>
+  state === "seen" && seen < listed ? `Seen ${seen} of ${listed}` : STATE_WORDS[state];
+
 /** The seed of one sighting state, 24 units square; with an `id`, others can show it too. */
 export function SeedMark({ state, size = 24, id }: { state: SightingState; size?: number; id?: string }) {
   const palette = usePalette();

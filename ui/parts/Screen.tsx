@@ -1,7 +1,7 @@
 // A screen: title, optional way back, one next action kept in view at the bottom, and everything else scrolling.
 import { useRouter } from "expo-router";
 import { ArrowLeft } from "./icons.ts";
-import { useEffect, type ReactElement, type ReactNode } from "react";
+import { useEffect, type ReactElement, type ReactNode, type Ref } from "react";
 import { FlatList, Pressable, ScrollView, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";
 import { goingBack } from "../web/cameBack.ts";
@@ -16,6 +16,8 @@ interface Props {
   back?: string;
   children: ReactNode;
   action?: ReactNode;
+  /** Below everything, the width of the screen. */
+  foot?: ReactNode;
   testID?: string;
 }
 
@@ -25,7 +27,7 @@ const Action = ({ children }: { children: ReactNode }) => (
   </View>
 );
 
-export function Screen({ title, note, aside, back, children, action, testID }: Props) {
+export function Screen({ title, note, aside, back, children, action, foot, testID }: Props) {
   return (
     <View className="min-h-0 flex-1 bg-paper" testID={testID}>
       <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4">
@@ -33,6 +35,7 @@ export function Screen({ title, note, aside, back, children, action, testID }: P
         {children}
       </ScrollView>
       {action ? <Action>{action}</Action> : null}
+      {foot}
     </View>
   );
 }
@@ -44,14 +47,33 @@ interface ListProps<T> extends Omit<Props, "children"> {
   header?: ReactNode;
   /** Below the last row. */
   footer?: ReactNode;
+  frame?: Ref<View>;
+  /** Rows are drawn again when this changes. */
+  drawn?: unknown;
 }
 
 /** A screen whose rows may be thousands: only those near the window exist. */
-export function ListScreen<T>({ title, note, aside, back, action, testID, rows, keyOf, render, header, footer }: ListProps<T>) {
+export function ListScreen<T>({
+  title,
+  note,
+  aside,
+  back,
+  action,
+  foot,
+  testID,
+  rows,
+  keyOf,
+  render,
+  header,
+  footer,
+  frame,
+  drawn,
+}: ListProps<T>) {
   return (
-    <View className="min-h-0 flex-1 bg-paper" testID={testID}>
+    <View ref={frame} className="min-h-0 flex-1 bg-paper" testID={testID}>
       <FlatList
         data={rows}
+        extraData={drawn}
         keyExtractor={keyOf}
         renderItem={({ item }) => render(item)}
         initialNumToRender={16}
@@ -66,6 +88,7 @@ export function ListScreen<T>({ title, note, aside, back, action, testID, rows, 
         }
       />
       {action ? <Action>{action}</Action> : null}
+      {foot}
     </View>
   );
 }

@@ -18,8 +18,23 @@ export function UndoBar() {
   return (
     <View role="status" aria-live="polite">
       {last ? (
-        <View testID="undo-bar" className="flex-row items-center gap-1 border-t border-edge bg-ink pl-4">
-          <Text className="min-w-0 flex-1 py-2 font-text text-sm text-paper">{back.problem ? back.problem.message : last.sentence}</Text>
+        <View testID="undo-bar" className="flex-row flex-wrap items-center gap-1 border-t border-edge bg-ink pl-4">
+          <Text className="min-w-[180px] flex-1 py-2 font-text text-sm text-paper">
+            {back.problem ? back.problem.message : last.sentence}
+          </Text>
+          {last.next ? (
+            <Pressable
+              role="button"
+              testID="undo-next"
+              onPress={() => {
+                last.next?.go();
+                dismissUndo();
+              }}
+              className="min-h-[48px] justify-center px-3 active:opacity-60"
+            >
+              <Text className="font-strong text-base text-paper underline">{last.next.label}</Text>
+            </Pressable>
+          ) : null}
           <Pressable
             role="button"
             testID="undo"

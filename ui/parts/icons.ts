@@ -21,6 +21,9 @@ export { default as TriangleAlert } from "lucide-react-native/dist/esm/icons/tri
 export { default as Undo2 } from "lucide-react-native/dist/esm/icons/undo-2";
 export { default as Pin } from "lucide-react-native/dist/esm/icons/pin";
 export { default as SlidersHorizontal } from "lucide-react-native/dist/esm/icons/sliders-horizontal";
+export { default as Tag } from "lucide-react-native/dist/esm/icons/tag";
+export { default as ListChecks } from "lucide-react-native/dist/esm/icons/list-checks";
+export { default as ScrollText } from "lucide-react-native/dist/esm/icons/scroll-text";
 export { default as X } from "lucide-react-native/dist/esm/icons/x";
 export { default as Briefcase } from "lucide-react-native/dist/esm/icons/briefcase";
 export { default as Copy } from "lucide-react-native/dist/esm/icons/copy";

@@ -1,9 +1,9 @@
 // How to find a style in one program, and giving evidence that it was drawn there.
 import { useRouter } from "expo-router";
-import { Download, FileCheck } from "../parts/icons.ts";
+import { Download, FileCheck, MonitorUp, Power } from "../parts/icons.ts";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
-import { EvidenceAnswer, Sighting, type Prediction } from "../../contract/sighting.ts";
+import { EvidenceAnswer, Sighting, type Prediction, type Cell } from "../../contract/sighting.ts";
 import { send, upload } from "../data/api.ts";
 import { useCell } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
@@ -21,6 +21,7 @@ import { Big, Body, Small } from "../parts/Text.tsx";
 import { Doubt, Result } from "./EvidenceParts.tsx";
 import { LookDrawer, ProbeDrawer } from "./LookDrawer.tsx";
 import { PictureDrawer } from "./PictureDrawer.tsx";
+import { usePlanning } from "./PlaceSheet.tsx";
 import { NotThere } from "./NotThere.tsx";
 import { DropArea } from "../web/DropArea.tsx";
 import { saveFrom } from "../web/download.ts";
@@ -98,6 +99,26 @@ function Earlier({ sightings }: { sightings: readonly Sighting[] }) {
   );
 }
 
+/** What is not there is placed, and what is off turned on, by the plan one tap away. */
+function BringHere({ cell }: { cell: Cell | undefined }) {
+  const plan = usePlanning();
+  if (cell?.state !== "not-here" && cell?.state !== "off") return null;
+  const action = cell.state === "off" ? "switch-on" : "place";
+  return (
+    <>
+      {plan.problem ? <ApiProblemNote problem={plan.problem} /> : null}
+      <Button
+        strong
+        icon={action === "place" ? MonitorUp : Power}
+        label={action === "place" ? `Place it on ${cell.deviceName}` : `Turn it on: ${cell.deviceName}`}
+        busy={plan.busy}
+        onPress={() => plan.run({ deviceId: cell.deviceId, action, familyIds: [cell.familyId] })}
+        testID="bring-here"
+      />
+    </>
+  );
+}
+
 /** States in which another font may be wanted in its place. */
 const LIKE_WANTED: ReadonlySet<string> = new Set(["swapped", "lapsed", "not-here"]);
 
@@ -135,7 +156,15 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
           testID="cell-screen"
           action={
             <>
-              <Button strong icon={FileCheck} label="Add exported file" busy={give.busy} onPress={pick} testID="give-evidence" />
+              <BringHere cell={answer.data} />
+              <Button
+                strong={answer.data?.state !== "not-here" && answer.data?.state !== "off"}
+                icon={FileCheck}
+                label="Add exported file"
+                busy={give.busy}
+                onPress={pick}
+                testID="give-evidence"
+              />
               {answer.data?.practice ? (
                 <Button
                   label={`Open ${answer.data.programName} in the practice room`}

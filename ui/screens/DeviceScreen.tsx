@@ -1,21 +1,26 @@
 // One device: what is the matter with it, its programs, its fonts as they were last seen, and what can be done for it.
-import { useRouter } from "expo-router";
-import { memo, useCallback, useMemo, useState } from "react";
+import { Link, useRouter } from "expo-router";
+import { memo, useCallback, useEffect, useMemo, useState } from "react";
 import { View } from "react-native";
 import { useSWRConfig } from "swr";
-import { Adopted, DeviceDetail, Rescan, type DeviceFont } from "../../contract/device.ts";
+import { Adopted, DeviceDetail, DeviceFonts, Rescan, type DeviceFont } from "../../contract/device.ts";
 import { count } from "../../core/words/words.ts";
-import { Done, send } from "../data/api.ts";
-import { FOLDER_WORDS, KIND_WORDS, READS_WORDS, SURPRISE_WORDS, when } from "../data/devices.ts";
+import { Done, get, send } from "../data/api.ts";
+import { useChoosing } from "../data/choosing.ts";
+import { fontKey, FOLDER_WORDS, KIND_WORDS, READS_WORDS, SURPRISE_WORDS, when } from "../data/devices.ts";
 import { FONTS_PAGE, useDevice, useDeviceFonts } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
+import { ChooseBox } from "../parts/ChooseBar.tsx";
 import { Drawer, DrawerRow, DrawerTab } from "../parts/Drawer.tsx";
-import { Plus, RefreshCw } from "../parts/icons.ts";
-import { LinkRow } from "../parts/LinkRow.tsx";
+import { ListChecks, Plus, RefreshCw } from "../parts/icons.ts";
+import { ActRow, LinkRow } from "../parts/LinkRow.tsx";
 import { ListScreen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { useChoosingHands } from "../web/useChoosingHands.ts";
+import { DeviceActs } from "./DeviceActs.tsx";
+import { PastEvent } from "./PastEvent.tsx";
 import { PracticeFaults } from "./PracticeFaults.tsx";
 
 function Trouble({ device }: { device: DeviceDetail }) {
@@ -93,32 +98,88 @@ function Surprises({ device }: { device: DeviceDetail }) {
   );
 }
 
-function FontRow({ font }: { font: DeviceFont }) {
-  return (
-    <View className="border border-t-0 border-edge bg-drawer px-3 py-3" testID="placed-font">
-      <Strong lines={1}>
-        {font.family}, {font.style}
-      </Strong>
-      <Small>
-        {font.fileName}, {FOLDER_WORDS[font.folder]}, {font.on ? "on" : "off"}
-        {font.familyId === null ? " — not in the library" : ""}
-      </Small>
-      {font.remarks.map((remark) => (
-        <Small key={remark} className="text-warning">
-          {remark}
+/** `picked` says whether it is chosen; left out while nobody chooses. */
+function FontRow({ font, picked }: { font: DeviceFont; picked: boolean | undefined }) {
+  const body = (
+    <View className="min-h-[56px] w-full flex-row items-center gap-3 px-3 py-3">
+      {picked === undefined ? null : <ChooseBox on={picked} />}
+      <View className="min-w-0 flex-1">
+        <Strong lines={1}>
+          {font.family}, {font.style}
+        </Strong>
+        <Small>
+          {font.fileName}, {FOLDER_WORDS[font.folder]}, {font.on ? "on" : "off"}
+          {font.familyId === null ? " — not in the library" : ""}
         </Small>
-      ))}
+        {font.remarks.map((remark) => (
+          <Small key={remark} className="text-warning">
+            {remark}
+          </Small>
+        ))}
+      </View>
+    </View>
+  );
+  return (
+    <View dataSet={{ choose: fontKey(font) }} className="border border-t-0 border-edge bg-drawer" testID="placed-font">
+      {picked !== undefined ? (
+        <View role="checkbox" aria-checked={picked} tabIndex={0} aria-label={`${font.family}, ${font.style}, ${font.fileName}`}>
+          {body}
+        </View>
+      ) : font.familyId === null ? (
+        body
+      ) : (
+        <Link href={`/family/${font.familyId}`} className="w-full">
+          {body}
+        </Link>
+      )}
     </View>
   );
 }
 
 /** One place in the list; those after the first part are fetched when they come near the window. */
-const FontAt = memo(function FontAt({ deviceId, index, first }: { deviceId: number; index: number; first: DeviceFont | undefined }) {
-  return first ? <FontRow font={first} /> : <FetchedFont deviceId={deviceId} index={index} />;
+interface FontPlace {
+  deviceId: number;
+  index: number;
+  /** Keys of fonts that are chosen; undefined while nobody chooses. */
+  chosen: ReadonlySet<string> | undefined;
+}
+const FontAt = memo(function FontAt({ first, ...place }: FontPlace & { first: DeviceFont | undefined }) {
+  return first ? <FontRow font={first} picked={place.chosen?.has(fontKey(first))} /> : <FetchedFont {...place} />;
 });
-function FetchedFont({ deviceId, index }: { deviceId: number; index: number }) {
+function FetchedFont({ deviceId, index, chosen }: FontPlace) {
   const font = useDeviceFonts(deviceId, index).data?.fonts[index % FONTS_PAGE];
-  return font ? <FontRow font={font} /> : <View className="h-[72px] border border-t-0 border-edge bg-drawer" aria-hidden />;
+  return font ? (
+    <FontRow font={font} picked={chosen?.has(fontKey(font))} />
+  ) : (
+    <View className="h-[72px] border border-t-0 border-edge bg-drawer" aria-hidden />
+  );
+}
+
+/** Keys of all fonts placed on a device, in the order of the list. */
+async function keysOf(id: number): Promise<string[]> {
+  const keys: string[] = [];
+  for (;;) {
+    const page = await get(`/devices/${id}/fonts?from=${keys.length}&limit=${MOST_AT_ONCE}`, DeviceFonts);
+    keys.push(...page.fonts.map(fontKey));
+    if (page.fonts.length === 0 || keys.length >= page.total) return [...new Set(keys)];
+  }
+}
+const MOST_AT_ONCE = 500;
+
+const SHOWN_OF_HISTORY = 2;
+function Lately({ events }: { events: DeviceDetail["history"] }) {
+  const [all, setAll] = useState(false);
+  const shown = all ? events : events.slice(0, SHOWN_OF_HISTORY);
+  return (
+    <Drawer label="Done here lately" testID="device-history">
+      {shown.map((event, i) => (
+        <PastEvent key={event.id} event={event} first={i === 0} />
+      ))}
+      {events.length > shown.length ? (
+        <ActRow label={`${events.length - shown.length} more`} onPress={() => setAll(true)} testID="more-history" />
+      ) : null}
+    </Drawer>
+  );
 }
 
 export function DeviceScreen({ id }: { id: number }) {
@@ -134,6 +195,12 @@ export function DeviceScreen({ id }: { id: number }) {
     }, [id, mutate]),
   );
   const total = device?.total ?? 0;
+  const choosing = useChoosing("fonts");
+  const { put, end } = choosing;
+  useEffect(() => end, [id, end]);
+  const order = useCallback(() => keysOf(id), [id]);
+  const chooseAll = useCallback(() => void keysOf(id).then(put), [id, put]);
+  const frame = useChoosingHands({ choosing, order, all: chooseAll });
   const places = useMemo(() => Array.from({ length: total }, (_, index) => index), [total]);
   return (
     <ListScreen
@@ -142,7 +209,7 @@ export function DeviceScreen({ id }: { id: number }) {
       back="/devices"
       testID="device"
       action={
-        device ? (
+        device && !choosing.chosen ? (
           <View className="flex-row flex-wrap gap-2">
             <Button icon={RefreshCw} label="Look again" busy={look.busy} onPress={look.run} className="flex-1" testID="rescan" />
             <Button label="Make it like another" onPress={() => router.push(`/like?device=${id}`)} className="flex-1" testID="to-like" />
@@ -151,7 +218,10 @@ export function DeviceScreen({ id }: { id: number }) {
       }
       rows={places}
       keyOf={String}
-      render={(index) => <FontAt deviceId={id} index={index} first={device?.fonts[index]} />}
+      frame={frame}
+      drawn={choosing.chosen}
+      foot={device ? <DeviceActs device={device} choosing={choosing} onAll={chooseAll} /> : null}
+      render={(index) => <FontAt deviceId={id} index={index} first={device?.fonts[index]} chosen={choosing.chosen?.keys} />}
       header={
         <Loaded answer={answer} what="Looking at the device">
           {(value) => (
@@ -207,6 +277,12 @@ export function DeviceScreen({ id }: { id: number }) {
                 </Drawer>
               ) : null}
               {value.practiceState ? <PracticeFaults device={value} state={value.practiceState} /> : null}
+              {value.history.length > 0 ? <Lately events={value.history} /> : null}
+              {total > 1 && !choosing.chosen ? (
+                <View className="mb-2 items-start">
+                  <Button icon={ListChecks} label="Choose" hint="several fonts" onPress={() => choosing.begin()} testID="choose-fonts" />
+                </View>
+              ) : null}
               <DrawerTab label="Placed fonts" note={count(total, "font")} />
               <View className="border-t border-edge" />
               {total === 0 ? (

@@ -1,69 +1,43 @@
-// Families: every entry a specimen of the person's own words above its trail. Only the part in view is fetched.
-import { Link } from "expo-router";
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { FlatList, ScrollView, View } from "react-native";
-import type { FaceKind, FamilyQuery, FamilySummary, Script } from "../../contract/family.ts";
-import type { StationKey } from "../../contract/style.ts";
+// Families: every entry a specimen of the person's own words above its trail. Only the part in view is fetched. Several are chosen and acted
+// on at once.
+import { Link, useRouter } from "expo-router";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { FlatList, View } from "react-native";
+import { FamilyIds, FamilySort, type FamilyQuery } from "../../contract/family.ts";
 import { count } from "../../core/words/words.ts";
-import { FAMILY_PAGE, useFamilies, useFamiliesNear, useJobs } from "../data/hooks.ts";
-import { beginAfresh, EVERYTHING, leaveAt, useListing, whereLeft } from "../data/listing.ts";
+import { get } from "../data/api.ts";
+import { useChoosing } from "../data/choosing.ts";
+import { FAMILY_PAGE, searchOf, useFamilies, useFamilyCounts, useJobs } from "../data/hooks.ts";
+import {
+  beginWith,
+  EVERYTHING,
+  filtersOf,
+  isNarrowed,
+  leaveAt,
+  listingOf,
+  paramsOf,
+  queryOf,
+  standsAs,
+  useListing,
+  whereLeft,
+} from "../data/listing.ts";
 import { useSettled } from "../data/settled.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
-import { Briefcase, Pin } from "../parts/icons.ts";
-import { Trail } from "../parts/Marks.tsx";
+import { Briefcase, SlidersHorizontal } from "../parts/icons.ts";
 import { Heading } from "../parts/Screen.tsx";
 import { SearchField } from "../parts/SearchField.tsx";
-import { Specimen } from "../parts/Specimen.tsx";
 import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
-import { MannerFilter, mannerSteps } from "./MannerFilter.tsx";
 import { WordsBar } from "../parts/WordsBar.tsx";
-import { cameBack } from "../web/cameBack.ts";
 import { usePalette } from "../theme/theme.ts";
-
-interface CardProps {
-  family: FamilySummary;
-  words: string;
-  size: number;
-  current: boolean;
-}
-
-const FamilyCard = memo(function FamilyCard({ family, words, size, current }: CardProps) {
-  const palette = usePalette();
-  return (
-    <Link href={`/family/${family.id}`} className="mb-3 w-full" testID="family-card" aria-current={current ? "true" : undefined}>
-      <View className={`w-full border bg-drawer px-3 pb-2 pt-3 ${current ? "border-ink" : "border-edge"}`}>
-        <Specimen specimen={family.specimen} words={words} size={size} covered={family.coversText} />
-        <View className="mb-2 mt-1 flex-row items-baseline justify-between gap-3">
-          <Strong lines={1} className="min-w-0 flex-1">
-            {family.name}
-          </Strong>
-          {family.pinned ? <Pin size={16} color={palette.ink} aria-label="Pinned" /> : null}
-          <Small>{count(family.styles, "style")}</Small>
-        </View>
-        <Trail stations={family.trail} />
-      </View>
-    </Link>
-  );
-});
-
-/** One place in the list; its part of the list is fetched when it comes near the window, and its room is kept until then. */
-interface PlaceProps {
-  index: number;
-  query: FamilyQuery;
-  size: number;
-  currentId: number | undefined;
-}
-
-const FamilyAt = memo(function FamilyAt({ index, query, size, currentId }: PlaceProps) {
-  const [words] = useWords();
-  const page = useFamiliesNear(query, index);
-  const family = page.data?.families[index % FAMILY_PAGE];
-  if (!family) return <View style={{ height: size * 1.3 + 100 }} className="mb-3 w-full border border-edge bg-drawer" aria-hidden />;
-  return <FamilyCard family={family} words={words} size={size} current={family.id === currentId} />;
-});
+import { cameBack } from "../web/cameBack.ts";
+import { useChoosingHands } from "../web/useChoosingHands.ts";
+import { FamilyActs } from "./families/FamilyActs.tsx";
+import { FamilyAt } from "./families/FamilyCard.tsx";
+import { FilterChips, FilterSheet } from "./families/FilterSheet.tsx";
+import { SORT_WORDS } from "./families/words.ts";
 
 function JobsLink() {
   const palette = usePalette();
@@ -77,71 +51,44 @@ function JobsLink() {
   );
 }
 
-const STUCK: readonly { key: StationKey; label: string }[] = [
-  { key: "sound", label: "Damaged" },
-  { key: "cleared", label: "Not cleared yet" },
-  { key: "placed", label: "Not placed yet" },
-  { key: "seen", label: "Not seen yet" },
-];
-
-export const SCRIPT_WORDS: Record<Script, string> = {
-  latin: "Latin",
-  greek: "Greek",
-  cyrillic: "Cyrillic",
-  hebrew: "Hebrew",
-  arabic: "Arabic",
-  devanagari: "Devanagari",
-  armenian: "Armenian",
-  georgian: "Georgian",
-  thai: "Thai",
-  hangul: "Korean",
-  kana: "Japanese",
-  han: "Chinese characters",
-};
-export const KIND_WORDS: Record<FaceKind, string> = {
-  text: "For text",
-  symbols: "Symbols",
-  variable: "Variable",
-  colour: "Coloured",
-  monospaced: "One width",
-  capitals: "Capitals only",
-  outlined: "Outlined letters",
-};
-
 /** So long a list may take to grow to where it was left. */
 const RESTORING_MS = 3000;
 
-export function FamiliesScreen({ currentId, startAt }: { currentId?: number; startAt?: StationKey }) {
+interface Props {
+  /** The family shown beside the list. */
+  currentId?: number;
+  /** What the address asks for, where the list has the page to itself. */
+  params?: Record<string, unknown>;
+}
+
+/** As it was left, beside a family and after going back; any other way here begins as the address says. */
+function begin({ currentId, params }: Props): void {
+  if (currentId !== undefined) return;
+  const asked = listingOf(params ?? {});
+  const back = cameBack();
+  if (!back || (asked && !standsAs(asked))) beginWith(asked ?? EVERYTHING);
+}
+
+/** Keeps the address saying what the list shows. */
+function useAddress(listing: ReturnType<typeof useListing>[0], mirrored: boolean): void {
+  const router = useRouter();
+  const settled = useSettled(listing);
+  useEffect(() => {
+    if (mirrored) router.setParams(paramsOf(settled));
+  }, [settled, mirrored, router]);
+}
+
+export function FamiliesScreen({ currentId, params }: Props) {
   const [words] = useWords();
   const [size] = useSize();
-  // Beside a family, and after going back, the list is as it was left; any other way here begins with everything.
-  useState(() => (currentId === undefined && !cameBack() ? beginAfresh() : undefined));
+  useState(() => begin({ currentId, params }));
   const [listing, change] = useListing();
-  const { search, at, covers, pinned, script, kind, job, manner } = listing;
-  // A way here that asks for one station starts afresh.
-  useEffect(() => {
-    if (startAt !== undefined && startAt !== at) change({ ...EVERYTHING, at: startAt });
-    // Only when it is come to.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [startAt]);
-  const [asksManner, setAsksManner] = useState(false);
-  const jobs = useJobs();
-  const jobNames = Object.fromEntries((jobs.data ?? []).map((one) => [String(one.id), one.name]));
+  useAddress(listing, params !== undefined);
+  const [filtering, setFiltering] = useState(false);
+  const choosing = useChoosing("families");
+  const { search, sort } = listing;
   const [askedSearch, askedWords] = [useSettled(search), useSettled(words)];
-  const query = useMemo(
-    (): FamilyQuery => ({
-      search: askedSearch,
-      text: askedWords,
-      at,
-      script,
-      kind,
-      job: job === undefined ? undefined : Number(job),
-      covers: covers ? "yes" : undefined,
-      pinned: pinned ? "yes" : undefined,
-      manner: manner === "" ? undefined : manner,
-    }),
-    [askedSearch, askedWords, at, script, kind, job, covers, pinned, manner],
-  );
+  const query = useMemo((): FamilyQuery => queryOf({ ...listing, search: askedSearch }, askedWords), [listing, askedSearch, askedWords]);
   const list = useRef<FlatList<number>>(null);
   const left = useRef(whereLeft());
   const first = useFamilies({ ...query, from: 0, limit: FAMILY_PAGE });
@@ -171,75 +118,56 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
     node?.addEventListener("scroll", scrolled, { passive: true });
     return () => node?.removeEventListener("scroll", scrolled);
   }, []);
-  const narrowed =
-    search !== "" ||
-    at !== undefined ||
-    covers ||
-    pinned ||
-    script !== undefined ||
-    kind !== undefined ||
-    job !== undefined ||
-    manner !== "";
+
+  const idsThatFit = useCallback(async () => (await get(`/families/ids?${searchOf(query)}`, FamilyIds)).ids.map(String), [query]);
+  const { put } = choosing;
+  const chooseAll = useCallback(() => void idsThatFit().then(put), [idsThatFit, put]);
+  const frame = useChoosingHands({ choosing, order: idsThatFit, all: chooseAll });
+  const jobNames = Object.fromEntries((useJobs().data ?? []).map((one) => [String(one.id), one.name]));
+  const tagNames = Object.fromEntries(
+    (useFamilyCounts(listing.tag === undefined ? null : {}).data?.tags ?? []).map((one) => [one.id, one.name]),
+  );
+  const filters = filtersOf(listing);
   const header = (
     <>
       <Heading title="Families" note={first.data ? count(total, "family", "families") : undefined} aside={<JobsLink />} />
       <WordsBar />
       <SearchField
-        label="Find a family by name"
+        label="Find by name, script, language, maker, licence, tag or file"
         value={search}
         onChange={(search) => change({ search })}
-        placeholder="Find by name"
+        placeholder="Find by name, script, maker…"
         testID="search"
       />
-      <ScrollView
-        horizontal
-        showsHorizontalScrollIndicator={false}
-        className="mb-4"
-        contentContainerClassName="gap-2"
-        role="group"
-        aria-label="Filters"
-      >
-        <Button label="Covers my words" pressed={covers} onPress={() => change({ covers: !covers })} testID="covers" />
+      <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Filters and order">
         <Button
-          label={manner === "" ? "By manner" : `By manner (${mannerSteps(manner).size})`}
-          pressed={asksManner || manner !== ""}
-          onPress={() => setAsksManner(!asksManner)}
-          testID="by-manner"
+          icon={SlidersHorizontal}
+          label={filters > 0 ? `Filters (${filters})` : "Filters"}
+          pressed={filters > 0}
+          onPress={() => setFiltering(true)}
+          testID="filters"
         />
-        <Button label="Pinned" pressed={pinned} onPress={() => change({ pinned: !pinned })} testID="pinned" />
-        {STUCK.map((filter) => (
-          <Button
-            key={filter.key}
-            label={filter.label}
-            pressed={at === filter.key}
-            onPress={() => change({ at: at === filter.key ? undefined : filter.key })}
-          />
-        ))}
-        {jobs.data && jobs.data.length > 0 ? (
-          <Choice
-            label="Cleared for a job"
-            none="Cleared for any job"
-            words={jobNames}
-            value={job}
-            onChange={(job) => change({ job })}
-            testID="job-filter"
-          />
-        ) : null}
         <Choice
-          label="Script"
-          none="Any script"
-          words={SCRIPT_WORDS}
-          value={script}
-          onChange={(script) => change({ script })}
-          testID="script"
+          label="Order"
+          words={SORT_WORDS}
+          value={sort ?? "name"}
+          onChange={(next) => change({ sort: next === "name" ? undefined : FamilySort.optional().parse(next) })}
+          testID="sort"
         />
-        <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={(kind) => change({ kind })} testID="kind" />
-      </ScrollView>
-      {asksManner ? <MannerFilter chosen={manner} onChange={(manner) => change({ manner })} /> : null}
+        {choosing.chosen ? null : (
+          <Button label="Choose" hint="several families" disabled={total === 0} onPress={() => choosing.begin()} testID="choose" />
+        )}
+      </View>
+      <FilterChips listing={listing} onChange={change} jobs={jobNames} tags={tagNames} />
+      {first.data?.near ? (
+        <View role="status" className="mb-3 border-l-4 border-edge bg-drawer p-3" testID="near">
+          <Body>Nothing is written exactly like “{askedSearch}”. These come close.</Body>
+        </View>
+      ) : null}
     </>
   );
   return (
-    <View className="min-h-0 flex-1 bg-paper" testID="families">
+    <View ref={frame} className="min-h-0 flex-1 bg-paper" testID="families">
       <FlatList
         ref={list}
         data={places}
@@ -250,23 +178,37 @@ export function FamiliesScreen({ currentId, startAt }: { currentId?: number; sta
         initialNumToRender={8}
         windowSize={5}
         maxToRenderPerBatch={4}
-        renderItem={({ item }) => <FamilyAt index={item} query={query} size={size} currentId={currentId} />}
+        extraData={choosing.chosen}
+        renderItem={({ item }) => <FamilyAt index={item} query={query} size={size} currentId={currentId} chosen={choosing.chosen?.keys} />}
         ListEmptyComponent={
           <Loaded answer={first} what="Fetching your families">
             {() =>
-              narrowed ? (
+              isNarrowed(listing) ? (
                 <Empty title="No family fits.">
                   <Body>Take back a filter or search for less.</Body>
+                  <View className="items-start">
+                    <Button label="Show all families" onPress={() => change(EVERYTHING)} testID="show-everything" />
+                  </View>
                 </Empty>
               ) : (
-                <Empty title="The shelf is empty.">
-                  <Body>Bring in a download on Today and shelve it; its families appear here.</Body>
+                <Empty title="Your families will be here.">
+                  <Body>Bring in a download on Today and shelve it: each family is shown here in your own words.</Body>
+                  <Link href="/" testID="to-today">
+                    <View className="min-h-[44px] justify-center">
+                      <Strong className="underline">Go to Today</Strong>
+                    </View>
+                  </Link>
                 </Empty>
               )
             }
           </Loaded>
         }
       />
+      {choosing.chosen && choosing.chosen.keys.size === 0 && total > 0 ? (
+        <Small className="px-4 pb-1">Tap those you want; hold Shift for all between two.</Small>
+      ) : null}
+      <FamilyActs choosing={choosing} total={total} onAll={chooseAll} />
+      {filtering ? <FilterSheet listing={listing} onChange={change} onClose={() => setFiltering(false)} /> : null}
     </View>
   );
 }

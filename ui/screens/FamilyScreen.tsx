@@ -1,6 +1,6 @@
 // One family: its styles, how each program will name it, where it is and where it was seen.
 import { Link, useRouter } from "expo-router";
-import { MonitorUp, Pin } from "../parts/icons.ts";
+import { ListChecks, MonitorUp, Pin } from "../parts/icons.ts";
 import { useCallback, useEffect, useState } from "react";
 import { Pressable, View } from "react-native";
 import type { FamilyDetail, StyleDetail } from "../../contract/family.ts";
@@ -10,6 +10,7 @@ import { familyKey as keyOf } from "../../core/family/group.ts";
 import { SheetDetail } from "../../contract/bench.ts";
 import { Done, send } from "../data/api.ts";
 import { bare, newLine } from "../data/bench.ts";
+import { useChoosing, type Choosing } from "../data/choosing.ts";
 import { FOLDER_WORDS, when } from "../data/devices.ts";
 import { useFamily } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
@@ -17,6 +18,7 @@ import { useAction } from "../data/useAction.ts";
 import { useSettled } from "../data/settled.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
+import { ChooseBox } from "../parts/ChooseBar.tsx";
 import { ClearanceDrawer } from "./ClearanceDrawer.tsx";
 import { AlikeDrawer } from "./match/AlikeDrawer.tsx";
 import { PapersDrawer } from "./PapersDrawer.tsx";
@@ -32,39 +34,46 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { WordsBar } from "../parts/WordsBar.tsx";
 import { useWide } from "../parts/useWide.ts";
 import { usePalette } from "../theme/theme.ts";
+import { useChoosingHands } from "../web/useChoosingHands.ts";
+import { StyleActs } from "./families/StyleActs.tsx";
 
-function StyleEntry({
-  style,
-  family,
-  words,
-  size,
-  first,
-}: {
+interface StyleProps {
   style: StyleDetail;
   family: FamilyDetail;
   words: string;
   size: number;
   first: boolean;
-}) {
+  /** Left out while nobody chooses. */
+  picked: boolean | undefined;
+}
+function StyleEntry({ style, family, words, size, first, picked }: StyleProps) {
   const { rightToLeft, sample, signsOnly } = family.specimen;
+  const picking =
+    picked === undefined ? {} : ({ role: "checkbox", "aria-checked": picked, tabIndex: 0, "aria-label": style.style } as const);
   return (
-    <DrawerRow first={first} testID="style">
-      <Specimen
-        specimen={{ sha256: style.sha256, rightToLeft, sample, signsOnly }}
-        words={words}
-        size={size}
-        covered={family.coversText}
-        lines={1}
-      />
-      <View className="flex-row flex-wrap items-baseline justify-between gap-x-3">
-        <Strong>{style.style}</Strong>
-        <Small>
-          weight {style.weight} · {count(style.codepoints, "character")} · {sizeWords(style.bytes)}
-        </Small>
-      </View>
-      <Small>{[style.fileName, style.version, ...style.facts].join(" · ")}</Small>
-      <Remarks findings={style.findings} />
-    </DrawerRow>
+    <View dataSet={{ choose: String(style.id) }} {...picking}>
+      <DrawerRow first={first} testID="style">
+        {/* The name is read before the specimen and stands below it. */}
+        <View className="flex-col-reverse">
+          <View className="flex-row flex-wrap items-center justify-between gap-x-3">
+            {picked === undefined ? null : <ChooseBox on={picked} />}
+            <Strong className="grow">{style.style}</Strong>
+            <Small>
+              weight {style.weight} · {count(style.codepoints, "character")} · {sizeWords(style.bytes)}
+            </Small>
+          </View>
+          <Specimen
+            specimen={{ sha256: style.sha256, rightToLeft, sample, signsOnly }}
+            words={words}
+            size={size}
+            covered={family.coversText}
+            lines={1}
+          />
+        </View>
+        <Small>{[style.fileName, style.version, ...style.facts].join(" · ")}</Small>
+        <Remarks findings={style.findings} />
+      </DrawerRow>
+    </View>
   );
 }
 
@@ -208,9 +217,50 @@ function BenchLinks({ family, words }: { family: FamilyDetail; words: string }) 
   );
 }
 
-function Detail({ family }: { family: FamilyDetail }) {
+function Styles({ family, choosing }: { family: FamilyDetail; choosing: Choosing }) {
   const [words] = useWords();
   const [size] = useSize();
+  const many = family.styleList.length > 1;
+  return (
+    <Drawer label="Styles" note={count(family.styleList.length, "style")}>
+      {many && !choosing.chosen ? (
+        <DrawerRow first className="items-start">
+          <Button icon={ListChecks} label="Choose" hint="several styles" onPress={() => choosing.begin()} testID="choose-styles" />
+        </DrawerRow>
+      ) : null}
+      {family.styleList.map((style, i) => (
+        <StyleEntry
+          key={style.id}
+          style={style}
+          family={family}
+          words={words}
+          size={Math.min(size, 48)}
+          first={i === 0 && (!many || choosing.chosen !== null)}
+          picked={choosing.chosen ? choosing.has(String(style.id)) : undefined}
+        />
+      ))}
+    </Drawer>
+  );
+}
+
+/** Its tags; a tap on one leads to all families that bear it. */
+function Tags({ family }: { family: FamilyDetail }) {
+  if (family.tags.length === 0) return null;
+  return (
+    <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Tags" testID="family-tags">
+      {family.tags.map((tag) => (
+        <Link key={tag.id} href={`/families?tag=${tag.id}`}>
+          <View className="min-h-[44px] flex-row items-center border border-edge bg-tab px-3">
+            <Small className="text-ink">{tag.name}</Small>
+          </View>
+        </Link>
+      ))}
+    </View>
+  );
+}
+
+function Detail({ family, choosing }: { family: FamilyDetail; choosing: Choosing }) {
+  const [words] = useWords();
   const wide = useWide();
   return (
     <>
@@ -222,13 +272,10 @@ function Detail({ family }: { family: FamilyDetail }) {
           </Small>
         ) : null}
       </View>
+      <Tags family={family} />
       <About family={family} />
       {wide ? null : <WordsBar />}
-      <Drawer label="Styles" note={count(family.styleList.length, "style")}>
-        {family.styleList.map((style, i) => (
-          <StyleEntry key={style.id} style={style} family={family} words={words} size={Math.min(size, 48)} first={i === 0} />
-        ))}
-      </Drawer>
+      <Styles family={family} choosing={choosing} />
       <BenchLinks family={family} words={words} />
       <ClearanceDrawer familyId={family.id} />
       <Drawer label="In programs">
@@ -273,6 +320,11 @@ function Detail({ family }: { family: FamilyDetail }) {
 export function FamilyScreen({ id }: { id: number }) {
   const [words] = useWords();
   const answer = useFamily(id, useSettled(words));
+  const choosing = useChoosing("styles");
+  const { put, end } = choosing;
+  useEffect(() => end, [id, end]);
+  const keys = (answer.data?.styleList ?? []).map((style) => String(style.id));
+  const frame = useChoosingHands({ choosing, order: () => Promise.resolve(keys), all: () => put(keys) });
   const pin = usePin(id, answer.data?.pinned ?? false);
   const router = useRouter();
   const placed = (answer.data?.placements.length ?? 0) > 0;
@@ -303,12 +355,17 @@ export function FamilyScreen({ id }: { id: number }) {
       title={answer.data?.name ?? "Family"}
       back="/families"
       aside={answer.data ? <PinButton {...pin} /> : undefined}
-      action={action}
+      action={choosing.chosen ? undefined : action}
+      foot={answer.data ? <StyleActs family={answer.data} choosing={choosing} /> : null}
       testID="family"
     >
       {pin.problem ? <ApiProblemNote problem={pin.problem} /> : null}
       <Loaded answer={answer} what="Opening the family">
-        {(family) => <Detail family={family} />}
+        {(family) => (
+          <View ref={frame}>
+            <Detail family={family} choosing={choosing} />
+          </View>
+        )}
       </Loaded>
     </Screen>
   );

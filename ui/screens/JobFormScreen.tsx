@@ -5,6 +5,7 @@ import { JobDetail, type JobRequest } from "../../contract/job.ts";
 import { USE_WORDS, USES } from "../../core/clearance/uses.ts";
 import { count } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
+import { useChoosing } from "../data/choosing.ts";
 import { useDevices, useFamilies, useJob, useLanguages } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
@@ -143,9 +144,12 @@ function Form({ start, id, children }: { start: JobRequest; id: number | undefin
   );
 }
 
-export function JobFormScreen({ id }: { id?: number }) {
+/** `withChosen`: a new job begins with the families that are chosen in the list. */
+export function JobFormScreen({ id, withChosen = false }: { id?: number; withChosen?: boolean }) {
   const answer = useJob(id);
-  if (id === undefined) return <Form start={EMPTY} id={undefined} />;
+  const { chosen } = useChoosing("families");
+  const familyIds = withChosen ? [...(chosen?.keys ?? [])].map(Number) : [];
+  if (id === undefined) return <Form start={{ ...EMPTY, familyIds }} id={undefined} />;
   return (
     <Loaded answer={answer} what="Opening the job">
       {({ name, uses, languages, words, familyIds, deviceIds }) => (

@@ -4,7 +4,7 @@ import { View } from "react-native";
 import { ProgramSummary } from "../../contract/program.ts";
 import { Sighting, type Cell, type LookRequest } from "../../contract/sighting.ts";
 import { send } from "../data/api.ts";
-import { makeStore } from "../data/store.ts";
+import { who } from "../data/who.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
@@ -14,9 +14,6 @@ import { Download } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { Body } from "../parts/Text.tsx";
 import { saveFrom } from "../web/download.ts";
-
-/** Who looks, remembered by this browser. */
-const who = makeStore("", "buvano.who");
 
 export const PROBES = {
   odt: "Text document (.odt)",

@@ -4,6 +4,7 @@ import { View } from "react-native";
 import type { ParcelSummary } from "../../contract/parcel.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { useProgress } from "../data/progress.ts";
+import { ChooseBox } from "../parts/ChooseBar.tsx";
 import { ProgressBar } from "../parts/Status.tsx";
 import { Small, Strong } from "../parts/Text.tsx";
 
@@ -32,25 +33,37 @@ function words(parcel: ParcelSummary): string {
   }
 }
 
-export function ParcelRow({ parcel, first }: { parcel: ParcelSummary; first: boolean }) {
+/** `picked` says whether it is chosen; left out while nobody chooses. */
+export function ParcelRow({ parcel, first, picked }: { parcel: ParcelSummary; first: boolean; picked?: boolean | undefined }) {
   const live = useProgress(parcel.id);
   const progress = parcel.state === "unpacking" ? (live ?? parcel.progress) : null;
   const part = progress?.entriesTotal ? progress.entriesDone / progress.entriesTotal : undefined;
   return (
-    <Link href={`/parcel/${parcel.id}`} className={`w-full ${first ? "" : "border-t border-edge"}`} testID="parcel-row">
-      <View className="min-h-[56px] w-full justify-center px-3 py-2">
-        <View className="flex-row justify-between gap-3">
-          <Strong lines={1} className="min-w-0 flex-1">
-            {parcel.name}
-          </Strong>
-          <Small>{sizeWords(parcel.bytes)}</Small>
+    <View dataSet={{ choose: String(parcel.id) }} className={`w-full ${first ? "" : "border-t border-edge"}`}>
+      <Link
+        href={`/parcel/${parcel.id}`}
+        className="w-full"
+        testID="parcel-row"
+        role={picked === undefined ? undefined : "checkbox"}
+        aria-checked={picked}
+      >
+        <View className="min-h-[56px] w-full flex-row items-center gap-3 px-3 py-2">
+          {picked === undefined ? null : <ChooseBox on={picked} />}
+          <View className="min-w-0 flex-1">
+            <View className="flex-row justify-between gap-3">
+              <Strong lines={1} className="min-w-0 flex-1">
+                {parcel.name}
+              </Strong>
+              <Small>{sizeWords(parcel.bytes)}</Small>
+            </View>
+            <Small className={parcel.state === "failed" ? "text-warning" : ""}>{words(parcel)}</Small>
+            {/* Room for the bar is kept while it may come, so that nothing jumps. */}
+            {parcel.state === "unpacking" || parcel.state === "waiting" ? (
+              <View className="mt-2 h-2">{progress ? <ProgressBar part={part} label={`Unpacking ${parcel.name}`} /> : null}</View>
+            ) : null}
+          </View>
         </View>
-        <Small className={parcel.state === "failed" ? "text-warning" : ""}>{words(parcel)}</Small>
-        {/* Room for the bar is kept while it may come, so that nothing jumps. */}
-        {parcel.state === "unpacking" || parcel.state === "waiting" ? (
-          <View className="mt-2 h-2">{progress ? <ProgressBar part={part} label={`Unpacking ${parcel.name}`} /> : null}</View>
-        ) : null}
-      </View>
-    </Link>
+      </Link>
+    </View>
   );
 }

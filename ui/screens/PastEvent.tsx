@@ -2,7 +2,7 @@
 import { useRouter } from "expo-router";
 import { useCallback } from "react";
 import { View } from "react-native";
-import type { HistoryEvent } from "../../contract/family.ts";
+import type { HistoryEvent } from "../../contract/history.ts";
 import { Done, send } from "../data/api.ts";
 import { when } from "../data/devices.ts";
 import { useAction } from "../data/useAction.ts";

@@ -1,11 +1,12 @@
 // A plan: every step with its reason, shown before anything happens; carried out after, and taken back at will.
-import { useRouter } from "expo-router";
+import { Link, useRouter, type Href } from "expo-router";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { useSWRConfig } from "swr";
 import { PlanView, type PlanItem, type PlanStep } from "../../contract/plan.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { send, type ApiProblem } from "../data/api.ts";
+import { endChoosing } from "../data/choosing.ts";
 import { usePlan } from "../data/hooks.ts";
 import { changesOf, choiceWords, OP_DONE, OP_WORDS, planCounts, planTitle, planWords, SITUATION_WORDS, stepsOf } from "../data/plans.ts";
 import { usePlanProgress } from "../data/progress.ts";
@@ -14,7 +15,8 @@ import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { Drawer, DrawerRow, DrawerTab } from "../parts/Drawer.tsx";
 import { Field } from "../parts/Field.tsx";
-import { Check, Undo2 } from "../parts/icons.ts";
+import { Check, Eye, Undo2 } from "../parts/icons.ts";
+import { LinkRow } from "../parts/LinkRow.tsx";
 import { ListScreen } from "../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded, ProgressBar } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
@@ -28,12 +30,15 @@ const STATE_WORDS = (step: PlanStep): string =>
         ? "Handed over"
         : OP_WORDS[step.op];
 
-function Step({ step }: { step: PlanStep }) {
+/** Where a style that was placed is looked at: the first program that lists it. */
+const checkedIn = (plan: PlanView) => (plan.state === "done" ? plan.programs.find((program) => program.next !== null) : undefined);
+
+function Step({ step, href }: { step: PlanStep; href: Href | undefined }) {
   const colour = step.state === "failed" ? "text-warning" : step.state === "done" ? "text-verdigris" : "text-ink";
-  return (
-    <View className="mt-1" testID="plan-step">
+  const body = (
+    <View className="w-full">
       <View className="flex-row items-baseline justify-between gap-3">
-        <Strong lines={1} className="min-w-0 flex-1">
+        <Strong lines={1} className={`min-w-0 flex-1 ${href ? "underline" : ""}`}>
           {step.styleName}
         </Strong>
         <Small className={colour}>{STATE_WORDS(step)}</Small>
@@ -41,6 +46,17 @@ function Step({ step }: { step: PlanStep }) {
       <Small>
         {step.fileName}, {sizeWords(step.bytes)}. {step.problem ? `${step.problem.message} ${step.problem.next}` : step.reason}
       </Small>
+    </View>
+  );
+  return (
+    <View className="mt-1 min-h-[44px] justify-center" testID="plan-step">
+      {href ? (
+        <Link href={href} className="w-full" testID="plan-step-link">
+          {body}
+        </Link>
+      ) : (
+        body
+      )}
     </View>
   );
 }
@@ -56,6 +72,7 @@ function Item({
 }) {
   const situation = SITUATION_WORDS[item.situation];
   const open = plan.state === "drawn" && item.choices.length > 1;
+  const looked = checkedIn(plan);
   const alike = plan.items.filter(
     (one) => one.situation === item.situation && one.chosen !== item.chosen && one.choices.includes(item.chosen),
   );
@@ -63,7 +80,11 @@ function Item({
     <View className="border border-t-0 border-edge bg-drawer px-3 py-2" testID="plan-item">
       {situation ? <Small className={open ? "text-warning" : ""}>{situation}</Small> : null}
       {item.steps.map((step) => (
-        <Step key={`${step.op}${step.slot}${step.fileName}`} step={step} />
+        <Step
+          key={`${step.op}${step.slot}${step.fileName}`}
+          step={step}
+          href={looked && step.styleId !== null ? `/cell/${step.styleId}/${looked.programId}` : undefined}
+        />
       ))}
       {open ? (
         <View className="my-2 gap-2">
@@ -133,15 +154,43 @@ function ByHand({ plan }: { plan: PlanView }) {
   );
 }
 
+type NextProgram = PlanView["programs"][number];
+const NEXT_WORDS: Record<NonNullable<NextProgram["next"]>, (name: string) => string> = {
+  check: (name) => `Check in ${name}`,
+  reopen: (name) => `Reopen ${name} and check`,
+  load: (name) => `Load into ${name}`,
+};
+/** One style is looked at where it is listed; several by one page for all of them. */
+function nextHref(plan: PlanView, { programId, next }: NextProgram): Href {
+  const styles = [...new Set(stepsOf(plan).flatMap((step) => (step.op === "copy" && step.styleId !== null ? [step.styleId] : [])))];
+  const [only] = styles;
+  if (only !== undefined && (styles.length === 1 || next === "load")) return `/cell/${only}/${programId}`;
+  return `/check?program=${programId}`;
+}
+/** The program that takes the fewest steps to look in. */
+const nextProgram = (plan: PlanView): NextProgram | undefined =>
+  plan.programs.find((program) => program.next === "check") ?? plan.programs.find((program) => program.next !== null);
+
 function Programs({ plan }: { plan: PlanView }) {
   return (
     <Drawer label={plan.state === "drawn" ? "What programs will need" : "What programs need now"}>
-      {plan.programs.map((program, i) => (
-        <DrawerRow key={program.programId} first={i === 0}>
-          <Strong>{program.name}</Strong>
-          <Small>{program.need}</Small>
-        </DrawerRow>
-      ))}
+      {plan.programs.map((program, i) =>
+        plan.state === "done" && program.next !== null ? (
+          <LinkRow
+            key={program.programId}
+            first={i === 0}
+            label={program.name}
+            note={program.need}
+            href={nextHref(plan, program)}
+            testID={`next-${program.name}`}
+          />
+        ) : (
+          <DrawerRow key={program.programId} first={i === 0}>
+            <Strong>{program.name}</Strong>
+            <Small>{program.need}</Small>
+          </DrawerRow>
+        ),
+      )}
       {plan.programs.length === 0 ? (
         <DrawerRow first>
           <Small>No program is known on {plan.deviceName} yet.</Small>
@@ -166,6 +215,7 @@ export function PlanScreen({ id }: { id: number }) {
         try {
           await show(await send("POST", `/plans/${id}/${what}`, PlanView, { passcode: passcode === "" ? undefined : passcode }));
           setPasscode("");
+          endChoosing();
         } catch (problem) {
           // It may have been drawn anew.
           if ((problem as ApiProblem).code === "plan-outdated") await mutate(`/plans/${id}`);
@@ -186,6 +236,7 @@ export function PlanScreen({ id }: { id: number }) {
   const plan = answer.data;
   const undoable = plan && (plan.state === "done" || plan.state === "failed") && stepsOf(plan).some((step) => step.state === "done");
   const changes = plan ? changesOf(plan) : 0;
+  const following = plan && nextProgram(plan);
   const familyId = plan?.families[0]?.id;
   const problem = carryOut.problem ?? choose.problem;
   const undo = (
@@ -235,8 +286,22 @@ export function PlanScreen({ id }: { id: number }) {
       {plan.state === "handed" ? (
         <Button icon={Undo2} label="Take it back" busy={carryOut.busy} onPress={() => carryOut.run("undo")} testID="undo-plan" />
       ) : null}
+      {plan.state === "done" && following?.next ? (
+        <Button
+          strong
+          icon={Eye}
+          label={NEXT_WORDS[following.next](following.name)}
+          onPress={() => router.push(nextHref(plan, following))}
+          testID="to-check"
+        />
+      ) : null}
       {plan.state === "done" ? (
-        <Button strong label={`See ${plan.deviceName}`} onPress={() => router.push(`/device/${plan.deviceId}`)} testID="to-device" />
+        <Button
+          strong={!following}
+          label={`See ${plan.deviceName}`}
+          onPress={() => router.push(`/device/${plan.deviceId}`)}
+          testID="to-device"
+        />
       ) : null}
       {plan.state === "done" && changes > 0 && plan.passcodes.asked <= 1 && !stepsOf(plan).some((step) => step.slot === "profile")
         ? undo

@@ -1,45 +1,38 @@
 // The board: families or styles against programs, a mark in each cell. A phone shows one program at a time, or one family. Only the part
 // in view is fetched.
 import { Link, useRouter } from "expo-router";
-import { memo, useMemo, useState, type ReactNode } from "react";
+import { memo, useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
 import { FlatList, ScrollView, TextInput, View } from "react-native";
-import type { Board, BoardBy, BoardQuery, SightingState } from "../../contract/sighting.ts";
+import { CellKeys, type Board, type BoardQuery } from "../../contract/sighting.ts";
 import { count } from "../../core/words/words.ts";
-import { BOARD_PAGE, useBoard, useFamilies, useJobs } from "../data/hooks.ts";
+import { get } from "../data/api.ts";
+import { beginBoard, boardParams, boardQuery, cellKey, filterOf, useBoardFilter, WHOLE_BOARD, type BoardFilter } from "../data/board.ts";
+import { useChoosing, type Choosing } from "../data/choosing.ts";
+import { BOARD_PAGE, searchOf, useBoard, useFamilies, useJobs } from "../data/hooks.ts";
 import { useSettled } from "../data/settled.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
-import { STATE_WORDS, StateMark } from "../parts/Marks.tsx";
+import { ChooseBox } from "../parts/ChooseBar.tsx";
+import { cellWords, STATE_WORDS, StateMark } from "../parts/Marks.tsx";
 import { Heading } from "../parts/Screen.tsx";
-import { FileCheck, FileSearch } from "../parts/icons.ts";
+import { FileCheck, FileSearch, ListChecks } from "../parts/icons.ts";
 import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { useWide } from "../parts/useWide.ts";
 import { usePalette } from "../theme/theme.ts";
 import { BoardGrid } from "../web/BoardGrid.tsx";
+import { cameBack } from "../web/cameBack.ts";
+import { useChoosingHands } from "../web/useChoosingHands.ts";
+import { BoardActs } from "./BoardActs.tsx";
 
 type Row = Board["rows"][number];
 
 const NOTHING_FITS = "Nothing fits. Choose otherwise above.";
 
-interface Filter {
-  by: BoardBy;
-  device: string | undefined;
-  job: string | undefined;
-  state: SightingState | undefined;
-}
-
-const queryOf = ({ by, device, job, state }: Filter): Partial<BoardQuery> => ({
-  by,
-  device: device === undefined ? undefined : Number(device),
-  job: job === undefined ? undefined : Number(job),
-  state,
-});
-
 interface FilterProps {
   board: Board;
-  filter: Filter;
-  onChange: (filter: Filter) => void;
+  filter: BoardFilter;
+  onChange: (filter: BoardFilter) => void;
 }
 
 const RowsChoice = ({ filter, onChange, grow = false }: Omit<FilterProps, "board"> & { grow?: boolean }) => (
@@ -53,6 +46,8 @@ const RowsChoice = ({ filter, onChange, grow = false }: Omit<FilterProps, "board
   />
 );
 
+const numberOf = (text: string | undefined): number | undefined => (text === undefined ? undefined : Number(text));
+
 function Narrowing({ board, filter, onChange }: FilterProps) {
   const jobs = useJobs().data ?? [];
   return (
@@ -61,8 +56,8 @@ function Narrowing({ board, filter, onChange }: FilterProps) {
         label="Device"
         none="Every device"
         words={Object.fromEntries(board.devices.map((device) => [String(device.id), device.name]))}
-        value={filter.device}
-        onChange={(device) => onChange({ ...filter, device })}
+        value={filter.device?.toString()}
+        onChange={(device) => onChange({ ...filter, device: numberOf(device), program: undefined })}
         testID="board-device"
       />
       {jobs.length > 0 ? (
@@ -70,8 +65,8 @@ function Narrowing({ board, filter, onChange }: FilterProps) {
           label="Job"
           none="Every job"
           words={Object.fromEntries(jobs.map((job) => [String(job.id), job.name]))}
-          value={filter.job}
-          onChange={(job) => onChange({ ...filter, job })}
+          value={filter.job?.toString()}
+          onChange={(job) => onChange({ ...filter, job: numberOf(job) })}
           testID="board-job"
         />
       ) : null}
@@ -91,26 +86,45 @@ interface EntryProps {
   title: string;
   note?: string;
   cell: Row["cells"][number];
+  /** Keys of cells that are chosen; undefined while nobody chooses. */
+  chosen: ReadonlySet<string> | undefined;
 }
 
-const CellEntry = ({ title, note, cell }: EntryProps) => (
-  <Link href={`/cell/${cell.styleId}/${cell.programId}`} className="-mt-px w-full" testID="cell">
-    <View className="min-h-[56px] w-full flex-row items-center justify-between gap-3 border border-edge bg-drawer px-3">
-      <View className="min-w-0 flex-1">
-        <Strong lines={1}>{title}</Strong>
-        {note ? <Small lines={1}>{note}</Small> : null}
-      </View>
-      <StateMark state={cell.state} />
+const CellEntry = ({ title, note, cell, chosen }: EntryProps) => {
+  const picked = chosen?.has(cellKey(cell));
+  return (
+    <View dataSet={{ choose: cellKey(cell) }} className="-mt-px w-full">
+      <Link
+        href={`/cell/${cell.styleId}/${cell.programId}`}
+        className="w-full"
+        testID="cell"
+        role={picked === undefined ? undefined : "checkbox"}
+        aria-checked={picked}
+      >
+        <View className="min-h-[56px] w-full flex-row items-center justify-between gap-3 border border-edge bg-drawer px-3">
+          {picked === undefined ? null : <ChooseBox on={picked} />}
+          <View className="min-w-0 flex-1">
+            <Strong lines={1}>{title}</Strong>
+            {note ? <Small lines={1}>{note}</Small> : null}
+          </View>
+          <StateMark state={cell.state} words={cellWords(cell)} />
+        </View>
+      </Link>
     </View>
-  </Link>
-);
+  );
+};
 
 /** One place in the list of one program's rows; its part is fetched when it comes near the window. */
-const CellAt = memo(function CellAt({ index, query, at }: { index: number; query: Partial<BoardQuery>; at: number }) {
+const CellAt = memo(function CellAt({
+  index,
+  query,
+  at,
+  chosen,
+}: { index: number; query: Partial<BoardQuery>; at: number } & Pick<EntryProps, "chosen">) {
   const row = useBoard(query, index).data?.rows[index % BOARD_PAGE];
   const cell = row?.cells[at];
   if (!row || !cell) return <View className="-mt-px min-h-[56px] w-full border border-edge bg-drawer" aria-hidden />;
-  return <CellEntry title={row.name} cell={cell} />;
+  return <CellEntry title={row.name} cell={cell} chosen={chosen} />;
 });
 
 /** Finds the one family a phone looks along. */
@@ -151,22 +165,22 @@ function FamilyFinder({ name, onChoose }: { name: string; onChoose: (id: number,
 }
 
 /** One program with all rows, or one family with all programs. */
-function PhoneBoard({ board, filter, onChange, heading }: FilterProps & { heading: ReactNode }) {
+function PhoneBoard({ board, filter, onChange, heading, choosing }: FilterProps & { heading: ReactNode; choosing: Choosing }) {
+  const chosenCells = choosing.chosen?.keys;
   const [along, setAlong] = useState<"program" | "row">("program");
-  const [programId, setProgramId] = useState(board.programs[0]?.id);
   const [family, setFamily] = useState<{ id: number; name: string }>();
   const chosen = [filter.device, filter.job, filter.state].filter((one) => one !== undefined).length;
   const [narrowing, setNarrowing] = useState(chosen > 0);
-  const query = useMemo(() => queryOf(filter), [filter]);
+  const query = useMemo(() => boardQuery(filter), [filter]);
   const at = Math.max(
     0,
-    board.programs.findIndex((program) => program.id === programId),
+    board.programs.findIndex((program) => program.id === filter.program),
   );
   const first = board.rows[0];
   const shown = family ?? (first && { id: first.familyId, name: first.name });
   const own = useBoard(along === "row" && shown ? { ...query, state: undefined, family: shown.id } : null).data?.rows;
   const data = useMemo(
-    (): (number | (EntryProps & { key: string }))[] =>
+    (): (number | (Omit<EntryProps, "chosen"> & { key: string }))[] =>
       along === "program"
         ? Array.from({ length: board.total }, (_, index) => index)
         : (own ?? []).flatMap((row) =>
@@ -182,6 +196,7 @@ function PhoneBoard({ board, filter, onChange, heading }: FilterProps & { headin
     <FlatList
       data={data}
       keyExtractor={(entry) => (typeof entry === "number" ? String(entry) : entry.key)}
+      extraData={chosenCells}
       contentContainerClassName="px-4 pb-10 pt-4"
       ListHeaderComponent={
         <>
@@ -205,7 +220,7 @@ function PhoneBoard({ board, filter, onChange, heading }: FilterProps & { headin
                   board.programs.map((program) => [String(program.id), `${program.name} on ${program.deviceName}`]),
                 )}
                 value={String(board.programs[at]?.id ?? "")}
-                onChange={(id) => setProgramId(Number(id))}
+                onChange={(id) => onChange({ ...filter, program: numberOf(id) })}
                 testID="board-program"
               />
             ) : (
@@ -218,12 +233,21 @@ function PhoneBoard({ board, filter, onChange, heading }: FilterProps & { headin
               )}
               <CheckButton programId={along === "program" ? board.programs[at]?.id : undefined} />
               <NeedsButton />
+              {choosing.chosen || board.total === 0 ? null : (
+                <Button icon={ListChecks} label="Choose" hint="several cells" onPress={() => choosing.begin()} testID="choose-cells" />
+              )}
             </View>
             {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}
           </View>
         </>
       }
-      renderItem={({ item }) => (typeof item === "number" ? <CellAt index={item} query={query} at={at} /> : <CellEntry {...item} />)}
+      renderItem={({ item }) =>
+        typeof item === "number" ? (
+          <CellAt index={item} query={query} at={at} chosen={chosenCells} />
+        ) : (
+          <CellEntry {...item} chosen={chosenCells} />
+        )
+      }
     />
   );
 }
@@ -246,12 +270,39 @@ function CheckButton({ programId }: { programId?: number | undefined }) {
   );
 }
 
-export function SightingsScreen() {
-  const [filter, setFilter] = useState<Filter>({ by: "families", device: undefined, job: undefined, state: undefined });
-  const query = useMemo(() => queryOf(filter), [filter]);
+function begin(params: Record<string, unknown>): void {
+  const asked = filterOf(params);
+  const back = cameBack();
+  if (asked || !back) beginBoard(asked ?? WHOLE_BOARD);
+}
+
+export function SightingsScreen({ params }: { params: Record<string, unknown> }) {
+  useState(() => begin(params));
+  const [filter, setFilter] = useBoardFilter();
+  const router = useRouter();
+  const settled = useSettled(filter);
+  useEffect(() => router.setParams(boardParams(settled)), [settled, router]);
+  const query = useMemo(() => boardQuery(filter), [filter]);
   const answer = useBoard(query);
   const wide = useWide();
   const board = answer.data;
+  const choosing = useChoosing("cells");
+  // A phone shows one program: all of it is that column.
+  const column = wide ? undefined : (filter.program ?? board?.programs[0]?.id);
+  const order = useCallback(
+    async () => (await get(`/board/cells?${searchOf({ ...query, program: column })}`, CellKeys)).cells.map(cellKey),
+    [query, column],
+  );
+  const { put } = choosing;
+  const all = useCallback(() => void order().then(put), [order, put]);
+  const frame = useChoosingHands({ choosing, order, all });
+  const chosenCount = choosing.chosen?.keys.size ?? 0;
+  // On a wide screen all cells are those in the state that was asked for.
+  const allWords = wide
+    ? filter.state === undefined
+      ? undefined
+      : `All ${STATE_WORDS[filter.state].toLowerCase()}`
+    : `All ${board?.total ?? 0}`;
   if (board && board.families > 0) {
     const rows = filter.by === "families" ? count(board.total, "family", "families") : count(board.total, "style");
     const ways = (
@@ -264,24 +315,33 @@ export function SightingsScreen() {
       <Heading title="Sightings" note={`${rows}, ${count(board.programs.length, "program")}`} aside={wide ? ways : undefined} />
     );
     return (
-      <View className="min-h-0 flex-1 bg-paper" testID="sightings">
+      <View ref={frame} className="min-h-0 flex-1 bg-paper" testID="sightings">
         {wide ? (
           <View className="min-h-0 flex-1 px-4 pb-4 pt-4">
             {heading}
             <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
               <RowsChoice filter={filter} onChange={setFilter} />
               <Narrowing board={board} filter={filter} onChange={setFilter} />
+              {choosing.chosen || board.total === 0 ? null : (
+                <Button icon={ListChecks} label="Choose" hint="several cells" onPress={() => choosing.begin()} testID="choose-cells" />
+              )}
             </View>
             {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}
             <BoardGrid
               board={board}
               query={query}
+              chosen={choosing.chosen?.keys}
               label={filter.by === "families" ? "Families against programs" : "Styles against programs"}
             />
           </View>
         ) : (
-          <PhoneBoard board={board} filter={filter} onChange={setFilter} heading={heading} />
+          <PhoneBoard board={board} filter={filter} onChange={setFilter} heading={heading} choosing={choosing} />
         )}
+        <BoardActs
+          choosing={choosing}
+          board={board}
+          all={allWords === undefined || (!wide && chosenCount >= board.total) ? undefined : { label: allWords, onPress: all }}
+        />
       </View>
     );
   }

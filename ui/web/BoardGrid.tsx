@@ -4,7 +4,8 @@ import { useRouter, type Href } from "expo-router";
 import { memo, useMemo, useRef, type CSSProperties, type MouseEvent } from "react";
 import type { Board, BoardQuery, SightingState } from "../../contract/sighting.ts";
 import { BOARD_PAGE, useBoard } from "../data/hooks.ts";
-import { SeedMark, STATE_WORDS } from "../parts/Marks.tsx";
+import { cellKey } from "../data/board.ts";
+import { cellWords, SeedMark, STATE_WORDS } from "../parts/Marks.tsx";
 import { usePalette } from "../theme/theme.ts";
 import type { Palette } from "../theme/palette";
 
@@ -44,8 +45,10 @@ interface RowProps {
   columns: readonly Visible[];
   programs: Board["programs"];
   palette: Palette;
+  /** Keys of cells that are chosen; undefined while nobody chooses. */
+  chosen: ReadonlySet<string> | undefined;
 }
-const GridRow = memo(function GridRow({ row, place, top, columns, programs, palette }: RowProps) {
+const GridRow = memo(function GridRow({ row, place, top, columns, programs, palette, chosen }: RowProps) {
   const edge = `1px solid ${palette.edge}`;
   const link: CSSProperties = { color: palette.ink, textDecoration: "none", boxSizing: "border-box", height: "100%" };
   // Its part of the board is on its way.
@@ -75,7 +78,7 @@ const GridRow = memo(function GridRow({ row, place, top, columns, programs, pale
       {columns.map(({ index, start }) => {
         const [cell, program] = [row.cells[index], programs[index]];
         if (!cell || !program) return null;
-        const words = `${row.name} in ${program.name} on ${program.deviceName}: ${STATE_WORDS[cell.state]}`;
+        const words = `${row.name} in ${program.name} on ${program.deviceName}: ${cellWords(cell)}`;
         return (
           <div
             key={cell.programId}
@@ -93,6 +96,9 @@ const GridRow = memo(function GridRow({ row, place, top, columns, programs, pale
           >
             <a
               href={`/cell/${cell.styleId}/${cell.programId}`}
+              data-choose={cellKey(cell)}
+              role={chosen ? "checkbox" : undefined}
+              aria-checked={chosen?.has(cellKey(cell))}
               aria-label={words}
               data-testid="cell"
               style={{
@@ -103,12 +109,13 @@ const GridRow = memo(function GridRow({ row, place, top, columns, programs, pale
                 justifyContent: "center",
                 gap: 2,
                 font: SMALL,
+                ...(chosen?.has(cellKey(cell)) ? { background: palette.tab, boxShadow: `inset 0 0 0 2px ${palette.ink}` } : {}),
               }}
             >
               <svg width={24} height={24} aria-hidden>
                 <use href={`#mark-${cell.state}`} />
               </svg>
-              {STATE_WORDS[cell.state]}
+              {cellWords(cell)}
             </a>
           </div>
         );
@@ -123,8 +130,13 @@ function RowAt({ index, query, ...rest }: Omit<RowProps, "row" | "place"> & { in
   return <GridRow row={row} place={index + 2} {...rest} />;
 }
 
+interface GridProps extends Pick<RowProps, "chosen"> {
+  board: Board;
+  query: Partial<BoardQuery>;
+  label: string;
+}
 /** Rows of 58 px and columns of 128 px under and beside their names. Links lead to a family, or to a cell. */
-export function BoardGrid({ board, query, label }: { board: Board; query: Partial<BoardQuery>; label: string }) {
+export function BoardGrid({ board, query, label, chosen }: GridProps) {
   const palette = usePalette();
   const router = useRouter();
   const view = useRef<HTMLDivElement>(null);
@@ -207,7 +219,7 @@ export function BoardGrid({ board, query, label }: { board: Board; query: Partia
             index={index}
             query={query}
             top={HEADER_HEIGHT + start}
-            {...{ columns: visible, programs: board.programs, palette }}
+            {...{ columns: visible, programs: board.programs, palette, chosen }}
           />
         ))}
       </div>

@@ -56,3 +56,13 @@ END;
 CREATE TRIGGER family_lost AFTER DELETE ON families BEGIN
   DELETE FROM family_search WHERE rowid = OLD.id;
 END;
+
+-- How many of its styles were seen in a program, of those it should list.
+ALTER TABLE family_cells ADD COLUMN seen INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE family_cells ADD COLUMN listed INTEGER NOT NULL DEFAULT 0;
+
+-- What happened on a device is found there, with its way back.
+ALTER TABLE history ADD COLUMN device_id INTEGER;
+CREATE INDEX history_device ON history(device_id, id) WHERE device_id IS NOT NULL;
+UPDATE history SET device_id = (SELECT p.device_id FROM plans p WHERE p.id = json_extract(history.undo, '$.id'))
+  WHERE undo LIKE '{"kind":"plan"%';

@@ -26,7 +26,8 @@ import { useDrawnLine } from "../../web/draw.ts";
 import { DrawnSvg, extentMm } from "../../web/DrawnSvg.tsx";
 import { roomFor, rowHeight, StyleCell } from "../../web/StyleCell.tsx";
 import { VirtualList } from "../../web/VirtualList.tsx";
-import { KIND_WORDS, SCRIPT_WORDS } from "../FamiliesScreen.tsx";
+import { SCRIPT_NAMES } from "../../../core/coverage/script-list.ts";
+import { KIND_WORDS } from "../families/words.ts";
 import { emOf, PX_A_MM, wantedOf } from "./SheetLine.tsx";
 
 type Row = StylePage["styles"][number];
@@ -198,7 +199,7 @@ export function PickScreen() {
           />
         ) : null}
         <Button label="Draws it all" pressed={covers} onPress={() => setCovers(!covers)} testID="covers" />
-        <Choice label="Script" none="Any script" words={SCRIPT_WORDS} value={script} onChange={setScript} testID="script" />
+        <Choice label="Script" none="Any script" words={SCRIPT_NAMES} value={script} onChange={setScript} testID="script" />
         <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={setKind} testID="kind" />
         <Choice label="Compared at" words={SIZE_WORDS} value={of} onChange={(next) => next && setOf(next)} testID="size-of" />
       </View>

@@ -1,0 +1,50 @@
+// While somebody chooses: how many, all of them, what can be done with them, and the end of it.
+import type { ReactNode } from "react";
+import { Pressable, View } from "react-native";
+import { usePalette } from "../theme/theme.ts";
+import { Button } from "./Button.tsx";
+import { X } from "./icons.ts";
+import { Strong } from "./Text.tsx";
+
+interface Props {
+  words: string;
+  /** Takes all that fit; left out where all are chosen. */
+  all?: { label: string; onPress: () => void } | undefined;
+  onEnd: () => void;
+  children: ReactNode;
+}
+
+export function ChooseBar({ words, all, onEnd, children }: Props) {
+  const palette = usePalette();
+  return (
+    <View className="border-t-2 border-t-ink bg-drawer px-3 pb-3 pt-1" role="group" aria-label="What is chosen" testID="choose-bar">
+      <View className="mx-auto w-full max-w-3xl">
+        <View className="flex-row items-center gap-2">
+          <View role="status" aria-live="polite" className="min-w-0 flex-1">
+            <Strong testID="chosen-count">{words}</Strong>
+          </View>
+          {all ? <Button label={all.label} onPress={all.onPress} testID="choose-all-fitting" /> : null}
+          <Pressable
+            role="button"
+            aria-label="Stop choosing"
+            testID="stop-choosing"
+            onPress={onEnd}
+            className="h-12 w-12 items-center justify-center active:opacity-60"
+          >
+            <X size={20} color={palette.ink} aria-hidden />
+          </Pressable>
+        </View>
+        <View className="flex-row flex-wrap gap-2 pt-1">{children}</View>
+      </View>
+    </View>
+  );
+}
+
+/** The box of an entry that can be chosen. */
+export function ChooseBox({ on }: { on: boolean }) {
+  return (
+    <View aria-hidden className={`h-6 w-6 items-center justify-center border-2 ${on ? "border-ink bg-ink" : "border-faded bg-drawer"}`}>
+      {on ? <View className="h-2.5 w-2.5 bg-paper" /> : null}
+    </View>
+  );
+}

@@ -1,0 +1,9 @@
+// What the web target adds to React Native's own props.
+import "react-native";
+
+declare module "react-native" {
+  interface ViewProps {
+    /** Becomes `data-` attributes of the element. */
+    dataSet?: Record<string, string>;
+  }
+}

@@ -1,0 +1,82 @@
+// What can be done with several cells of the board: say what was seen there, or place what is not there.
+import { useRouter } from "expo-router";
+import { useCallback } from "react";
+import { LookedMany, type Board, type CellKey, type LookRequest } from "../../contract/sighting.ts";
+import { PlanView } from "../../contract/plan.ts";
+import { count } from "../../core/words/words.ts";
+import { Done, send } from "../data/api.ts";
+import { cellOf } from "../data/board.ts";
+import type { Choosing } from "../data/choosing.ts";
+import { who } from "../data/who.ts";
+import { offerUndo } from "../data/undo.ts";
+import { useAction } from "../data/useAction.ts";
+import { Button } from "../parts/Button.tsx";
+import { ChooseBar } from "../parts/ChooseBar.tsx";
+import { MonitorUp } from "../parts/icons.ts";
+import { ApiProblemNote } from "../parts/Status.tsx";
+
+interface Props {
+  choosing: Choosing;
+  board: Board;
+  /** All that fit: how many, and how they are chosen. */
+  all: { label: string; onPress: () => void } | undefined;
+}
+
+export function BoardActs({ choosing, board, all }: Props) {
+  const { chosen, end } = choosing;
+  const router = useRouter();
+  const look = useAction(
+    useCallback(
+      async (cells: CellKey[], saw: LookRequest["saw"]) => {
+        const { sentence, historyId } = await send("POST", "/board/look", LookedMany, { cells, saw, who: who.get() });
+        end();
+        offerUndo(sentence, () => send("POST", `/history/${historyId}/undo`, Done));
+      },
+      [end],
+    ),
+  );
+  const place = useAction(
+    useCallback(
+      async (cells: CellKey[], deviceId: number) => {
+        const styleIds = [...new Set(cells.map((cell) => cell.styleId))];
+        const plan = await send("POST", "/plans", PlanView, { deviceId, action: "place", styleIds, familyIds: [] });
+        router.push(`/plan/${plan.id}`);
+      },
+      [router],
+    ),
+  );
+  if (!chosen) return null;
+  const cells = [...chosen.keys].map(cellOf);
+  const deviceOf = new Map(board.programs.map((program) => [program.id, program]));
+  const devices = new Map(
+    cells.flatMap(({ programId }) => {
+      const program = deviceOf.get(programId);
+      return program ? [[program.deviceId, program.deviceName] as const] : [];
+    }),
+  );
+  const none = cells.length === 0;
+  const busy = look.busy || place.busy;
+  const problem = look.problem ?? place.problem;
+  return (
+    <ChooseBar words={none ? "Choose cells" : `${count(cells.length, "cell")} chosen`} all={all} onEnd={end}>
+      {problem ? <ApiProblemNote problem={problem} /> : null}
+      <Button strong label="Seen there" disabled={none || busy} onPress={() => look.run(cells, "there")} testID="cells-seen" />
+      <Button label="Not listed" disabled={none || busy} onPress={() => look.run(cells, "not-there")} testID="cells-not-there" />
+      {[...devices].map(([deviceId, name]) => (
+        <Button
+          key={deviceId}
+          icon={MonitorUp}
+          label={`Place on ${name}`}
+          disabled={busy}
+          onPress={() =>
+            place.run(
+              cells.filter(({ programId }) => deviceOf.get(programId)?.deviceId === deviceId),
+              deviceId,
+            )
+          }
+          testID={`cells-place-${name}`}
+        />
+      ))}
+    </ChooseBar>
+  );
+}

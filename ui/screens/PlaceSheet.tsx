@@ -1,0 +1,85 @@
+// Where several families or styles go: for whom, and on which device. The plan follows.
+import { useRouter } from "expo-router";
+import { useCallback, useState } from "react";
+import { View } from "react-native";
+import type { ChosenFamilies } from "../../contract/family.ts";
+import { PlanView, type PlanRequest } from "../../contract/plan.ts";
+import { count } from "../../core/words/words.ts";
+import { send } from "../data/api.ts";
+import { useAction } from "../data/useAction.ts";
+import { Drawer } from "../parts/Drawer.tsx";
+import { MonitorUp } from "../parts/icons.ts";
+import { ActRow } from "../parts/LinkRow.tsx";
+import { RadioRow } from "../parts/RadioRow.tsx";
+import { Sheet } from "../parts/Sheet.tsx";
+import { ApiProblemNote, Waiting } from "../parts/Status.tsx";
+
+/** Draws a plan and leads to it. */
+export function usePlanning() {
+  const router = useRouter();
+  return useAction(
+    useCallback(
+      async (request: PlanRequest) => {
+        const plan = await send("POST", "/plans", PlanView, request);
+        router.push(`/plan/${plan.id}`);
+      },
+      [router],
+    ),
+  );
+}
+
+interface Props {
+  title: string;
+  what: Pick<PlanRequest, "familyIds" | "styleIds">;
+  devices: ChosenFamilies["devices"] | undefined;
+  onClose: () => void;
+}
+
+export function PlaceSheet({ title, what, devices, onClose }: Props) {
+  const [account, setAccount] = useState<"me" | "everyone">("me");
+  const plan = usePlanning();
+  return (
+    <Sheet title={title} note="Nothing changes yet: the plan shows every step first." onClose={onClose} testID="place-sheet">
+      {plan.problem ? <ApiProblemNote problem={plan.problem} /> : null}
+      {devices ? (
+        <Drawer label="On which device">
+          {devices.map((device, i) => (
+            <ActRow
+              key={device.id}
+              first={i === 0}
+              icon={MonitorUp}
+              label={device.name}
+              note={
+                device.on + device.off > 0 ? `${count(device.on + device.off, "file")} of them there already` : "None of them there yet"
+              }
+              disabled={plan.busy}
+              onPress={() => plan.run({ deviceId: device.id, action: "place", account, ...what })}
+              testID={`place-on-${device.name}`}
+            />
+          ))}
+        </Drawer>
+      ) : (
+        <Waiting what="Looking at the devices" />
+      )}
+      <View role="radiogroup" aria-label="For whom">
+        <Drawer label="For whom">
+          <RadioRow
+            first
+            label="For me"
+            note="Only this account's programs find it."
+            chosen={account === "me"}
+            onPress={() => setAccount("me")}
+          />
+          <RadioRow
+            first={false}
+            label="For everyone"
+            note="Where a device has accounts; it asks for its passcode."
+            chosen={account === "everyone"}
+            onPress={() => setAccount("everyone")}
+            testID="place-for-everyone"
+          />
+        </Drawer>
+      </View>
+    </Sheet>
+  );
+}

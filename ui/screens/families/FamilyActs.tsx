@@ -1,0 +1,307 @@
+// What can be done with several families at once: place, tag, and on a sheet of its own everything else. Each ends what was chosen, and says
+// what it did with a way back.
+import { useRouter } from "expo-router";
+import { useCallback, useEffect, useState } from "react";
+import { SheetDetail } from "../../../contract/bench.ts";
+import { FamilyActed, TAG_LENGTH, type ChosenFamilies, type FamilyAct } from "../../../contract/family.ts";
+import { JobFamiliesChanged } from "../../../contract/job.ts";
+import { count } from "../../../core/words/words.ts";
+import { Done, send } from "../../data/api.ts";
+import { bare, newLine } from "../../data/bench.ts";
+import { useChosenFamilies } from "../../data/chosen.ts";
+import type { Choosing } from "../../data/choosing.ts";
+import { useJobs } from "../../data/hooks.ts";
+import { offerUndo } from "../../data/undo.ts";
+import { useAction } from "../../data/useAction.ts";
+import { useWords } from "../../data/words.ts";
+import { Button } from "../../parts/Button.tsx";
+import { ChooseBar } from "../../parts/ChooseBar.tsx";
+import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
+import { Field } from "../../parts/Field.tsx";
+import { Briefcase, Eye, FlaskConical, Luggage, MonitorUp, Pin, Power, Tag, Trash2 } from "../../parts/icons.ts";
+import { ActRow } from "../../parts/LinkRow.tsx";
+import { Sheet } from "../../parts/Sheet.tsx";
+import { ApiProblemNote, Waiting } from "../../parts/Status.tsx";
+import { saveFrom } from "../../web/download.ts";
+import { PlaceSheet, usePlanning } from "../PlaceSheet.tsx";
+
+const families = (n: number): string => count(n, "family", "families");
+/** A kit is one file: so many families fit in it. */
+const MOST_IN_KIT = 200;
+
+interface Props {
+  ids: readonly number[];
+  chosen: ChosenFamilies | undefined;
+  onClose: () => void;
+  onDone: () => void;
+}
+
+/** Acts, says so, and offers the way back. */
+function useActing(onDone: () => void) {
+  return useAction(
+    useCallback(
+      async (request: FamilyAct) => {
+        const { sentence, changed, historyId } = await send("POST", "/families/act", FamilyActed, request);
+        onDone();
+        if (historyId !== null) return offerUndo(sentence, () => send("POST", `/history/${historyId}/undo`, Done));
+        if (changed.length === 0 || request.act === "remove") return offerUndo("Nothing had to be changed.", () => Promise.resolve());
+        const back: FamilyAct = { ...request, ids: changed, on: !request.on };
+        offerUndo(sentence, () => send("POST", "/families/act", FamilyActed, back));
+      },
+      [onDone],
+    ),
+  );
+}
+
+function TagSheet({ ids, chosen, onClose, onDone }: Props) {
+  const [name, setName] = useState("");
+  const act = useActing(onDone);
+  const tags = chosen?.tags ?? [];
+  const tooLong = name.trim().length > TAG_LENGTH;
+  const add = () => {
+    if (name.trim() !== "" && !tooLong) act.run({ act: "tag", ids: [...ids], tag: name.trim(), on: true });
+  };
+  return (
+    <Sheet title={`Tag ${families(ids.length)}`} onClose={onClose} testID="tag-sheet">
+      {act.problem ? <ApiProblemNote problem={act.problem} /> : null}
+      {tags.length > 0 ? (
+        <Drawer label="Your tags">
+          {tags.map((tag, i) => {
+            const all = tag.families === ids.length;
+            return (
+              <ActRow
+                key={tag.id}
+                first={i === 0}
+                icon={Tag}
+                label={tag.name}
+                note={
+                  all ? "On all of them: take it off" : tag.families > 0 ? `On ${tag.families} of them: put it on the others` : "Put it on"
+                }
+                disabled={act.busy}
+                onPress={() => act.run({ act: "tag", ids: [...ids], tag: tag.name, on: !all })}
+                testID={`tag-${tag.name}`}
+              />
+            );
+          })}
+        </Drawer>
+      ) : null}
+      <Field
+        label="A new tag"
+        value={name}
+        onChange={setName}
+        onDone={add}
+        placeholder="spring"
+        hint={`At most ${TAG_LENGTH} characters.`}
+        problem={tooLong ? `At most ${TAG_LENGTH} characters; these are ${name.trim().length}.` : undefined}
+        testID="new-tag"
+      />
+      <Button label="Put it on" busy={act.busy} disabled={name.trim() === "" || tooLong} onPress={add} testID="add-tag" />
+    </Sheet>
+  );
+}
+
+function JobRows({ ids, onDone }: Pick<Props, "ids" | "onDone">) {
+  const jobs = useJobs().data ?? [];
+  const router = useRouter();
+  const put = useAction(
+    useCallback(
+      async (jobId: number, name: string) => {
+        const path = `/jobs/${jobId}/families`;
+        const { changed } = await send("POST", path, JobFamiliesChanged, { ids: [...ids], wanted: true });
+        onDone();
+        const sentence = changed.length > 0 ? `${families(changed.length)} put into “${name}”.` : `All of them are in “${name}” already.`;
+        offerUndo(sentence, () =>
+          changed.length > 0 ? send("POST", path, JobFamiliesChanged, { ids: changed, wanted: false }) : Promise.resolve(),
+        );
+      },
+      [ids, onDone],
+    ),
+  );
+  return (
+    <Drawer label="Put into a job">
+      {put.problem ? <ApiProblemNote problem={put.problem} /> : null}
+      {jobs.map((job, i) => (
+        <ActRow
+          key={job.id}
+          first={i === 0}
+          icon={Briefcase}
+          label={job.name}
+          note={`${families(job.familyIds.length)} in it`}
+          disabled={put.busy}
+          onPress={() => put.run(job.id, job.name)}
+          testID={`into-job-${job.name}`}
+        />
+      ))}
+      <ActRow
+        first={jobs.length === 0}
+        icon={Briefcase}
+        label="A new job"
+        note="With these families in it."
+        onPress={() => router.push("/job/new?families=chosen")}
+        testID="into-new-job"
+      />
+    </Drawer>
+  );
+}
+
+function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
+  const router = useRouter();
+  const [words] = useWords();
+  const act = useActing(onDone);
+  const plan = usePlanning();
+  const compare = useAction(
+    useCallback(async () => {
+      const lines = (chosen?.mains ?? []).map((style) => newLine(words || style.family, bare(style)));
+      const body = { name: words.trim().slice(0, 60) || families(ids.length), jobId: null, ground: "#ffffff", lines };
+      const sheet = await send("POST", "/bench/sheets", SheetDetail, { name: body.name, body });
+      router.push(`/bench/sheet/${sheet.id}`);
+    }, [chosen, words, ids, router]),
+  );
+  const problem = act.problem ?? plan.problem ?? compare.problem;
+  const there = (chosen?.devices ?? []).filter((device) => device.on + device.off > 0);
+  const allPinned = chosen !== undefined && chosen.pinned === chosen.families;
+  const stays = there.map((device) => device.name).join(", ");
+  return (
+    <Sheet title={families(ids.length)} note={chosen ? count(chosen.styles, "style") : undefined} onClose={onClose} testID="more-sheet">
+      {problem ? <ApiProblemNote problem={problem} /> : null}
+      <Drawer label="In the library">
+        <ActRow
+          first
+          icon={Pin}
+          label={allPinned ? "Unpin" : "Pin"}
+          note={chosen && chosen.pinned > 0 && !allPinned ? `${chosen.pinned} of them are pinned already` : undefined}
+          disabled={act.busy || !chosen}
+          onPress={() => act.run({ act: "pin", ids: [...ids], on: !allPinned })}
+          testID="act-pin"
+        />
+        <ActRow
+          icon={FlaskConical}
+          label="Compare on the bench"
+          note={ids.length > 12 ? "A new sheet with the first 12 of them." : "A new sheet with a line for each."}
+          disabled={compare.busy || !chosen}
+          onPress={compare.run}
+          testID="act-compare"
+        />
+        {ids.length <= MOST_IN_KIT ? (
+          <ActRow
+            icon={Luggage}
+            label="Save a kit"
+            note="One zip for a machine without a connection: fonts, papers, profiles, a checklist."
+            onPress={() => saveFrom(`/api/kit?families=${ids.join(",")}`)}
+            testID="act-kit"
+          />
+        ) : null}
+        <ActRow
+          icon={Trash2}
+          label="Remove from the library"
+          note={
+            there.length > 0
+              ? `Stays on ${stays}: take it off there first if it is to go. It can be brought back for a month.`
+              : "It can be brought back for a month."
+          }
+          disabled={act.busy}
+          onPress={() => act.run({ act: "remove", ids: [...ids] })}
+          testID="act-remove"
+        />
+      </Drawer>
+      <JobRows ids={ids} onDone={onDone} />
+      {there.map((device) => (
+        <Drawer key={device.id} label={`On ${device.name}`} note={count(device.on + device.off, "file")}>
+          {device.switches && device.on > 0 ? (
+            <ActRow
+              first
+              icon={Power}
+              label="Turn off"
+              note={`${count(device.on, "file")} on`}
+              disabled={plan.busy}
+              onPress={() => plan.run({ deviceId: device.id, action: "switch-off", familyIds: [...ids] })}
+              testID={`turn-off-${device.name}`}
+            />
+          ) : null}
+          {device.switches && device.off > 0 ? (
+            <ActRow
+              first={device.on === 0}
+              icon={Power}
+              label="Turn on"
+              note={`${count(device.off, "file")} off`}
+              disabled={plan.busy}
+              onPress={() => plan.run({ deviceId: device.id, action: "switch-on", familyIds: [...ids] })}
+              testID={`turn-on-${device.name}`}
+            />
+          ) : null}
+          <ActRow
+            first={!device.switches}
+            icon={Trash2}
+            label="Take off"
+            disabled={plan.busy}
+            onPress={() => plan.run({ deviceId: device.id, action: "remove", familyIds: [...ids] })}
+            testID={`take-off-${device.name}`}
+          />
+          <ActRow
+            icon={Eye}
+            label="Check in its programs"
+            note="One page for everything that is not checked yet."
+            onPress={() => router.push("/check")}
+            testID={`check-${device.name}`}
+          />
+        </Drawer>
+      ))}
+      {chosen ? null : (
+        <DrawerRow first>
+          <Waiting what="Looking where they are" />
+        </DrawerRow>
+      )}
+    </Sheet>
+  );
+}
+
+type Open = "place" | "tag" | "more" | undefined;
+
+export function FamilyActs({ choosing, total, onAll }: { choosing: Choosing; total: number; onAll: () => void }) {
+  const { chosen: picked, end } = choosing;
+  const [open, setOpen] = useState<Open>();
+  const [ids, setIds] = useState<readonly number[]>([]);
+  useEffect(() => setIds([...(picked?.keys ?? [])].map(Number)), [picked]);
+  const chosen = useChosenFamilies(ids, open !== undefined);
+  const close = useCallback(() => setOpen(undefined), []);
+  const done = useCallback(() => {
+    setOpen(undefined);
+    end();
+  }, [end]);
+  if (!picked) return null;
+  const none = ids.length === 0;
+  const sheet = { ids, chosen, onClose: close, onDone: done };
+  return (
+    <>
+      <ChooseBar
+        words={none ? "Choose families" : `${families(ids.length)} chosen`}
+        all={ids.length < total ? { label: `All ${total}`, onPress: onAll } : undefined}
+        onEnd={end}
+      >
+        <Button
+          strong
+          icon={MonitorUp}
+          label="Place"
+          disabled={none}
+          onPress={() => setOpen("place")}
+          className="flex-1"
+          testID="act-place"
+        />
+        <Button icon={Tag} label="Tag" disabled={none} onPress={() => setOpen("tag")} className="flex-1" testID="act-tag" />
+        <Button
+          label="More"
+          hint="what can be done with them"
+          disabled={none}
+          onPress={() => setOpen("more")}
+          className="flex-1"
+          testID="act-more"
+        />
+      </ChooseBar>
+      {open === "place" ? (
+        <PlaceSheet title={`Place ${families(ids.length)}`} what={{ familyIds: [...ids] }} devices={chosen?.devices} onClose={close} />
+      ) : null}
+      {open === "tag" ? <TagSheet {...sheet} /> : null}
+      {open === "more" ? <MoreSheet {...sheet} /> : null}
+    </>
+  );
+}

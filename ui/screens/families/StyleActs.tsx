@@ -1,0 +1,77 @@
+// What can be done with several styles of a family: placed by themselves, compared on the bench.
+import { useRouter } from "expo-router";
+import { useCallback, useMemo, useState } from "react";
+import { SheetDetail } from "../../../contract/bench.ts";
+import type { FamilyDetail } from "../../../contract/family.ts";
+import { count } from "../../../core/words/words.ts";
+import { send } from "../../data/api.ts";
+import { bare, newLine } from "../../data/bench.ts";
+import { useChosenFamilies } from "../../data/chosen.ts";
+import type { Choosing } from "../../data/choosing.ts";
+import { useAction } from "../../data/useAction.ts";
+import { useWords } from "../../data/words.ts";
+import { Button } from "../../parts/Button.tsx";
+import { ChooseBar } from "../../parts/ChooseBar.tsx";
+import { FlaskConical, MonitorUp } from "../../parts/icons.ts";
+import { ApiProblemNote } from "../../parts/Status.tsx";
+import { PlaceSheet } from "../PlaceSheet.tsx";
+
+export function StyleActs({ family, choosing }: { family: FamilyDetail; choosing: Choosing }) {
+  const { chosen, end, put } = choosing;
+  const router = useRouter();
+  const [words] = useWords();
+  const [placing, setPlacing] = useState(false);
+  const ids = useMemo(() => [family.id], [family.id]);
+  const known = useChosenFamilies(ids, placing);
+  const styles = family.styleList.filter((style) => chosen?.keys.has(String(style.id)));
+  const compare = useAction(
+    useCallback(async () => {
+      const some = family.styleList.filter((style) => chosen?.keys.has(String(style.id)));
+      const lines = some.map((style) => newLine(words || family.name, bare(style)));
+      const body = { name: family.name.slice(0, 120), jobId: null, ground: "#ffffff", lines };
+      const sheet = await send("POST", "/bench/sheets", SheetDetail, { name: body.name, body });
+      router.push(`/bench/sheet/${sheet.id}`);
+    }, [family, chosen, words, router]),
+  );
+  if (!chosen) return null;
+  const none = styles.length === 0;
+  const all = family.styleList.length;
+  return (
+    <>
+      <ChooseBar
+        words={none ? "Choose styles" : `${count(styles.length, "style")} chosen`}
+        all={
+          styles.length < all ? { label: `All ${all}`, onPress: () => put(family.styleList.map((style) => String(style.id))) } : undefined
+        }
+        onEnd={end}
+      >
+        {compare.problem ? <ApiProblemNote problem={compare.problem} /> : null}
+        <Button
+          strong
+          icon={MonitorUp}
+          label="Place"
+          disabled={none}
+          onPress={() => setPlacing(true)}
+          className="flex-1"
+          testID="styles-place"
+        />
+        <Button
+          icon={FlaskConical}
+          label="Compare on the bench"
+          disabled={none}
+          busy={compare.busy}
+          onPress={compare.run}
+          testID="styles-compare"
+        />
+      </ChooseBar>
+      {placing ? (
+        <PlaceSheet
+          title={`Place ${count(styles.length, "style")} of ${family.name}`}
+          what={{ familyIds: [family.id], styleIds: styles.map((style) => style.id) }}
+          devices={known?.devices}
+          onClose={() => setPlacing(false)}
+        />
+      ) : null}
+    </>
+  );
+}

@@ -1,0 +1,56 @@
+// Licences that end soon or have ended.
+import { useRouter } from "expo-router";
+import { useCallback } from "react";
+import { View } from "react-native";
+import { PlanView, type PlanRequest } from "../../../contract/plan.ts";
+import type { Today } from "../../../contract/today.ts";
+import { count } from "../../../core/words/words.ts";
+import { send } from "../../data/api.ts";
+import { useAction } from "../../data/useAction.ts";
+import { Button } from "../../parts/Button.tsx";
+import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
+import { ApiProblemNote } from "../../parts/Status.tsx";
+import { Small, Strong } from "../../parts/Text.tsx";
+
+/** The plan that switches their fonts off, and renewal. */
+export function Terms({ terms }: { terms: Today["terms"] }) {
+  const router = useRouter();
+  const draw = useAction(
+    useCallback(
+      async (familyId: number, deviceId: number) => {
+        const request: PlanRequest = { deviceId, action: "switch-off", familyIds: [familyId] };
+        router.push(`/plan/${(await send("POST", "/plans", PlanView, request)).id}`);
+      },
+      [router],
+    ),
+  );
+  if (terms.length === 0) return null;
+  return (
+    <Drawer label="Cleared: Licences that end" note={count(terms.length, "family", "families")} testID="terms">
+      {draw.problem ? <ApiProblemNote problem={draw.problem} /> : null}
+      {terms.map((term, i) => (
+        <DrawerRow key={term.familyId} first={i === 0} testID="term">
+          <Strong lines={1}>{term.name}</Strong>
+          <Small className={term.over ? "text-warning" : ""}>
+            {term.over ? "Lapsed. " : ""}
+            {term.words}.
+          </Small>
+          <View className="mt-2 flex-row flex-wrap gap-2">
+            {term.over
+              ? term.devices.map((device) => (
+                  <Button
+                    key={device.id}
+                    label={`Turn off on ${device.name}`}
+                    busy={draw.busy}
+                    onPress={() => draw.run(term.familyId, device.id)}
+                    testID="switch-off"
+                  />
+                ))
+              : null}
+            <Button label="Renew" hint={term.name} onPress={() => router.push(`/licence?family=${term.familyId}`)} testID="renew" />
+          </View>
+        </DrawerRow>
+      ))}
+    </Drawer>
+  );
+}
