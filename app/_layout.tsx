@@ -12,6 +12,13 @@ import "../ui/theme/global.css";
 
 speakPlainly();
 
+/** As the page itself says it until this code has come. */
+const Opening = () => (
+  <p className="opening" role="status">
+    Buvano is opening…
+  </p>
+);
+
 export default function Layout() {
   // A device on the network has this one page, and no tabs.
   const path = usePathname();
@@ -19,7 +26,7 @@ export default function Layout() {
   useEffect(warmUp, []);
   useServerEvents(!own);
   const ready = useInterfaceFonts();
-  if (!ready) return null;
+  if (!ready) return <Opening />;
   return (
     <SafeAreaProvider>
       <StatusBar style="auto" />

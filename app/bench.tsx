@@ -1,9 +1,24 @@
+import { useLastUsed } from "../ui/data/lastUsed.ts";
 import { Split } from "../ui/parts/Shell.tsx";
+import { useWide } from "../ui/parts/useWide.ts";
 import { BenchScreen } from "../ui/screens/BenchScreen.tsx";
 import { Nothing } from "../ui/screens/Nothing.tsx";
+import { SheetScreen } from "../ui/screens/SheetScreen.tsx";
 
 export default function Bench() {
+  const last = useLastUsed("sheet");
+  const beside = useWide() && last !== null ? last : undefined;
+  const nothing = (
+    <Nothing
+      words="Choose a sheet, or begin one with your words in every style."
+      ways={[{ label: "Your words in every style", href: "/bench/pick" }]}
+    />
+  );
   return (
-    <Split listFirst list={<BenchScreen />} detail={<Nothing words="Choose a sheet, or begin one with your words in every style." />} />
+    <Split
+      listFirst
+      list={<BenchScreen currentId={beside} />}
+      detail={beside === undefined ? nothing : <SheetScreen key={beside} id={beside} />}
+    />
   );
 }

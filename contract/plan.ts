@@ -111,6 +111,8 @@ export const PlanView = z.object({
   passcodes: z.object({ asked: z.number().int(), fontByFont: z.number().int() }),
   /** The passcode must be sent along: steps change a guarded folder. */
   needsPasscode: z.boolean(),
+  /** The passcode of a practice device, which nobody can know otherwise; empty for others. */
+  practicePasscode: z.string(),
   /** What a person does on the device itself, in order; empty when Buvano does it all. */
   byHand: z.array(z.string()),
   /** What to know before it is carried out: uses its fonts are not cleared for, licences that ended. */

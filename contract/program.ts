@@ -76,10 +76,11 @@ export const USUAL_TRAITS: Record<z.infer<typeof ProgramKind>, z.infer<typeof Pr
   browser: { ...PLAIN_TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false, strict: true },
 };
 
+export const PROGRAM_NAME_LENGTH = 60;
 /** A program a person names. */
 export const ProgramRequest = z.object({
   deviceId: z.number().int(),
-  name: z.string().trim().min(1).max(60),
+  name: z.string().trim().min(1).max(PROGRAM_NAME_LENGTH),
   kind: ProgramKind,
   traits: ProgramTraits,
 });

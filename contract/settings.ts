@@ -21,6 +21,8 @@ export const Settings = z.object({
   watchedFolder: z.string().max(4000).nullable().default(null),
   /** Whether the computer Buvano runs on is one of the devices. */
   thisComputer: z.boolean().default(false),
+  /** Whether the practice devices are among the devices. */
+  practice: z.boolean().default(false),
   /** Whether devices on the network can reach Buvano, to be paired. */
   network: z.boolean().default(false),
   /** Whether files given as evidence are kept, and how much of them: the oldest go first. */

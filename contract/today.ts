@@ -36,9 +36,10 @@ export const Renewing = z.object({
   rows: z.number().int(),
 });
 export const Today = z.object({
-  /** Parcels on the list, and families on the shelf. */
+  /** Parcels on the list, families on the shelf, and fonts placed on devices. */
   parcels: z.number().int(),
   families: z.number().int(),
+  placed: z.number().int(),
   groups: z.array(TodayGroup),
   tasks: z.array(TodayTask),
   terms: z.array(TodayTerm),

@@ -102,7 +102,9 @@ function giveIcon(folder) {
   const page = join(folder, "index.html");
   writeFileSync(
     page,
-    readFileSync(page, "utf8").replace("</title>", `</title>\n    <link rel="icon" href="/icon.svg" type="image/svg+xml">`),
+    readFileSync(page, "utf8")
+      .replace("</title>", `</title>\n    <link rel="icon" href="/icon.svg" type="image/svg+xml">`)
+      .replace('<div id="root"></div>', '<div id="root"><p class="opening" role="status">Buvano is opening…</p></div>'),
   );
 }
 

@@ -9,6 +9,7 @@ await buildDemo();
 await buildWeb();
 process.env.BUVANO_DATA ||= join(buildDir, "demo-library");
 process.env.BUVANO_QR = "1";
+process.env.BUVANO_PRACTICE = "1";
 say(`Archives to try lie in ${join(buildDir, "demo", "downloads")}`);
 const { ready } = await import("../build/node/main.mjs");
 const { fillDemo } = await import("../build/node/fill.mjs");

@@ -1,7 +1,7 @@
 // Starts the server on this machine's own address. Settings come from the environment:
 // BUVANO_DATA (the library's folder), PORT (4173; 0 for any free one), BUVANO_NETWORK_PORT (4174; used only when the network is opened in
 // the settings), BUVANO_CLOCK_DAYS (so many days ahead of the real clock, to see
-// what a licence's end looks like).
+// what a licence's end looks like), BUVANO_PRACTICE (brings the practice devices out).
 import type { AddressInfo } from "node:net";
 import { homedir } from "node:os";
 import { join } from "node:path";
@@ -36,6 +36,7 @@ const parts = await makeParts({
   now: () => new Date(Date.now() + daysAhead * 86_400_000),
   ...thisMachine(),
 }).catch(giveUp);
+if (process.env["BUVANO_PRACTICE"]) parts.settings.set({ practice: true });
 const networkPort = Number(process.env["BUVANO_NETWORK_PORT"] ?? (process.env["PORT"] === "0" ? 0 : 4174));
 const door = new NetworkDoor(networkPort, (hosts) => makeNetworkApp(parts.config.webDir, services, hosts));
 const services: Services = await makeServices(parts, door);
@@ -51,8 +52,10 @@ const server = makeApp(parts, services).listen(Number(process.env["PORT"] || 417
   }
   const address = `http://localhost:${(server.address() as AddressInfo).port}`;
   process.stdout.write(`Buvano keeps its library in ${dataDir}\n`);
-  if (process.stdout.isTTY || process.env["BUVANO_QR"])
-    process.stdout.write(await qrcode.toString(address, { type: "terminal", small: true }));
+  // A phone can only open what is open to the network.
+  const [outside] = door.addresses();
+  if (outside !== undefined && (process.stdout.isTTY || process.env["BUVANO_QR"]))
+    process.stdout.write(await qrcode.toString(outside, { type: "terminal", small: true }));
   process.stdout.write(`Buvano is ready: ${address}\n`);
   parts.lock.answersAt(address);
   tellReady(address);

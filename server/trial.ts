@@ -35,6 +35,7 @@ export class Trial {
       platform: "linux",
       env: { NODE_ENV: "test", PATH: process.env["PATH"] },
     });
+    this.parts.settings.set({ practice: true });
     this.services = await makeServices(this.parts, door);
     await this.services.begun;
     this.app = makeApp(this.parts, this.services);

@@ -62,7 +62,7 @@ export const menuFont = (brief: Pick<Brief, "menu">, sha256: string, face: numbe
   id: `${sha256}#${face}`,
 });
 
-/** Who made it stands at a copyright notice's beginning. */
+/** Where nobody is named, whoever made it stands at the beginning of the copyright notice. */
 const LONGEST_COPYRIGHT = 160;
 
 export function briefOf(record: Inspection): Brief {
@@ -74,7 +74,7 @@ export function briefOf(record: Inspection): Brief {
     signsOnly: record.blankLetters,
     scripts: scriptsOf(ranges),
     kinds: kindsOf(record),
-    makers: [...record.makers, record.stated.copyright.slice(0, LONGEST_COPYRIGHT)].filter(Boolean).join(", "),
+    makers: record.makers.length > 0 ? record.makers.join(", ") : record.stated.copyright.slice(0, LONGEST_COPYRIGHT),
     menu: menuOf(record),
   };
 }

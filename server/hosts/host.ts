@@ -29,6 +29,8 @@ export interface Host {
   switches: boolean;
   /** Steps are carried out by a person at the device; Buvano only hands over what is needed. */
   byHand: boolean;
+  /** A practice device's passcode, which nobody can know otherwise. */
+  practicePasscode?: string;
 
   /** What is there now. */
   observe(): Promise<HostFont[]>;

@@ -200,6 +200,7 @@ export function api(
       const { network: _network, ...rest } = change;
       parts.settings.set(rest);
       if (change.watchedFolder !== undefined) await watch.start();
+      if (change.practice !== undefined) await services.devices.usePractice(change.practice);
       if (change.thisComputer !== undefined) await services.devices.useComputer(change.thisComputer);
       parts.events.changed("parcels");
       return parts.settings.get();

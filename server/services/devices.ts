@@ -69,15 +69,33 @@ export class DeviceService {
     this.renewal = renewal;
   }
 
-  /** Enters the practice room's devices and programs. */
-  prepare(practice: boolean): void {
-    for (const device of practice ? this.room.world : []) {
-      const id = this.uses.devices.ensureDevice(device.slug, device.name, device.kind, "practice");
-      for (const program of device.programs) this.uses.devices.ensureProgram(id, program.slug, program.name, program.kind, program.traits);
-    }
+  /** Takes devices that are not wanted any more out of the lists, and enters those that are. */
+  prepare(): void {
+    if (this.uses.settings.get().practice) this.enterPractice();
+    else this.leavePractice();
     const known = this.uses.devices.devices().find((device) => device.slug === COMPUTER_SLUG);
     if (known && !this.uses.settings.get().thisComputer) this.uses.devices.setRemoved(known.id, this.uses.now());
   }
+  /** Enters the practice room's devices and programs, where the room ships with this Buvano. */
+  private enterPractice(): void {
+    for (const device of this.uses.config.builtInFonts === undefined ? [] : this.room.world) {
+      const id = this.uses.devices.ensureDevice(device.slug, device.name, device.kind, "practice");
+      for (const program of device.programs) this.uses.devices.ensureProgram(id, program.slug, program.name, program.kind, program.traits);
+    }
+  }
+  private leavePractice(): void {
+    const { devices } = this.uses;
+    for (const device of devices.devices()) if (device.sort === "practice") devices.setRemoved(device.id, this.uses.now());
+  }
+  /** Brings the practice devices out, or puts them away; what lies on them stays for the next time. */
+  async usePractice(wanted: boolean): Promise<void> {
+    if (wanted) {
+      this.enterPractice();
+      await this.lookAround();
+    } else this.leavePractice();
+    this.uses.events.changed("devices", "families", "sightings");
+  }
+
   /** Looks at what practice devices, and this computer if that is wanted, hold by now. */
   async lookAround(): Promise<void> {
     if (this.uses.settings.get().thisComputer) await this.useComputer(true);

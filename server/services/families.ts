@@ -229,6 +229,7 @@ export class FamilyService {
     return {
       parcels: views.parcels(undefined, 0, 0).total,
       families: views.familyCount(),
+      placed: this.uses.devices.placedEverywhere(),
       groups,
       tasks: this.tasks(),
       terms: this.terms(),

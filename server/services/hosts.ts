@@ -48,7 +48,8 @@ export class Hosts {
     }
     const practice = this.room.device(device.slug);
     if (!practice) throw notFound("device");
-    return device.kind === "tablet" ? practiceTabletHost(practice) : practiceHost(practice, device.name);
+    const host = device.kind === "tablet" ? practiceTabletHost(practice) : practiceHost(practice, device.name);
+    return { ...host, practicePasscode: this.room.plan(device.slug)?.passcode ?? "" };
   }
 
   private answered(deviceId: number): Answered[] {

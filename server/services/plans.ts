@@ -207,6 +207,7 @@ export class PlanService {
       folder: host.folderName(slotOf(host, request.account)),
       passcodes: passcodes(steps, host.guarded, (step) => this.handing.subjectOf(step, request.profiles)),
       needsPasscode: guarded && !host.byHand,
+      practicePasscode: host.practicePasscode ?? "",
       byHand: host.byHand && (ahead || plan.state === "handed") ? this.handing.instructions(device, plan.items, request.profiles) : [],
       warnings: plan.state !== "undone" && gains ? this.clearing.warn(request.familyIds) : [],
     };

@@ -61,7 +61,7 @@ export class QuickCheckService {
     if (due.styles.length > 0) return due;
     throw new Fault(422, {
       code: "nothing-due",
-      message: `Nothing is due in ${due.program.name} on ${due.program.deviceName}.`,
+      message: `Nothing is left to check in ${due.program.name} on ${due.program.deviceName}.`,
       next: "Place a family there first.",
     });
   }

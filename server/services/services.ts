@@ -215,7 +215,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
   await tidy();
   await calmly("Tidying evidence", () => evidence.tidy());
   disk.attempt(() => parts.readings.sweep());
-  disk.attempt(() => devices.prepare(config.builtInFonts !== undefined));
+  disk.attempt(() => devices.prepare());
   await calmly("Recovering plans", () => plans.recover());
   await calmly("Going on with parcels", () => parcels.resume());
   newDay();

@@ -200,6 +200,10 @@ export class DeviceStore {
       .pluck()
       .all(familyId, Number(onlyOn)) as number[];
   }
+  /** How many fonts are placed on all devices together. */
+  placedEverywhere(): number {
+    return this.db.prepare("SELECT count(*) FROM observed_fonts WHERE folder IN ('me', 'everyone', 'profile')").pluck().get() as number;
+  }
   /** How many files of several families each device holds, on and off. */
   filesOf(familyIds: readonly number[]): { deviceId: number; on: number; off: number }[] {
     return this.db

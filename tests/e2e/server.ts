@@ -32,7 +32,7 @@ export class TestServer {
   /** Starts the built server on the data folder; again after `kill`, `clockDays` ahead of the real clock. */
   async run(clockDays = 0): Promise<void> {
     const child = spawn(process.execPath, [join(ROOT, "build", "node", "main.mjs")], {
-      env: { ...process.env, BUVANO_DATA: this.dataDir, PORT: "0", BUVANO_CLOCK_DAYS: String(clockDays) },
+      env: { ...process.env, BUVANO_DATA: this.dataDir, PORT: "0", BUVANO_CLOCK_DAYS: String(clockDays), BUVANO_PRACTICE: "1" },
       stdio: ["ignore", "pipe", "pipe"],
     });
     this.child = child;

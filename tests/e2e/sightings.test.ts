@@ -239,7 +239,7 @@ test("a quick check: everything that is due in a program is drawn and looked at 
   await usable();
   await browser.click("check-practise");
   expect(await words("check-counts")).toMatch(/^\d+ seen$/);
-  await browser.text("Nothing is due in Letter Desk.");
+  await browser.text("Everything in Letter Desk is checked.");
   await usable();
 });
 
@@ -268,7 +268,7 @@ test("a program somebody names: predicted by its traits, and taught by looking",
   await plan(1, "remove");
   await plan(1, "place");
   await openCell(program);
-  await browser.waitUntil("it is due", async () => (await words("cell-state")).includes("Due"));
+  await browser.waitUntil("it is due", async () => (await words("cell-state")).includes("Not checked yet"));
   await browser.click("saw-not-there");
   await browser.click("learn");
   await browser.waitUntil("it has to be reopened", async () => (await words("cell-state")).includes("Reopen"));

@@ -2,6 +2,7 @@
 import type { LucideIcon } from "./icons.ts";
 import { ActivityIndicator, Pressable, Text } from "react-native";
 import { usePalette } from "../theme/theme.ts";
+import type { KeyName } from "../web/keys.ts";
 
 interface Props {
   label: string;
@@ -15,15 +16,19 @@ interface Props {
   testID?: string;
   className?: string;
   pressed?: boolean;
+  /** The key that does the same; a strong button is what comes next. */
+  byKey?: KeyName;
 }
 
-export function Button({ label, onPress, strong, busy, disabled, icon: Icon, hint, testID, className = "", pressed }: Props) {
+export function Button({ label, onPress, strong, busy, disabled, icon: Icon, hint, testID, className = "", pressed, byKey }: Props) {
   const palette = usePalette();
   const off = disabled || busy;
   const colour = strong ? palette.onPersimmon : palette.ink;
   const ground = strong ? "bg-persimmon border-persimmon" : pressed ? "bg-tab border-ink" : "bg-drawer border-edge";
+  const key = byKey ?? (strong ? "next" : undefined);
   return (
     <Pressable
+      {...(key ? { dataSet: { key } } : {})}
       testID={testID}
       role="button"
       aria-label={hint ? `${label}, ${hint}` : label}

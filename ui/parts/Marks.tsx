@@ -8,7 +8,7 @@ import { Small } from "./Text.tsx";
 
 export const STATE_WORDS: Record<SightingState, string> = {
   seen: "Seen",
-  due: "Due",
+  due: "Not checked yet",
   reopen: "Reopen",
   "load-by-hand": "Load by hand",
   swapped: "Swapped",

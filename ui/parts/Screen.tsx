@@ -107,6 +107,7 @@ export function Heading({ title, note, back, aside }: { title: string; note?: st
           role="button"
           aria-label="Back"
           testID="back"
+          dataSet={{ key: "back" }}
           onPress={() => {
             goingBack();
             if (router.canGoBack()) router.back();

@@ -17,6 +17,7 @@ export function SearchField({ label, value, onChange, placeholder, most = 200, l
   const palette = usePalette();
   return (
     <TextInput
+      dataSet={{ key: "find" }}
       aria-label={label}
       testID={testID}
       value={value}

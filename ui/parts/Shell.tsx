@@ -1,10 +1,12 @@
 // The frame: five tabs at the bottom of a phone, a rail at the left of a wide screen.
-import { Link, usePathname } from "expo-router";
-import { Eye, FlaskConical, LibraryBig, MonitorSmartphone, Sprout, type LucideIcon } from "./icons.ts";
-import type { ReactNode } from "react";
-import { Text, View } from "react-native";
+import { Link, usePathname, useRouter } from "expo-router";
+import { useCallback, useState, type ReactNode } from "react";
+import { Pressable, Text, View } from "react-native";
+import { Eye, FlaskConical, Keyboard, LibraryBig, MonitorSmartphone, Sprout, type LucideIcon } from "./icons.ts";
+import { KeysSheet } from "./KeysSheet.tsx";
 import { useLibraryState } from "../data/hooks.ts";
 import { usePalette } from "../theme/theme.ts";
+import { usePageKeys } from "../web/keys.ts";
 import { UndoBar } from "./UndoBar.tsx";
 import { useWide } from "./useWide.ts";
 
@@ -17,7 +19,7 @@ interface Tab {
 }
 
 const TABS: readonly Tab[] = [
-  { href: "/", label: "Today", icon: Sprout, under: /^\/($|parcel|settings)/ },
+  { href: "/", label: "Today", icon: Sprout, under: /^\/($|parcel|settings|where)/ },
   { href: "/families", label: "Families", icon: LibraryBig, under: /^\/(famil|job|licence)/ },
   {
     href: "/devices",
@@ -78,37 +80,75 @@ function LibraryTrouble() {
   );
 }
 
+/** Past the tabs, for whoever goes by the keyboard; seen only while it has the focus. */
+function SkipLink() {
+  return (
+    <a
+      href="#content"
+      className="skip-link"
+      data-testid="skip-link"
+      onClick={(event) => {
+        event.preventDefault();
+        document.getElementById("content")?.focus();
+      }}
+    >
+      Skip to the content
+    </a>
+  );
+}
+
 export function Shell({ children }: { children: ReactNode }) {
   const wide = useWide();
   const path = usePathname();
+  const router = useRouter();
+  const [keys, setKeys] = useState(false);
+  const help = useCallback(() => setKeys(true), []);
+  const toTab = useCallback((place: number) => router.push(TABS[place]!.href), [router]);
+  usePageKeys({ help, tab: toTab });
+  const palette = usePalette();
+  const over = keys ? <KeysSheet onClose={() => setKeys(false)} /> : null;
   const tabs = TABS.map((tab) => <TabLink key={tab.href} tab={tab} wide={wide} current={tab.under.test(path)} />);
   if (wide) {
     return (
       <View className="h-full flex-1 flex-row bg-paper">
+        <SkipLink />
         <View role="navigation" aria-label="Main" className="w-44 border-r border-edge bg-tab pt-5">
           <Text className="mb-4 px-4 font-heading text-2xl text-ink">Buvano</Text>
           {tabs}
+          <View className="flex-1" />
+          <Pressable
+            role="button"
+            testID="keys"
+            onPress={help}
+            className="min-h-[48px] w-full flex-row items-center gap-3 px-5 active:opacity-60"
+          >
+            <Keyboard size={20} color={palette.faded} aria-hidden />
+            <Text className="font-text text-base text-faded">Keys</Text>
+          </Pressable>
         </View>
         <View className="min-w-0 flex-1">
           <LibraryTrouble />
-          <View role="main" className="min-h-0 flex-1">
+          <View role="main" id="content" tabIndex={-1} className="min-h-0 flex-1">
             {children}
           </View>
           <UndoBar />
         </View>
+        {over}
       </View>
     );
   }
   return (
     <View className="h-full flex-1 bg-paper">
+      <SkipLink />
       <LibraryTrouble />
-      <View role="main" className="min-h-0 flex-1">
+      <View role="main" id="content" tabIndex={-1} className="min-h-0 flex-1">
         {children}
       </View>
       <UndoBar />
       <View role="navigation" aria-label="Main" className="flex-row border-t border-edge bg-tab">
         {tabs}
       </View>
+      {over}
     </View>
   );
 }

@@ -38,6 +38,7 @@ export function UndoBar() {
           <Pressable
             role="button"
             testID="undo"
+            dataSet={{ key: "undo" }}
             disabled={back.busy}
             onPress={back.run}
             className="min-h-[48px] flex-row items-center gap-2 px-3 active:opacity-60"

@@ -24,6 +24,7 @@ export { default as SlidersHorizontal } from "lucide-react-native/dist/esm/icons
 export { default as Tag } from "lucide-react-native/dist/esm/icons/tag";
 export { default as ListChecks } from "lucide-react-native/dist/esm/icons/list-checks";
 export { default as ScrollText } from "lucide-react-native/dist/esm/icons/scroll-text";
+export { default as Keyboard } from "lucide-react-native/dist/esm/icons/keyboard";
 export { default as X } from "lucide-react-native/dist/esm/icons/x";
 export { default as Briefcase } from "lucide-react-native/dist/esm/icons/briefcase";
 export { default as Copy } from "lucide-react-native/dist/esm/icons/copy";

@@ -2,6 +2,12 @@
 import "react-native";
 
 declare module "react-native" {
+  interface PressableProps {
+    dataSet?: Record<string, string>;
+  }
+  interface TextInputProps {
+    dataSet?: Record<string, string>;
+  }
   interface ViewProps {
     /** Becomes `data-` attributes of the element. */
     dataSet?: Record<string, string>;

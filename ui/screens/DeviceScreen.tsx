@@ -9,6 +9,7 @@ import { Done, get, send } from "../data/api.ts";
 import { useChoosing } from "../data/choosing.ts";
 import { fontKey, FOLDER_WORDS, KIND_WORDS, READS_WORDS, SURPRISE_WORDS, when } from "../data/devices.ts";
 import { FONTS_PAGE, useDevice, useDeviceFonts } from "../data/hooks.ts";
+import { useRemember } from "../data/lastUsed.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { ChooseBox } from "../parts/ChooseBar.tsx";
@@ -184,6 +185,7 @@ function Lately({ events }: { events: DeviceDetail["history"] }) {
 
 export function DeviceScreen({ id }: { id: number }) {
   const answer = useDevice(id);
+  useRemember("device", id, answer);
   const router = useRouter();
   const device = answer.data;
   const [looked, setLooked] = useState<Rescan>();
@@ -280,7 +282,14 @@ export function DeviceScreen({ id }: { id: number }) {
               {value.history.length > 0 ? <Lately events={value.history} /> : null}
               {total > 1 && !choosing.chosen ? (
                 <View className="mb-2 items-start">
-                  <Button icon={ListChecks} label="Choose" hint="several fonts" onPress={() => choosing.begin()} testID="choose-fonts" />
+                  <Button
+                    icon={ListChecks}
+                    label="Choose"
+                    hint="several fonts"
+                    onPress={() => choosing.begin()}
+                    byKey="choose"
+                    testID="choose-fonts"
+                  />
                 </View>
               ) : null}
               <DrawerTab label="Placed fonts" note={count(total, "font")} />

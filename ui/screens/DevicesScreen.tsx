@@ -6,11 +6,11 @@ import { count } from "../../core/words/words.ts";
 import { SORT_WORDS, troubleWords } from "../data/devices.ts";
 import { useDevices, useSettings } from "../data/hooks.ts";
 import { Drawer } from "../parts/Drawer.tsx";
-import { Computer, Laptop, Monitor, Smartphone, Tablet, TriangleAlert, Wifi } from "../parts/icons.ts";
+import { Computer, FlaskConical, Laptop, Monitor, Smartphone, Tablet, TriangleAlert, Wifi } from "../parts/icons.ts";
 import { LinkRow } from "../parts/LinkRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
-import { Loaded } from "../parts/Status.tsx";
-import { Small, Strong } from "../parts/Text.tsx";
+import { Empty, Loaded } from "../parts/Status.tsx";
+import { Body, Small, Strong } from "../parts/Text.tsx";
 import { usePalette } from "../theme/theme.ts";
 
 const ICONS = { laptop: Laptop, desktop: Monitor, tablet: Tablet, phone: Smartphone };
@@ -53,7 +53,13 @@ export function DevicesScreen({ currentId }: { currentId?: number }) {
     <Screen title="Devices" testID="devices">
       <Loaded answer={answer} what="Looking at the devices">
         {(devices) =>
-          troubleFirst(devices).map((device) => <DeviceCard key={device.id} device={device} current={device.id === currentId} />)
+          devices.length === 0 ? (
+            <Empty title="Your devices will be here.">
+              <Body>Each with the fonts placed on it, its programs, and what needs looking at.</Body>
+            </Empty>
+          ) : (
+            troubleFirst(devices).map((device) => <DeviceCard key={device.id} device={device} current={device.id === currentId} />)
+          )
         }
       </Loaded>
       <Drawer label="Add a device" className="mt-2">
@@ -67,15 +73,28 @@ export function DevicesScreen({ currentId }: { currentId?: number }) {
         />
         {settings.data && !settings.data.thisComputer ? (
           <LinkRow
-            href="/settings"
+            href="/where"
             icon={Computer}
             label="Use this computer"
-            note="The one Buvano runs on. Chosen in the settings; nothing on it is touched before."
+            note="The one Buvano runs on. Nothing on it changes before you carry out a plan."
             testID="to-this-computer"
           />
         ) : null}
+        {settings.data && !settings.data.practice ? (
+          <LinkRow
+            href="/where"
+            icon={FlaskConical}
+            label="Try it with practice devices"
+            note="Simulated devices and programs that ship with Buvano."
+            testID="to-practice"
+          />
+        ) : null}
       </Drawer>
-      <Small>Practice devices are simulated and ship with Buvano, so that you can try everything without touching your own computer.</Small>
+      {settings.data?.practice ? (
+        <Small>
+          Practice devices are simulated and ship with Buvano, so that you can try everything without touching your own computer.
+        </Small>
+      ) : null}
     </Screen>
   );
 }

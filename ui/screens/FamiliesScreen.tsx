@@ -62,9 +62,9 @@ interface Props {
 }
 
 /** As it was left, beside a family and after going back; any other way here begins as the address says. */
-function begin({ currentId, params }: Props): void {
-  if (currentId !== undefined) return;
-  const asked = listingOf(params ?? {});
+function begin({ params }: Props): void {
+  if (params === undefined) return;
+  const asked = listingOf(params);
   const back = cameBack();
   if (!back || (asked && !standsAs(asked))) beginWith(asked ?? EVERYTHING);
 }
@@ -81,7 +81,7 @@ function useAddress(listing: ReturnType<typeof useListing>[0], mirrored: boolean
 export function FamiliesScreen({ currentId, params }: Props) {
   const [words] = useWords();
   const [size] = useSize();
-  useState(() => begin({ currentId, params }));
+  useState(() => begin({ params }));
   const [listing, change] = useListing();
   useAddress(listing, params !== undefined);
   const [filtering, setFiltering] = useState(false);
@@ -155,7 +155,14 @@ export function FamiliesScreen({ currentId, params }: Props) {
           testID="sort"
         />
         {choosing.chosen ? null : (
-          <Button label="Choose" hint="several families" disabled={total === 0} onPress={() => choosing.begin()} testID="choose" />
+          <Button
+            label="Choose"
+            hint="several families"
+            disabled={total === 0}
+            onPress={() => choosing.begin()}
+            byKey="choose"
+            testID="choose"
+          />
         )}
       </View>
       <FilterChips listing={listing} onChange={change} jobs={jobNames} tags={tagNames} />

@@ -12,6 +12,7 @@ import { Done, send } from "../data/api.ts";
 import { bare, newLine } from "../data/bench.ts";
 import { useChoosing, type Choosing } from "../data/choosing.ts";
 import { FOLDER_WORDS, when } from "../data/devices.ts";
+import { useRemember } from "../data/lastUsed.ts";
 import { useFamily } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
@@ -225,7 +226,14 @@ function Styles({ family, choosing }: { family: FamilyDetail; choosing: Choosing
     <Drawer label="Styles" note={count(family.styleList.length, "style")}>
       {many && !choosing.chosen ? (
         <DrawerRow first className="items-start">
-          <Button icon={ListChecks} label="Choose" hint="several styles" onPress={() => choosing.begin()} testID="choose-styles" />
+          <Button
+            icon={ListChecks}
+            label="Choose"
+            hint="several styles"
+            onPress={() => choosing.begin()}
+            byKey="choose"
+            testID="choose-styles"
+          />
         </DrawerRow>
       ) : null}
       {family.styleList.map((style, i) => (
@@ -320,6 +328,7 @@ function Detail({ family, choosing }: { family: FamilyDetail; choosing: Choosing
 export function FamilyScreen({ id }: { id: number }) {
   const [words] = useWords();
   const answer = useFamily(id, useSettled(words));
+  useRemember("family", id, answer);
   const choosing = useChoosing("styles");
   const { put, end } = choosing;
   useEffect(() => end, [id, end]);

@@ -7,6 +7,7 @@ import { count } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
 import { useJob } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
+import { useRemember } from "../data/lastUsed.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { CopyButton } from "../parts/CopyButton.tsx";
@@ -118,6 +119,7 @@ function CreditLines({ job }: { job: JobDetail }) {
 
 export function JobScreen({ id }: { id: number }) {
   const answer = useJob(id);
+  useRemember("job", id, answer);
   const router = useRouter();
   const remove = useAction(
     useCallback(async () => {

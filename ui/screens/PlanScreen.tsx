@@ -116,6 +116,11 @@ function Passcode({ plan, value, onChange, onDone, problem }: PasscodeProps) {
     <Drawer label="Passcode" testID="passcode-drawer">
       <DrawerRow first>
         <Body className="mb-2">{words}</Body>
+        {plan.practicePasscode !== "" ? (
+          <Small className="mb-2" testID="practice-passcode">
+            This is a practice device; its passcode is {plan.practicePasscode}.
+          </Small>
+        ) : null}
         {plan.needsPasscode ? (
           <Field
             label={`Passcode of ${plan.deviceName}`}

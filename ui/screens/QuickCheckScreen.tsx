@@ -1,4 +1,4 @@
-// Quick check: one page for every style that is due in a program, and one exported file that answers for all of them.
+// Quick check: one page for every style of a program that is not checked yet, and one exported file that answers for all of them.
 import { useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
@@ -195,7 +195,7 @@ export function QuickCheckScreen({ programId }: { programId: number | undefined 
   );
   const answered = taken && taken.programId === id ? taken : undefined;
   return (
-    <Screen title="Quick check" note="Every style that is due in a program, at once." back="/sightings" testID="quick-check">
+    <Screen title="Quick check" note="Every style of a program that is not checked yet, at once." back="/sightings" testID="quick-check">
       {programs.length > 0 && id !== undefined ? (
         <View className="mb-4">
           <Choice
@@ -209,20 +209,20 @@ export function QuickCheckScreen({ programId }: { programId: number | undefined 
       ) : null}
       {sure.problem ? <ApiProblemNote problem={sure.problem} /> : null}
       {answered ? <Answers answer={answered.answer} programId={answered.programId} busy={sure.busy} onSure={sure.run} /> : null}
-      <Loaded answer={check} what="Looking what is due">
+      <Loaded answer={check} what="Looking what is not checked yet">
         {(value) =>
           value.styles.length === 0 ? (
-            <Empty title={`Nothing is due in ${value.programName}.`}>
+            <Empty title={`Everything in ${value.programName} is checked.`}>
               <Body>
                 {answered
                   ? "Everything it should list was looked at."
-                  : `Place a family on ${value.deviceName}; what ${value.programName} should then list is due here.`}
+                  : `Place a family on ${value.deviceName}; what ${value.programName} should list then is checked here.`}
               </Body>
             </Empty>
           ) : (
             <>
               <Body className="mb-3">
-                {count(value.total, "style")} due in {value.programName} on {value.deviceName}.
+                {count(value.total, "style")} not checked yet in {value.programName} on {value.deviceName}.
                 {value.total > value.styles.length
                   ? ` The first ${value.styles.length} are on the page; the others follow once these are answered.`
                   : ""}

@@ -8,6 +8,7 @@ import { copyOf, useSheetEditing, type Editing } from "../data/bench.ts";
 import { cutWords } from "../data/cut.ts";
 import { useJobs } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
+import { useRemember } from "../data/lastUsed.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
@@ -207,6 +208,7 @@ type ProofKey = keyof typeof PROOFS;
 export function SheetScreen({ id }: { id: number }) {
   const router = useRouter();
   const editing = useSheetEditing(id);
+  useRemember("sheet", id, editing.answer);
   const { answer, body, edit, step, settle, saving, problem } = editing;
   const jobs = useJobs();
   const [view, setView] = useState<ViewKey>("lines");

@@ -234,7 +234,14 @@ function PhoneBoard({ board, filter, onChange, heading, choosing }: FilterProps 
               <CheckButton programId={along === "program" ? board.programs[at]?.id : undefined} />
               <NeedsButton />
               {choosing.chosen || board.total === 0 ? null : (
-                <Button icon={ListChecks} label="Choose" hint="several cells" onPress={() => choosing.begin()} testID="choose-cells" />
+                <Button
+                  icon={ListChecks}
+                  label="Choose"
+                  hint="several cells"
+                  onPress={() => choosing.begin()}
+                  byKey="choose"
+                  testID="choose-cells"
+                />
               )}
             </View>
             {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}
@@ -263,7 +270,7 @@ function CheckButton({ programId }: { programId?: number | undefined }) {
     <Button
       icon={FileCheck}
       label="Quick check"
-      hint="of everything that is due in a program"
+      hint="of everything in a program that is not checked yet"
       onPress={() => router.push(to)}
       testID="check-link"
     />
@@ -323,7 +330,14 @@ export function SightingsScreen({ params }: { params: Record<string, unknown> })
               <RowsChoice filter={filter} onChange={setFilter} />
               <Narrowing board={board} filter={filter} onChange={setFilter} />
               {choosing.chosen || board.total === 0 ? null : (
-                <Button icon={ListChecks} label="Choose" hint="several cells" onPress={() => choosing.begin()} testID="choose-cells" />
+                <Button
+                  icon={ListChecks}
+                  label="Choose"
+                  hint="several cells"
+                  onPress={() => choosing.begin()}
+                  byKey="choose"
+                  testID="choose-cells"
+                />
               )}
             </View>
             {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}

@@ -19,6 +19,7 @@ import { DropArea } from "../web/DropArea.tsx";
 import { PastEvent } from "./PastEvent.tsx";
 import { Arrived, ParcelActs, Shelved, SHOWN_AT_FIRST } from "./today/Parcels.tsx";
 import { Sending } from "./today/Sending.tsx";
+import { Start } from "./today/Start.tsx";
 import { Tasks } from "./today/Tasks.tsx";
 import { Terms } from "./today/Terms.tsx";
 
@@ -117,6 +118,7 @@ export function TodayScreen() {
               testID="needs-link"
             />
           </View>
+          {today.data ? <Start today={today.data} /> : null}
           <WatchTrouble />
           {outgoing.slice(0, SHOWN_AT_FIRST).map((one) => (
             <Sending key={one.id} one={one} />

@@ -66,3 +66,7 @@ ALTER TABLE history ADD COLUMN device_id INTEGER;
 CREATE INDEX history_device ON history(device_id, id) WHERE device_id IS NOT NULL;
 UPDATE history SET device_id = (SELECT p.device_id FROM plans p WHERE p.id = json_extract(history.undo, '$.id'))
   WHERE undo LIKE '{"kind":"plan"%';
+
+-- Practice devices are there when they were asked for; a library that has them has asked.
+INSERT OR IGNORE INTO settings (key, value)
+  SELECT 'practice', 'true' WHERE EXISTS (SELECT 1 FROM devices WHERE sort = 'practice' AND removed_at IS NULL);

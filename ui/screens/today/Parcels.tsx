@@ -93,7 +93,14 @@ export function Arrived() {
                 testID="shelve-all"
               />
             ) : null}
-            <Button icon={ListChecks} label="Choose" hint="several parcels" onPress={() => choosing.begin()} testID="choose-parcels" />
+            <Button
+              icon={ListChecks}
+              label="Choose"
+              hint="several parcels"
+              onPress={() => choosing.begin()}
+              byKey="choose"
+              testID="choose-parcels"
+            />
           </DrawerRow>
         ) : null}
         {page.parcels.map((parcel, i) => (

@@ -1,0 +1,1 @@
+export { WhereScreen as default } from "../ui/screens/WhereScreen.tsx";
