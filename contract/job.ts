@@ -16,6 +16,9 @@ export const JobRequest = z.object({
 });
 export type JobRequest = z.infer<typeof JobRequest>;
 
+export const ROLE_LENGTH = 60;
+/** What a family is for in the job. */
+export const RoleRequest = z.object({ familyId: z.number().int(), role: z.string().trim().max(ROLE_LENGTH) });
 /** Families to be wanted for a job from now on, or no longer. */
 export const JobFamiliesRequest = z.object({ ids: z.array(z.number().int()).min(1).max(MOST_WANTED), wanted: z.boolean() });
 export const JobFamiliesChanged = z.object({ changed: z.array(z.number().int()) });
@@ -37,10 +40,10 @@ export const JobFamily = z.object({
   clearedWords: z.string(),
   uses: z.array(z.object({ use: Use, answer: Answer, reason: z.string() })),
   term: TermView.nullable(),
-  /** Characters of the words it lacks. */
-  missing: z.array(z.string()),
-  /** Languages of the job it cannot set, by name. */
-  lacksLanguages: z.array(z.string()),
+  /** What it is for in the job; empty when nobody said. */
+  role: z.string(),
+  /** Whether it does its part of the job's languages and words, and which. */
+  draws: z.object({ good: z.boolean(), words: z.string() }),
   placed: z.array(z.object({ deviceId: z.number().int(), name: z.string(), placed: z.boolean() })),
   seen: z.boolean(),
   seenWords: z.string(),
@@ -51,6 +54,8 @@ export type JobFamily = z.infer<typeof JobFamily>;
 
 export const JobDetail = JobSummary.extend({
   families: z.array(JobFamily),
+  /** For each language of the job the families that set it, by name. */
+  whoSets: z.array(z.object({ language: z.string(), families: z.array(z.string()) })),
   /** Ready to paste; empty when no licence asks for one. */
   creditLines: z.array(z.string()),
   /** Styles decided on at the bench, and those considered beside them, with their sheet. */

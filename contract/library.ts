@@ -5,5 +5,7 @@ import { Problem } from "./problem.ts";
 export const LibraryState = z.object({
   /** Why it cannot be written to at the moment; null when it can. */
   problem: Problem.nullable(),
+  /** It holds the demo's world, which can be put back as it was. */
+  demo: z.boolean(),
 });
 export type LibraryState = z.infer<typeof LibraryState>;

@@ -86,7 +86,7 @@ export const ProgramRequest = z.object({
 });
 export type ProgramRequest = z.infer<typeof ProgramRequest>;
 /** What was learned of a program by looking. */
-export const ProgramLearned = z.object({ readsWhen: z.enum(["always", "start"]) });
+export const ProgramLearned = z.object({ readsWhen: z.enum(["always", "start"]).optional(), lists: ProgramTraits.shape.lists.optional() });
 
 export const ProgramSummary = z.object({
   id: z.number().int(),

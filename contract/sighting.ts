@@ -95,7 +95,15 @@ export type EvidenceAnswer = z.infer<typeof EvidenceAnswer>;
 export const EvidenceQuery = z.object({ words: z.string().trim().max(200).default(""), sure: z.enum(["0", "1"]).default("0") });
 
 /** One style in one program, with what to know before it is used. */
+export const MENU_NAME_LENGTH = 200;
+/** The name a person found a style under in a program; empty takes a correction back. */
+export const NameRequest = z.object({ name: z.string().trim().max(MENU_NAME_LENGTH) });
+/** Another way of listing that would explain the name. */
+export const NameLearnt = z.object({ suggests: ProgramTraits.shape.lists.nullable() });
+
 export const Cell = Prediction.extend({
+  /** Its name there was corrected by hand. */
+  nameLearnt: z.boolean(),
   familyId: z.number().int(),
   /** The program can be opened in the practice room. */
   practice: z.boolean(),

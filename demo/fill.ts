@@ -54,7 +54,7 @@ const JOBS: readonly DemoJob[] = [
   { name: "Sponsor board", uses: ["client"], words: "With thanks", languages: ["en"], families: ["Almanac Field"], devices: [] },
 ];
 
-async function makeJobs(base: string): Promise<void> {
+export async function makeJobs(base: string): Promise<void> {
   const { families } = FamilyPage.parse(await (await fetch(`${base}/api/families?limit=500`)).json());
   const devices = DeviceSummary.array().parse(await (await fetch(`${base}/api/devices`)).json());
   const idsOf = (names: readonly string[], all: readonly { id: number; name: string }[]) =>
@@ -114,7 +114,7 @@ const SHEETS: readonly DemoSheet[] = [
   },
 ];
 
-async function makeSheets(base: string): Promise<void> {
+export async function makeSheets(base: string): Promise<void> {
   const { styles } = StylePage.parse(await (await fetch(`${base}/api/bench/styles?limit=500`)).json());
   const jobs = JobSummary.array().parse(await (await fetch(`${base}/api/jobs`)).json());
   for (const { name, job, lines } of SHEETS) {

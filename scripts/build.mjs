@@ -35,7 +35,7 @@ const entries = {
   "places.worker": "server/work/places.worker.ts",
   "checkpoint.worker": "server/work/checkpoint.worker.ts",
   demo: "demo/main.ts",
-  fill: "demo/fill.ts",
+  live: "demo/live.ts",
   bench: "tests/load/bench.ts",
   shots: "tests/e2e/shots.ts",
 };

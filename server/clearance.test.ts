@@ -289,8 +289,14 @@ describe("jobs", () => {
       await post("/jobs", { ...JOB, words: "Wild שלום", languages: ["en", "he"], familyIds: [personal, free], deviceIds: [1] }),
     );
     const [furrow, meadow] = job.families;
-    expect(furrow).toMatchObject({ cleared: "no", clearedWords: "Not cleared for sold goods", lacksLanguages: ["Hebrew"], seen: false });
-    expect([furrow!.missing.join(""), furrow!.placed]).toEqual(["שלום", [{ deviceId: 1, name: "Workshop laptop", placed: false }]]);
+    expect(furrow).toMatchObject({ cleared: "no", clearedWords: "Not cleared for sold goods", seen: false });
+    // Both lack the same: no family of the job draws it.
+    const draws = { good: false, words: "Sets English. Lacks ש ל ו ם, and so does every other family of the job" };
+    expect(job.whoSets).toEqual([
+      { language: "English", families: ["Furrow", "Meadow"] },
+      { language: "Hebrew", families: [] },
+    ]);
+    expect([furrow!.draws, furrow!.placed]).toEqual([draws, [{ deviceId: 1, name: "Workshop laptop", placed: false }]]);
     expect(furrow!.warnings).toEqual(["Furrow is not cleared for sold goods. “Free for personal use only.” (a.txt, line 1)"]);
     expect([meadow!.cleared, job.creditLines]).toEqual(["credit", ["Font: Meadow by Fernhollow Seed Walk"]]);
     const plan = PlanView.parse(await post("/plans", { deviceId: 1, action: "place", familyIds: [personal, free] }));

@@ -28,12 +28,18 @@ function giveUp(error: unknown): never {
   process.stderr.write(`${words}\n`);
   process.exit(1);
 }
+/** The exit code that asks whoever started the demo to make its library anew. */
+const PUT_BACK = 75;
+const PUT_BACK_AFTER_MS = 200;
+
 const parts = await makeParts({
   dataDir,
   webDir: join(here, "..", "web"),
   workerDir: here,
   builtInFonts: join(here, "..", "demo", "built-in"),
   now: () => new Date(Date.now() + daysAhead * 86_400_000),
+  // Answered first, ended after.
+  putBack: process.env["BUVANO_DEMO"] ? () => void setTimeout(() => void stop(PUT_BACK), PUT_BACK_AFTER_MS) : undefined,
   ...thisMachine(),
 }).catch(giveUp);
 if (process.env["BUVANO_PRACTICE"]) parts.settings.set({ practice: true });
@@ -61,12 +67,12 @@ const server = makeApp(parts, services).listen(Number(process.env["PORT"] || 417
   tellReady(address);
 });
 
-async function stop(): Promise<void> {
+async function stop(code = 0): Promise<void> {
   server.close();
   server.closeAllConnections();
   await door.close();
   await services.close();
-  process.exit(0);
+  process.exit(code);
 }
 // Every promise is waited for or caught; one that was forgotten must not end what somebody is working with.
 process.on("unhandledRejection", (error) => {

@@ -37,6 +37,8 @@ export interface Config {
   /** Fonts every practice device comes with; undefined when the practice room is not wanted. */
   builtInFonts: string | undefined;
   now: () => Date;
+  /** Has the demo's library made anew, and this process with it; undefined for a library of somebody's own. */
+  putBack?: (() => void) | undefined;
   /** The account this runs for: its home, system and environment; tests hand in others. */
   home: string;
   platform: NodeJS.Platform;

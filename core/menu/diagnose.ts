@@ -2,6 +2,7 @@
 import type { MenuPlace } from "./menu.ts";
 
 export type ReasonCode =
+  | "behind-back"
   | "not-placed"
   | "off"
   | "other-folder"
@@ -58,6 +59,8 @@ export interface DiagnosisFacts {
   filedAfter: boolean;
   /** Somebody looked and did not find it, at this time. */
   missedAt: number | undefined;
+  /** What somebody else did to its file on the device; undefined when nothing is known. */
+  behind?: { how: "deleted" | "overwritten" | "turned off"; fileName: string; at: number } | undefined;
 }
 
 const plain = (name: string): string =>
@@ -77,6 +80,19 @@ export function diagnose(facts: DiagnosisFacts): Reason[] {
   const since = Math.min(...on.map((copy) => copy.since));
   const list = `Open the font list of ${program} and type “${place?.type ?? facts.family}”.`;
 
+  if (facts.behind && on.length === 0) {
+    const { how, fileName } = facts.behind;
+    const off = how === "turned off";
+    add(
+      "behind-back",
+      100,
+      `${fileName} was ${how} on ${device}, and not by Buvano.`,
+      `${device} was looked at just now, and is not as it was left.`,
+      `Look into the folder on ${device}.`,
+      off ? "Switch it on again." : "Place it again.",
+      off ? "switch-on" : "place",
+    );
+  }
   if (facts.lapsed && on.length === 0) {
     add(
       "lapsed",

@@ -24,6 +24,8 @@ export interface MenuFont {
   colour: boolean;
   /** Why browsers refuse it, as a sentence; empty when they take it. */
   refusedByBrowsers: string;
+  /** The entry a person found it under in this program; it stands before what its names say. */
+  listedAs?: string;
 }
 
 export interface MenuTraits {
@@ -113,9 +115,20 @@ export function refusal(font: MenuFont, traits: MenuTraits): string {
   return "";
 }
 
+const styleUnder = (font: MenuFont, { lists }: MenuTraits): string =>
+  lists === "families" ? font.style : lists === "four-style" ? font.legacyStyle : "";
+
+/** The ways of listing by which a font would stand under a name; the way a program is thought to list is left out. */
+export function waysToList(font: MenuFont, name: string, traits: MenuTraits): MenuTraits["lists"][] {
+  const { listedAs: _, ...plain } = font;
+  return LISTS.filter((lists) => lists !== traits.lists && linesOf(plain, { ...traits, lists }).some(({ label }) => label === name));
+}
+const LISTS = ["families", "four-style", "full-names", "postscript-names"] as const;
+
 /** What a program makes of a font; nothing when it does not take it. */
 export function linesOf(font: MenuFont, traits: MenuTraits): MenuLine[] {
   if (refusal(font, traits) !== "") return [];
+  if (font.listedAs !== undefined) return [{ label: font.listedAs, style: styleUnder(font, traits) }];
   const local = familyIn(font, traits.language);
   const named = font.variable && traits.variable === "instances" ? font.instances : [];
   if (named.length > 0) {

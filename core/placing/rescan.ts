@@ -9,6 +9,8 @@ export interface Looked {
 export interface Surprise<T extends Looked = Looked> {
   how: "appeared" | "vanished" | "changed" | "switched-on" | "switched-off";
   file: T;
+  /** For a changed file: the sum of the one that lay there before. */
+  was?: string;
 }
 
 const place = (file: Looked): string => `${file.folder}/${file.fileName}`;
@@ -21,7 +23,7 @@ export function compareLooks<T extends Looked>(before: readonly T[], after: read
   for (const file of after) {
     const earlier = was.get(place(file));
     if (!earlier) found.push({ how: "appeared", file });
-    else if (earlier.sha256 !== file.sha256) found.push({ how: "changed", file });
+    else if (earlier.sha256 !== file.sha256) found.push({ how: "changed", file, was: earlier.sha256 });
     else if (earlier.on !== file.on) found.push({ how: file.on ? "switched-on" : "switched-off", file });
   }
   for (const file of before) if (!is.has(place(file))) found.push({ how: "vanished", file });

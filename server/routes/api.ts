@@ -29,6 +29,8 @@ import {
   LookedMany,
   LookManyRequest,
   LookRequest,
+  NameLearnt,
+  NameRequest,
   PictureResult,
   Sighting,
   TakeBackRequest,
@@ -67,7 +69,7 @@ const mediaTypes: Record<string, string> = {
 };
 
 export function api(
-  parts: Pick<Parts, "events" | "settings" | "incoming" | "files" | "library" | "devices" | "disk">,
+  parts: Pick<Parts, "config" | "events" | "settings" | "incoming" | "files" | "library" | "devices" | "disk">,
   services: Services,
 ): Router {
   const { parcels, families, sightings, evidence, practice, papers, watch } = services;
@@ -89,7 +91,14 @@ export function api(
   );
   router.get(
     "/library",
-    answer(LibraryState, () => ({ problem: parts.disk.problem })),
+    answer(LibraryState, () => ({ problem: parts.disk.problem, demo: parts.config.putBack !== undefined })),
+  );
+  router.post(
+    "/demo/put-back",
+    answer(Done, () => {
+      if (!parts.config.putBack) throw notFound("demo");
+      return done(parts.config.putBack());
+    }),
   );
   router.get(
     "/today",
@@ -242,12 +251,32 @@ export function api(
       const earlier = evidence.ofCell(cell.styleId, cell.programId);
       const { familyId } = parts.library.styleBrief(cell.styleId)!;
       const { own, traits } = parts.devices.program(cell.programId)!;
-      return { ...cell, familyId, practice: !own, readsWhen: traits.readsWhen, warnings: services.jobs.beforeUse([familyId]), earlier };
+      const { sha256, face } = parts.library.styleBrief(cell.styleId)!;
+      const nameLearnt = parts.devices.learntName(cell.programId, sha256, face) !== undefined;
+      return {
+        ...cell,
+        nameLearnt,
+        familyId,
+        practice: !own,
+        readsWhen: traits.readsWhen,
+        warnings: services.jobs.beforeUse([familyId]),
+        earlier,
+      };
     }),
   );
   router.get(
     "/cells/:styleId/:programId/diagnosis",
-    answer(Diagnosis, (request) => sightings.diagnosis(idOf(request, "styleId"), idOf(request, "programId"))),
+    answer(Diagnosis, async (request) => {
+      // What happened behind Buvano's back is found out first.
+      await services.devices.lookBefore(idOf(request, "programId"));
+      return sightings.diagnosis(idOf(request, "styleId"), idOf(request, "programId"));
+    }),
+  );
+  router.post(
+    "/cells/:styleId/:programId/name",
+    answer(NameLearnt, (request) =>
+      sightings.learnName(idOf(request, "styleId"), idOf(request, "programId"), bodyOf(NameRequest, request).name),
+    ),
   );
   router.post(
     "/cells/:styleId/:programId/look",

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { Router } from "express";
 import { z } from "zod";
 import { CorrectionRequest, FamilyClearance, LeaveOutRequest, LicenceRequest } from "../../contract/clearance.ts";
-import { JobFamiliesChanged, JobFamiliesRequest, JobDetail, JobRequest, JobSummary, Language } from "../../contract/job.ts";
+import { JobFamiliesChanged, JobFamiliesRequest, RoleRequest, JobDetail, JobRequest, JobSummary, Language } from "../../contract/job.ts";
 import { fileStem } from "../../core/words/file-names.ts";
 import type { Parts } from "../parts.ts";
 import { notFound } from "../fault.ts";
@@ -95,6 +95,13 @@ export function clearanceRoutes(parts: Pick<Parts, "incoming" | "files">, { clea
   router.post(
     "/jobs/:id",
     answer(JobDetail, (request) => jobs.put(bodyOf(JobRequest, request), idOf(request))),
+  );
+  router.post(
+    "/jobs/:id/role",
+    answer(JobDetail, (request) => {
+      const { familyId, role } = bodyOf(RoleRequest, request);
+      return jobs.setRole(idOf(request), familyId, role);
+    }),
   );
   router.post(
     "/jobs/:id/families",

@@ -48,7 +48,7 @@ export function programRoutes(parts: Pick<Parts, "incoming">, { programs, quickC
   );
   router.post(
     "/programs/:id/learn",
-    answer(ProgramSummary, (request) => programs.learn(idOf(request), bodyOf(ProgramLearned, request).readsWhen)),
+    answer(ProgramSummary, (request) => programs.learn(idOf(request), bodyOf(ProgramLearned, request))),
   );
   router.get("/programs/:id/probe", (request, response) => {
     const { family, kind } = queryOf(ProbeQuery, request);

@@ -143,6 +143,14 @@ export class DeviceService {
     return this.uses.devices.devices().map((device) => this.toSummary(device));
   }
 
+  /** Looks at the device of a program, before something is said of what is there. */
+  async lookBefore(programId: number): Promise<void> {
+    const program = this.uses.devices.program(programId);
+    if (!program) return;
+    await this.observer.observe(program.deviceId);
+    await this.renewal.settle(SETTLE_MS);
+  }
+
   /** A device as it is now, with the first of its fonts. */
   async detail(id: number): Promise<Omit<DeviceDetail, "history">> {
     const look = this.observer.observe(id).then(() => this.renewal.settle(SETTLE_MS));

@@ -58,6 +58,8 @@ export class HistoryService {
         return clearance.leftOut([undo.text]).has(leftOutKey(undo.text, undo.sentence));
       case "shelved":
         return library.removedAmong(undo.styleIds) < undo.styleIds.length;
+      case "name-learnt":
+        return (devices.learntName(undo.programId, undo.sha256, undo.face) ?? null) !== undo.before;
       case "looks":
         return undo.sightingIds.some((id) => sightings.get(id) !== undefined && !sightings.takenBack(id));
       case "styles-removed":

@@ -3,10 +3,12 @@ import type { JobDetail, JobFamily, JobRequest, JobSummary } from "../../contrac
 import { clearedFor, clearedWords, jobWarnings } from "../../core/clearance/job.ts";
 import { charactersOf } from "../../core/coverage/text.ts";
 import { setsLanguage } from "../../core/coverage/languages.ts";
+import { partOf, whoSets, type Member } from "../../core/coverage/together.ts";
+import { FACE_KINDS } from "../../core/family/kind-list.ts";
 import { notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { JobRow } from "../store/clearance.ts";
-import type { FamilyView } from "../store/views.ts";
+import { bitsOf, type FamilyView } from "../store/views.ts";
 import type { Renewal } from "../views/renewal.ts";
 import { termView } from "./clearance.ts";
 import { languageName, lettersOf } from "./languages.ts";
@@ -38,7 +40,8 @@ export class JobService {
     const choices = this.uses.bench
       .decisions({ jobId: id })
       .map(({ sheetId, chosen, style: { family, style } }) => ({ sheetId, family, style, chosen }));
-    return { ...toSummary(row, families), families, creditLines, choices };
+    const members = row.familyIds.flatMap((familyId) => this.renewal.family(familyId) ?? []).map((family) => this.member(row, family));
+    return { ...toSummary(row, families), families, whoSets: whoSets(row.languages.map(languageName), members), creditLines, choices };
   }
   put(request: JobRequest, id?: number): JobDetail {
     if (id !== undefined) this.row(id);
@@ -53,6 +56,13 @@ export class JobService {
     this.uses.events.changed("jobs");
     return changed;
   }
+  /** Says what a family is for in a job. */
+  setRole(id: number, familyId: number, role: string): JobDetail {
+    this.row(id);
+    if (!this.uses.jobs.setRole(id, familyId, role)) throw notFound("family of this job");
+    this.uses.events.changed("jobs");
+    return this.detail(id);
+  }
   remove(id: number, removed: boolean): void {
     const at = this.uses.now();
     const name = this.uses.jobs.get(id)?.name;
@@ -65,48 +75,52 @@ export class JobService {
   private families(job: JobRow): JobFamily[] {
     const devices = this.uses.devices.devices();
     const wanted = job.deviceIds.flatMap((deviceId) => devices.find((one) => one.id === deviceId) ?? []);
-    return job.familyIds.flatMap((id) => {
-      const family = this.renewal.family(id);
-      if (!family) return [];
-      const on = new Set(this.uses.devices.devicesOf(id, true));
-      return [
-        this.family(
-          job,
-          family,
-          wanted.map(({ id: deviceId, name }) => ({ deviceId, name, placed: on.has(deviceId) })),
-        ),
-      ];
+    const rows = job.familyIds.flatMap((id) => this.renewal.family(id) ?? []);
+    const roles = this.uses.jobs.roles(job.id);
+    const members = rows.map((row) => this.member(job, row));
+    const languages = job.languages.map(languageName);
+    return rows.map((row, i) => {
+      const on = new Set(this.uses.devices.devicesOf(row.familyId, true));
+      const placed = wanted.map(({ id: deviceId, name }) => ({ deviceId, name, placed: on.has(deviceId) }));
+      const draws = partOf(members[i]!, members, languages);
+      return { ...this.family(job, row), coversText: members[i]!.lacks.length === 0, role: roles.get(row.familyId) ?? "", placed, draws };
     });
   }
 
-  private family(job: JobRow, family: FamilyView, placed: JobFamily["placed"]): JobFamily {
+  /** What a family can do for a job's languages and words. */
+  private member(job: JobRow, { familyId, name, specimen, kinds }: FamilyView): Member {
+    const characters = charactersOf(job.words);
+    const lacking = new Set(
+      this.uses.views.missing(
+        familyId,
+        characters.map((character) => character.codePointAt(0)!),
+      ),
+    );
+    const ranges = job.languages.length > 0 ? this.uses.library.rangesOf(specimen.sha256, specimen.face) : [];
+    return {
+      name,
+      sets: job.languages.filter((tag) => setsLanguage(ranges, lettersOf(tag))).map(languageName),
+      lacks: characters.filter((character) => lacking.has(character.codePointAt(0)!)),
+      signs: (kinds & bitsOf(FACE_KINDS, ["symbols"])) !== 0,
+    };
+  }
+
+  private family(job: JobRow, family: FamilyView): Omit<JobFamily, "coversText" | "role" | "placed" | "draws"> {
     const { clearance, specimen } = family;
     const cleared = clearedFor(clearance, job.uses);
     const uses = clearance.uses.filter((one) => job.uses.includes(one.use));
-    const lacking = new Set(
-      this.uses.views.missing(
-        family.familyId,
-        charactersOf(job.words).map((character) => character.codePointAt(0)!),
-      ),
-    );
-    const missing = charactersOf(job.words).filter((character) => lacking.has(character.codePointAt(0)!));
-    const ranges = job.languages.length > 0 ? this.uses.library.rangesOf(specimen.sha256, specimen.face) : [];
-    const lacksLanguages = job.languages.filter((tag) => !setsLanguage(ranges, lettersOf(tag))).map(languageName);
     const seen = family.trail.find((station) => station.key === "seen")!;
+    const isSeen = seen.state === "done" || seen.state === "remark";
     return {
       id: family.familyId,
       name: family.name,
       specimen,
-      coversText: missing.length === 0,
       cleared,
       clearedWords: family.beingRead > 0 && cleared === "not-stated" ? clearance.summary : clearedWords(cleared, uses),
       uses,
       term: clearance.term ? termView(clearance.term) : null,
-      missing,
-      lacksLanguages,
-      placed,
-      seen: seen.state === "done",
-      seenWords: seen.state === "done" ? "Seen" : seen.state === "stuck" ? seen.words : "Not seen yet",
+      seen: isSeen,
+      seenWords: isSeen || seen.state === "stuck" ? seen.words : "Not seen yet",
       creditLine: clearance.creditLine,
       warnings: jobWarnings(family.name, clearance, job.uses),
     };
@@ -136,11 +150,7 @@ export class JobService {
 }
 
 const isReady = (family: JobFamily): boolean =>
-  (family.cleared === "yes" || family.cleared === "credit") &&
-  family.missing.length === 0 &&
-  family.lacksLanguages.length === 0 &&
-  family.placed.every((one) => one.placed) &&
-  family.seen;
+  (family.cleared === "yes" || family.cleared === "credit") && family.draws.good && family.placed.every((one) => one.placed) && family.seen;
 
 function toSummary(row: JobRow, families: readonly JobFamily[]): JobSummary {
   return {

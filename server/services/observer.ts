@@ -148,7 +148,7 @@ export class Observer {
       const found = compareLooks(placed([...were, ...gone]), placed(put));
       devices.addSurprises(
         device.id,
-        found.map(({ how, file: { folder, fileName, sha256 } }) => ({ how, folder, fileName, sha256 })),
+        found.map(({ how, was = "", file: { folder, fileName, sha256 } }) => ({ how, folder, fileName, sha256, was })),
         at,
       );
     }

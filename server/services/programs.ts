@@ -1,6 +1,6 @@
 // Programs people name themselves, described by how they treat fonts; and probe documents for any program.
 import { randomUUID } from "node:crypto";
-import type { ProgramRequest, ProgramSummary } from "../../contract/program.ts";
+import type { ProgramRequest, ProgramSummary, ProgramTraits } from "../../contract/program.ts";
 import { makeProbe, PROBE_TYPES, type ProbeKind, type ProbeStyle } from "../../core/evidence/probe.ts";
 import { TELLING_WORDS } from "../../core/evidence/telling.ts";
 import { menuFont } from "../../core/family/brief.ts";
@@ -67,9 +67,9 @@ export class ProgramService {
     return this.get(id);
   }
   /** Looking taught something about it, which is remembered. */
-  learn(id: number, readsWhen: "always" | "start"): ProgramSummary {
+  learn(id: number, learnt: Partial<Pick<ProgramTraits, "readsWhen" | "lists">>): ProgramSummary {
     const { deviceId, name, kind, traits } = this.own(id);
-    return this.put({ deviceId, name, kind, traits: { ...traits, readsWhen } }, id);
+    return this.put({ deviceId, name, kind, traits: { ...traits, ...learnt } }, id);
   }
   private told(): void {
     this.uses.events.changed("devices", "sightings", "families", "practice");

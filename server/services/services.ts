@@ -147,6 +147,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     shelved: ({ styleIds }) => choosing.unshelve(styleIds),
     "styles-removed": ({ styleIds }) => choosing.bringBack(styleIds),
     spelling: ({ id, key }) => families.part(id, key),
+    "name-learnt": (undo) => sightings.unlearnName(undo),
     looks: ({ sightingIds }) => evidence.takeBackMany(sightingIds),
     sighting: ({ id }) => evidence.takeBack(id, true),
     "sighting-back": ({ id }) => evidence.takeBack(id, false),

@@ -33,8 +33,10 @@ export function sheetRows(job: JobDetail, clearances: readonly FamilyClearance[]
           one.by === "person" || one.by === "licence"
             ? [{ ...base, sentence: one.reason, where: one.by === "person" ? "decided by hand" : boughtWords(clearance), licence: "" }]
             : [];
+        // What is overruled says so: nobody reads a "no" beside a sentence that allows it.
         const read = one.evidence.map((evidence): SheetRow => ({
           ...base,
+          answer: evidence.answer === one.answer ? base.answer : `Overruled; it says ${ANSWER_WORDS[evidence.answer].toLowerCase()}`,
           sentence: evidence.sentence,
           where: evidence.where,
           licence: evidence.licence ?? "",

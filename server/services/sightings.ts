@@ -13,9 +13,9 @@ import { menuFont } from "../../core/family/brief.ts";
 import { compareStyles } from "../../core/family/group.ts";
 import { scriptsOf } from "../../core/coverage/scripts.ts";
 import { diagnose } from "../../core/menu/diagnose.ts";
-import { findingSteps, linesOf, Menu, refusal } from "../../core/menu/menu.ts";
+import { findingSteps, linesOf, Menu, refusal, waysToList, type MenuFont, type MenuTraits } from "../../core/menu/menu.ts";
 import { folderWords } from "../../core/placing/files.ts";
-import { notFound } from "../fault.ts";
+import { Fault, notFound } from "../fault.ts";
 import { othersFirst } from "../../core/turns.ts";
 import type { Parts } from "../parts.ts";
 import type { ObservedRow, ProgramRow } from "../store/devices.ts";
@@ -25,7 +25,7 @@ import { reads, type Cells } from "../views/cells.ts";
 import type { Clearing } from "../views/clearing.ts";
 import type { WorkPool } from "../work/pool.ts";
 
-type Uses = Pick<Parts, "config" | "db" | "library" | "devices" | "sightings" | "views">;
+type Uses = Pick<Parts, "config" | "db" | "library" | "devices" | "sightings" | "views" | "history" | "events">;
 
 export function sightingView(uses: Pick<Parts, "library" | "devices">, row: SightingRow): Sighting {
   const style = uses.library.styleBrief(row.styleId);
@@ -56,9 +56,10 @@ export class SightingService {
   }
 
   /** Where a style stands in a program's list, or would stand if it were there. Worked out in a thread: the list may hold thousands. */
-  private async placeOf(style: StyleBrief, { id, deviceId, slug, traits }: ProgramRow) {
-    const wanted = menuFont(style.brief, style.sha256, style.face);
-    const stamp = `${this.uses.devices.stampOf(deviceId)} ${this.uses.library.facesStamp} ${JSON.stringify(traits)}`;
+  private async placeOf(style: StyleBrief, program: ProgramRow) {
+    const { id, deviceId, slug, traits } = program;
+    const wanted = this.fontIn(style, program);
+    const stamp = `${this.uses.devices.learnt} ${this.uses.devices.stampOf(deviceId)} ${this.uses.library.facesStamp} ${JSON.stringify(traits)}`;
     const [found] = await this.pool.placesIn({
       library: this.uses.db.name,
       stamp,
@@ -68,9 +69,49 @@ export class SightingService {
     return { ...found!, refusal: refusal(wanted, traits) };
   }
 
+  /** A style as a program lists it: by the name a person found it under there, where somebody said. */
+  private fontIn(style: StyleBrief, program: ProgramRow): MenuFont {
+    const font = menuFont(style.brief, style.sha256, style.face);
+    const listedAs = this.uses.devices.learntName(program.id, style.sha256, style.face);
+    return listedAs === undefined ? font : { ...font, listedAs };
+  }
+
+  /** Takes a person's word for the name a style is listed under; empty takes it back. Tells another way of listing that would explain it. */
+  learnName(styleId: number, programId: number, name: string): { suggests: MenuTraits["lists"] | null } {
+    const { style, program } = this.cell(styleId, programId);
+    if (!program.own) {
+      throw new Fault(409, {
+        code: "program-fixed",
+        message: `${program.name} belongs to the practice room and lists fonts as it does.`,
+        next: "Correct names in programs of your own.",
+      });
+    }
+    const { devices, history, db, config } = this.uses;
+    const before = devices.learntName(programId, style.sha256, style.face) ?? null;
+    const after = name === "" ? null : name;
+    if (before === after) return { suggests: null };
+    const undo = { kind: "name-learnt" as const, programId, sha256: style.sha256, face: style.face, before };
+    const sentence =
+      after === null
+        ? `${style.brief.fullName} is predicted in ${program.name} by its own names again.`
+        : `${style.brief.fullName} is listed in ${program.name} as “${after}”.`;
+    db.transaction(() => {
+      devices.learnName(programId, style.sha256, style.face, after);
+      history.add(config.now().toISOString(), "name", sentence, [style.familyId], undo);
+    })();
+    this.uses.events.changed("sightings", "families");
+    if (after === null) return { suggests: null };
+    return { suggests: waysToList(menuFont(style.brief, style.sha256, style.face), after, program.traits)[0] ?? null };
+  }
+  /** Puts back what a name was before. */
+  unlearnName({ programId, sha256, face, before }: { programId: number; sha256: string; face: number; before: string | null }): void {
+    this.uses.devices.learnName(programId, sha256, face, before);
+    this.uses.events.changed("sightings", "families");
+  }
+
   /** A style in a program, as a family's page shows it: without its neighbours in the list. */
   private brief(style: StyleBrief, program: ProgramRow): BriefPrediction {
-    const font = menuFont(style.brief, style.sha256, style.face);
+    const font = this.fontIn(style, program);
     const refused = refusal(font, program.traits);
     const plain = {
       container: "sfnt",
@@ -147,12 +188,25 @@ export class SightingService {
       onlyScripts: scripts.includes("latin") ? [] : scripts,
       filedAfter: traits.otherScripts === "after" && !style.brief.menu.latin,
       missedAt: latest?.result === "not-there" ? Date.parse(latest.at) : undefined,
+      behind: this.behindOurBack(program, style, latest),
     });
     const account = traits.reads.includes("me") || !traits.reads.includes("everyone") ? "me" : "everyone";
     return {
       ...{ styleId, programId, deviceId: program.deviceId, familyId: style.familyId, account },
       reasons: reasons.map(({ weight: _, ...reason }) => reason),
     };
+  }
+
+  /** What was done to its file on the device by somebody else, since it was last seen or placed. */
+  private behindOurBack(
+    program: ProgramRow,
+    style: StyleBrief,
+    latest: SightingRow | undefined,
+  ): { how: "deleted" | "overwritten" | "turned off"; fileName: string; at: number } | undefined {
+    const since = latest?.result === "seen" ? latest.at : "";
+    const found = this.uses.devices.surpriseOf(program.deviceId, style.sha256, since);
+    const how = found && ({ vanished: "deleted", changed: "overwritten", "switched-off": "turned off" } as const)[found.how as "vanished"];
+    return found && how ? { how, fileName: found.fileName, at: Date.parse(found.at) } : undefined;
   }
 
   /** Fonts a program would find on its device by now, as "sha-256#face". */

@@ -182,13 +182,27 @@ export class JobStore {
         );
       else
         this.db.prepare("UPDATE jobs SET name = ?, uses = ?, languages = ?, words = ?, device_ids = ? WHERE id = ?").run(...fields, jobId);
-      this.db.prepare("DELETE FROM job_families WHERE job_id = ?").run(jobId);
+      this.db
+        .prepare("DELETE FROM job_families WHERE job_id = ? AND family_id NOT IN (SELECT value FROM json_each(?))")
+        .run(jobId, JSON.stringify(job.familyIds));
       const link = this.db.prepare(
         "INSERT INTO job_families (job_id, family_id) SELECT ?, id FROM families WHERE id = ? ON CONFLICT DO NOTHING",
       );
       for (const familyId of job.familyIds) link.run(jobId, familyId);
       return jobId;
     })();
+  }
+  /** What families are for in a job, by family; those nobody said anything of are left out. */
+  roles(jobId: number): Map<number, string> {
+    const rows = this.db.prepare("SELECT family_id AS id, role FROM job_families WHERE job_id = ? AND role <> ''").all(jobId) as {
+      id: number;
+      role: string;
+    }[];
+    return new Map(rows.map(({ id, role }) => [id, role]));
+  }
+  /** Says what a family is for; whether it is wanted for that job at all. */
+  setRole(jobId: number, familyId: number, role: string): boolean {
+    return this.db.prepare("UPDATE job_families SET role = ? WHERE job_id = ? AND family_id = ?").run(role, jobId, familyId).changes > 0;
   }
   /** Families wanted for a job from now on, or no longer; returns those that were not, or were, before. */
   setWanted(jobId: number, familyIds: readonly number[], wanted: boolean): number[] {

@@ -116,6 +116,28 @@ export class DeviceStore {
     const row = this.db.prepare(`SELECT ${PROGRAM_COLUMNS} WHERE p.id = ? AND p.removed_at IS NULL`).get(id) as RawProgram | undefined;
     return row && program(row);
   }
+  /** The name a face was found under in a program by hand; undefined where nobody said. */
+  learntName(programId: number, sha256: string, face: number): string | undefined {
+    return this.db
+      .prepare("SELECT name FROM learnt_names WHERE program_id = ? AND sha256 = ? AND face = ?")
+      .pluck()
+      .get(programId, sha256, face) as string | undefined;
+  }
+  /** Remembers a name, or forgets it (null). */
+  learnName(programId: number, sha256: string, face: number, name: string | null): void {
+    this.learnt++;
+    if (name === null)
+      this.db.prepare("DELETE FROM learnt_names WHERE program_id = ? AND sha256 = ? AND face = ?").run(programId, sha256, face);
+    else
+      this.db
+        .prepare(
+          `INSERT INTO learnt_names (program_id, sha256, face, name) VALUES (?, ?, ?, ?)
+           ON CONFLICT (program_id, sha256, face) DO UPDATE SET name = excluded.name`,
+        )
+        .run(programId, sha256, face, name);
+  }
+  /** Counts up whenever a name is learnt or forgotten. */
+  learnt = 0;
   isProgramRemoved(id: number): boolean {
     return this.db.prepare("SELECT 1 FROM programs WHERE id = ? AND removed_at IS NOT NULL").get(id) !== undefined;
   }
@@ -246,10 +268,12 @@ export class DeviceStore {
     this.db.prepare("UPDATE devices SET observed_at = ? WHERE id = ?").run(at, deviceId);
   }
 
-  addSurprises(deviceId: number, found: readonly Omit<SurpriseRow, "id" | "at">[], at: string): void {
-    const insert = this.db.prepare("INSERT INTO surprises (device_id, how, folder, file_name, sha256, at) VALUES (?, ?, ?, ?, ?, ?)");
+  addSurprises(deviceId: number, found: readonly (Omit<SurpriseRow, "id" | "at"> & { was: string })[], at: string): void {
+    const insert = this.db.prepare(
+      "INSERT INTO surprises (device_id, how, folder, file_name, sha256, was, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+    );
     this.db.transaction(() => {
-      for (const one of found) insert.run(deviceId, one.how, one.folder, one.fileName, one.sha256, at);
+      for (const one of found) insert.run(deviceId, one.how, one.folder, one.fileName, one.sha256, one.was, at);
     })();
   }
   /** What happened behind Buvano's back and was not looked at yet, latest first. */
@@ -259,6 +283,15 @@ export class DeviceStore {
         `SELECT id, how, folder, file_name AS fileName, sha256, at FROM surprises WHERE device_id = ? AND seen_at IS NULL ORDER BY id DESC LIMIT ?`,
       )
       .all(deviceId, most) as SurpriseRow[];
+  }
+  /** The latest change nobody made by Buvano to a file on a device; undefined when there is none since `since`. */
+  surpriseOf(deviceId: number, sha256: string, since: string): SurpriseRow | undefined {
+    return this.db
+      .prepare(
+        `SELECT id, how, folder, file_name AS fileName, sha256, at FROM surprises
+         WHERE device_id = ? AND at >= ? AND ((sha256 = ? AND how <> 'changed') OR was = ?) ORDER BY id DESC LIMIT 1`,
+      )
+      .get(deviceId, since, sha256, sha256) as SurpriseRow | undefined;
   }
   surpriseCount(deviceId: number): number {
     return this.db.prepare("SELECT count(*) FROM surprises WHERE device_id = ? AND seen_at IS NULL").pluck().get(deviceId) as number;

@@ -177,7 +177,9 @@ export class LibraryStore {
       .prepare("INSERT INTO family_tags (tag_id, family_id) SELECT tag_id, ? FROM family_tags WHERE family_id = ? ON CONFLICT DO NOTHING")
       .run(intoId, familyId);
     this.db
-      .prepare("INSERT INTO job_families (job_id, family_id) SELECT job_id, ? FROM job_families WHERE family_id = ? ON CONFLICT DO NOTHING")
+      .prepare(
+        "INSERT INTO job_families (job_id, family_id, role) SELECT job_id, ?, role FROM job_families WHERE family_id = ? ON CONFLICT DO NOTHING",
+      )
       .run(intoId, familyId);
     this.db.prepare("DELETE FROM families WHERE id = ?").run(familyId);
     return key;

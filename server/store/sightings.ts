@@ -139,6 +139,7 @@ export type Undo =
       id: number;
     }
   | { kind: "shelved" | "styles-removed"; styleIds: number[] }
+  | { kind: "name-learnt"; programId: number; sha256: string; face: number; before: string | null }
   | { kind: "looks"; sightingIds: number[] }
   | { kind: "spelling"; id: number; key: string }
   | { kind: "sheet-removed"; id: number }

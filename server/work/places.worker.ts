@@ -38,12 +38,18 @@ function read({ library, program }: PlaceTask): MenuFont[] {
        WHERE o.device_id = ? AND o.is_on = 1 AND o.is_visible = 1 AND f.verdict <> 'refused'`,
     )
     .all(program.deviceId) as { folder: Folder; fileName: string; sha256: string; face: number; brief: string }[];
+  const names = database.db.prepare("SELECT sha256 || '#' || face AS id, name FROM learnt_names WHERE program_id = ?").all(program.id);
+  const learnt = new Map((names as { id: string; name: string }[]).map(({ id, name }) => [id, name]));
   const { reads } = program.traits;
   return rows
     .filter(({ folder, fileName }) =>
       folder === "own" ? reads.includes("own") && fileName.startsWith(`${program.slug}/`) : folder === "built-in" || reads.includes(folder),
     )
-    .map(({ brief, sha256, face }) => menuFont(JSON.parse(brief) as Brief, sha256, face));
+    .map(({ brief, sha256, face }) => {
+      const font = menuFont(JSON.parse(brief) as Brief, sha256, face);
+      const listedAs = learnt.get(font.id);
+      return listedAs === undefined ? font : { ...font, listedAs };
+    });
 }
 
 function listOf(task: PlaceTask): List {

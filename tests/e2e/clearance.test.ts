@@ -219,7 +219,10 @@ test("a job is made; families are narrowed to those cleared for it; its permissi
 
   await browser.open(`${server.address}/families`);
   await browser.find("family-card");
-  await browser.choose("job-filter", "Seed bags");
+  await browser.click("filters");
+  await browser.find("filter-jobs");
+  await browser.clickText("Seed bags");
+  await browser.click("show-filtered");
   await browser.waitUntil("they are narrowed", async () => !(await browser.words()).includes("Tendril Script"));
   await browser.open(`${server.address}/jobs`);
   await browser.clickText("Seed bags");

@@ -219,6 +219,7 @@ describe.each([
     await browser.open(`${server.address}/families`);
     await browser.find("family-card");
     const all = await browser.words();
+    await browser.click("filters");
     await browser.click("by-manner");
     await browser.find("manner-slant");
     await browser.driver.executeScript("document.querySelector('[data-testid=manner-slant] input').focus()");

@@ -8,6 +8,8 @@ interface Props {
   value: string;
   onChange: (value: string) => void;
   onDone?: () => void;
+  /** The field is left. */
+  onLeave?: () => void;
   hint?: string;
   problem?: string;
   placeholder?: string;
@@ -24,6 +26,7 @@ export function Field({
   value,
   onChange,
   onDone,
+  onLeave,
   hint,
   problem,
   placeholder,
@@ -44,6 +47,7 @@ export function Field({
         value={value}
         onChangeText={onChange}
         onSubmitEditing={onDone}
+        onBlur={onLeave}
         multiline={lines > 1}
         numberOfLines={lines > 1 ? lines : undefined}
         secureTextEntry={secret}

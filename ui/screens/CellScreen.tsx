@@ -3,7 +3,8 @@ import { useRouter } from "expo-router";
 import { Download, FileCheck, MonitorUp, Power } from "../parts/icons.ts";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
-import { EvidenceAnswer, Sighting, type Prediction, type Cell } from "../../contract/sighting.ts";
+import { EvidenceAnswer, Sighting, type Cell, MENU_NAME_LENGTH, NameLearnt } from "../../contract/sighting.ts";
+import { ProgramSummary, type ProgramTraits } from "../../contract/program.ts";
 import { send, upload } from "../data/api.ts";
 import { useCell } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
@@ -14,7 +15,7 @@ import { CopyButton } from "../parts/CopyButton.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Field } from "../parts/Field.tsx";
 import { ResultMark, StateMark } from "../parts/Marks.tsx";
-import { LinkRow } from "../parts/LinkRow.tsx";
+import { ActRow, LinkRow } from "../parts/LinkRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Big, Body, Small } from "../parts/Text.tsx";
@@ -26,7 +27,84 @@ import { NotThere } from "./NotThere.tsx";
 import { DropArea } from "../web/DropArea.tsx";
 import { saveFrom } from "../web/download.ts";
 
-function Neighbours({ cell }: { cell: Prediction }) {
+const LISTS_WORDS: Record<ProgramTraits["lists"], string> = {
+  families: "by families, with a list of styles",
+  "four-style": "by families with bold and italic buttons",
+  "full-names": "by full names",
+  "postscript-names": "by short names without spaces",
+};
+
+/** A name that was found to be another is learnt for this program; and the way it lists, where that explains it. */
+function OtherName({ cell }: { cell: Cell }) {
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState(cell.menuName);
+  const [suggests, setSuggests] = useState<ProgramTraits["lists"] | null>(null);
+  const { styleId, programId, programName } = cell;
+  const keep = useAction(
+    useCallback(
+      async (to: string) => {
+        const { suggests: way } = await send("POST", `/cells/${styleId}/${programId}/name`, NameLearnt, { name: to });
+        setSuggests(way);
+        setOpen(false);
+      },
+      [styleId, programId],
+    ),
+  );
+  const learn = useAction(
+    useCallback(async () => {
+      await send("POST", `/programs/${programId}/learn`, ProgramSummary, { lists: suggests });
+      setSuggests(null);
+    }, [programId, suggests]),
+  );
+  const tooLong = name.trim().length > MENU_NAME_LENGTH;
+  const problem = keep.problem ?? learn.problem;
+  return (
+    <>
+      {problem ? <ApiProblemNote problem={problem} /> : null}
+      {suggests ? (
+        <DrawerRow className="items-start gap-2">
+          <Body>
+            {programName} seems to list fonts {LISTS_WORDS[suggests]}.
+          </Body>
+          <Button label="Remember that" busy={learn.busy} onPress={learn.run} testID="learn-lists" />
+        </DrawerRow>
+      ) : null}
+      {cell.nameLearnt ? (
+        <DrawerRow className="items-start gap-2">
+          <Small>This name was corrected by hand.</Small>
+          <Button label="Go by its own names again" busy={keep.busy} onPress={() => keep.run("")} testID="forget-name" />
+        </DrawerRow>
+      ) : null}
+      {open ? (
+        <DrawerRow>
+          <Field
+            label={`The name in the list of ${programName}`}
+            value={name}
+            onChange={setName}
+            problem={tooLong ? `At most ${MENU_NAME_LENGTH} characters.` : undefined}
+            testID="other-name"
+          />
+          <Button
+            label="Remember this name"
+            busy={keep.busy}
+            disabled={name.trim() === "" || tooLong}
+            onPress={() => keep.run(name)}
+            testID="keep-name"
+          />
+        </DrawerRow>
+      ) : (
+        <ActRow
+          label="Listed under another name?"
+          note="It is remembered, and predicted next time."
+          onPress={() => setOpen(true)}
+          testID="to-other-name"
+        />
+      )}
+    </>
+  );
+}
+
+function Neighbours({ cell }: { cell: Cell }) {
   return (
     <Drawer label={cell.listed ? "In its list" : "Where it would stand in its list"} testID="neighbours">
       {cell.before.map((name, i) => (
@@ -46,6 +124,7 @@ function Neighbours({ cell }: { cell: Prediction }) {
           <Small>{name}</Small>
         </DrawerRow>
       ))}
+      {cell.practice ? null : <OtherName cell={cell} />}
     </Drawer>
   );
 }

@@ -1,8 +1,8 @@
 // One job: for every family wanted whether it is cleared, draws the words, is placed and was seen; and what to hand to the client.
 import { Link, useRouter } from "expo-router";
-import { useCallback } from "react";
+import { useCallback, useState } from "react";
 import { View } from "react-native";
-import type { JobDetail, JobFamily } from "../../contract/job.ts";
+import { JobDetail as JobDetailSchema, ROLE_LENGTH, type JobDetail, type JobFamily } from "../../contract/job.ts";
 import { count } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
 import { useJob } from "../data/hooks.ts";
@@ -12,6 +12,7 @@ import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { CopyButton } from "../parts/CopyButton.tsx";
 import { AnswerMark } from "../parts/Clearance.tsx";
+import { Field } from "../parts/Field.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Download, Trash2 } from "../parts/icons.ts";
 import { LinkRow } from "../parts/LinkRow.tsx";
@@ -34,11 +35,57 @@ function Point({ label, words, good, mark }: { label: string; words: string; goo
   );
 }
 
+/** What the family is for in the job: kept when the field is left. */
+function Role({ family, jobId }: { family: JobFamily; jobId: number }) {
+  const [role, setRole] = useState(family.role);
+  const tooLong = role.trim().length > ROLE_LENGTH;
+  const keep = useAction(
+    useCallback(async () => {
+      if (role.trim() !== family.role && !tooLong)
+        await send("POST", `/jobs/${jobId}/role`, JobDetailSchema, { familyId: family.id, role });
+    }, [role, family.role, family.id, jobId, tooLong]),
+  );
+  return (
+    <Field
+      label="What it is for"
+      value={role}
+      onChange={setRole}
+      onLeave={keep.run}
+      onDone={keep.run}
+      placeholder="headline, Hebrew text…"
+      problem={tooLong ? `At most ${ROLE_LENGTH} characters.` : keep.problem?.message}
+      testID="job-role"
+    />
+  );
+}
+
+/** Which family sets which language. */
+function Languages({ job }: { job: JobDetail }) {
+  if (job.whoSets.length === 0) return null;
+  return (
+    <Drawer label="Languages" testID="job-languages">
+      {job.whoSets.map(({ language, families }, i) =>
+        families.length > 0 ? (
+          <DrawerRow key={language} first={i === 0}>
+            <Strong>{language}</Strong>
+            <Small>{families.join(", ")}</Small>
+          </DrawerRow>
+        ) : (
+          <LinkRow
+            key={language}
+            first={i === 0}
+            label={`${language}: no family yet`}
+            note="Find one in your library that sets it."
+            href={`/families?search=${encodeURIComponent(language)}`}
+            testID="find-language"
+          />
+        ),
+      )}
+    </Drawer>
+  );
+}
+
 function Family({ family, words, first, jobId }: { family: JobFamily; words: string; first: boolean; jobId: number }) {
-  const drawn = [
-    family.missing.length > 0 && `lacks ${family.missing.slice(0, 12).join(" ")}${family.missing.length > 12 ? " …" : ""}`,
-    family.lacksLanguages.length > 0 && `cannot set ${family.lacksLanguages.join(", ")}`,
-  ].filter(Boolean);
   const missingOn = family.placed.filter((one) => !one.placed).map((one) => one.name);
   return (
     <DrawerRow first={first} testID="job-family">
@@ -50,13 +97,14 @@ function Family({ family, words, first, jobId }: { family: JobFamily; words: str
           </Strong>
         </View>
       </Link>
+      <Role family={family} jobId={jobId} />
       <Point
         label="Cleared"
         words={family.clearedWords + (family.term && family.term.state !== "not-begun" ? `. ${family.term.words}` : "")}
         good={family.cleared === "yes" || family.cleared === "credit"}
         mark={<AnswerMark answer={family.cleared} />}
       />
-      <Point label="Draws" words={drawn.length > 0 ? drawn.join("; ") : "Every character and language"} good={drawn.length === 0} />
+      <Point label="Draws" words={family.draws.words} good={family.draws.good} />
       <Point
         label="Placed"
         words={
@@ -168,6 +216,7 @@ export function JobScreen({ id }: { id: number }) {
                 ))
               )}
             </Drawer>
+            <Languages job={value} />
             <JobDevices job={value} />
             <Choices job={value} />
             <CreditLines job={value} />

@@ -4,7 +4,7 @@ import { View } from "react-native";
 import { DEFAULT_ARCHIVE_LIMITS, Settings, WatchReport, type ArchiveLimits } from "../../contract/settings.ts";
 import { count } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
-import { useSettings, useWatchReport } from "../data/hooks.ts";
+import { useLibraryState, useSettings, useWatchReport } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
@@ -13,6 +13,7 @@ import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
+import { DemoDrawer } from "./DemoDrawer.tsx";
 
 const save = (change: object) => send("POST", "/settings", Settings, change);
 
@@ -234,8 +235,27 @@ function Evidence({ keep, most }: { keep: boolean; most: number }) {
 /** The same bound the server holds to (contract/settings.ts). */
 const MOST_EVIDENCE_MIB = 65_536;
 
+/** The practice devices, brought out or put away. */
+function Practice({ wanted }: { wanted: boolean }) {
+  const choose = useAction(useCallback((practice: boolean) => save({ practice }), []));
+  return (
+    <Drawer label="Practice devices" testID="practice-setting">
+      {choose.problem ? <ApiProblemNote problem={choose.problem} /> : null}
+      <Tick
+        first
+        label="Have practice devices"
+        note="Simulated devices and programs to try everything on. Put away, they keep what lies on them."
+        on={wanted}
+        onChange={choose.run}
+        testID="practice-on"
+      />
+    </Drawer>
+  );
+}
+
 export function SettingsScreen() {
   const settings = useSettings();
+  const library = useLibraryState();
   return (
     <Screen title="Settings" back="/" testID="settings">
       <Loaded answer={settings} what="Fetching your settings">
@@ -243,6 +263,8 @@ export function SettingsScreen() {
           <>
             <Watched folder={value.watchedFolder} />
             <ThisComputer wanted={value.thisComputer} />
+            <Practice wanted={value.practice} />
+            {library.data?.demo ? <DemoDrawer /> : null}
             <Formats chosen={value.twinFormat} />
             <Evidence keep={value.keepEvidence} most={value.evidenceMib} />
             <Limits limits={value.limits} />

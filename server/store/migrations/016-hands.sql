@@ -70,3 +70,17 @@ UPDATE history SET device_id = (SELECT p.device_id FROM plans p WHERE p.id = jso
 -- Practice devices are there when they were asked for; a library that has them has asked.
 INSERT OR IGNORE INTO settings (key, value)
   SELECT 'practice', 'true' WHERE EXISTS (SELECT 1 FROM devices WHERE sort = 'practice' AND removed_at IS NULL);
+
+-- What a family is for in a job: "headline", "Hebrew text".
+ALTER TABLE job_families ADD COLUMN role TEXT NOT NULL DEFAULT '';
+
+-- Names a person found styles under in a program, where they are other than was predicted.
+CREATE TABLE learnt_names (
+  program_id INTEGER NOT NULL REFERENCES programs(id) ON DELETE CASCADE,
+  sha256 TEXT NOT NULL,
+  face INTEGER NOT NULL,
+  name TEXT NOT NULL,
+  PRIMARY KEY (program_id, sha256, face)
+) WITHOUT ROWID;
+-- Which file lay there before another was put in its place.
+ALTER TABLE surprises ADD COLUMN was TEXT NOT NULL DEFAULT '';
