@@ -25,6 +25,8 @@ interface DemoJob {
   languages: string[];
   families: string[];
   devices: string[];
+  /** What some of the families are for. */
+  roles?: Record<string, string>;
 }
 const JOBS: readonly DemoJob[] = [
   {
@@ -34,6 +36,7 @@ const JOBS: readonly DemoJob[] = [
     languages: ["en"],
     families: ["Trellis Fair", "Tendril Script", "Seedbox Block"],
     devices: ["Workshop laptop"],
+    roles: { "Tendril Script": "plant names", "Seedbox Block": "prices" },
   },
   {
     name: "Opening poster",
@@ -50,6 +53,7 @@ const JOBS: readonly DemoJob[] = [
     languages: ["en", "he"],
     families: ["Shvil Text", "Garden Note"],
     devices: ["Office desktop"],
+    roles: { "Shvil Text": "Hebrew text", "Garden Note": "English notes" },
   },
   { name: "Sponsor board", uses: ["client"], words: "With thanks", languages: ["en"], families: ["Almanac Field"], devices: [] },
 ];
@@ -59,9 +63,12 @@ export async function makeJobs(base: string): Promise<void> {
   const devices = DeviceSummary.array().parse(await (await fetch(`${base}/api/devices`)).json());
   const idsOf = (names: readonly string[], all: readonly { id: number; name: string }[]) =>
     all.filter((one) => names.includes(one.name)).map((one) => one.id);
-  for (const { families: wanted, devices: on, ...job } of JOBS) {
+  for (const { families: wanted, devices: on, roles = {}, ...job } of JOBS) {
     const request: JobRequest = { ...job, familyIds: idsOf(wanted, families), deviceIds: idsOf(on, devices) };
-    await fetch(`${base}/api/jobs`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(request) });
+    const post = (path: string, body: object) =>
+      fetch(`${base}/api${path}`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
+    const { id } = JobSummary.parse(await (await post("/jobs", request)).json());
+    for (const [name, role] of Object.entries(roles)) await post(`/jobs/${id}/role`, { familyId: idsOf([name], families)[0], role });
   }
 }
 

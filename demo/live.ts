@@ -160,6 +160,14 @@ const PHASES: readonly { daysAgo: number; do: (hands: Hands) => Promise<void> }[
       await fetch(`${hands.base}/api/documents`, { method: "POST", body: form });
     },
   },
+  {
+    // This morning somebody looked at every device.
+    daysAgo: 0,
+    do: async (hands) => {
+      for (const { id, sort } of DeviceSummary.array().parse(await hands.get("/devices")))
+        if (sort === "practice") await hands.post(`/devices/${id}/rescan`);
+    },
+  },
 ];
 
 /** Dates what a phase wrote on the practice devices to an hour before the phase's own moment. */

@@ -2,7 +2,9 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { ChosenFamilies, FamilyActed, FamilyCounts, FamilyDetail, FamilyPage } from "../contract/family.ts";
 import { ParcelPage, ShelveResult } from "../contract/parcel.ts";
+import { JobDetail } from "../contract/job.ts";
 import { PlanView } from "../contract/plan.ts";
+import { Board } from "../contract/sighting.ts";
 import { Trial } from "./trial.ts";
 
 const DOWNLOADS = ["Almanac Field (complete).zip", "fernhollow-text-family.zip", "shvil-hebrew.zip", "seedmarks.zip", "trail-bundle.zip"];
@@ -273,4 +275,46 @@ describe("several families", () => {
       ).body,
     ).toMatchObject({ code: "families-gone" });
   });
+});
+
+test("what is wanted for a job is put there and taken out in one step, and has a role that stays", async () => {
+  const ids = (await idsOf()).slice(0, 3);
+  const job = { name: "Leaflet", uses: ["own"], languages: ["en", "he"], words: "Walk", familyIds: [], deviceIds: [] };
+  const { id } = (await trial.api().post("/api/jobs").send(job).expect(200)).body as { id: number };
+  const put = async (wanted: boolean) =>
+    ((await trial.api().post(`/api/jobs/${id}/families`).send({ ids, wanted }).expect(200)).body as { changed: number[] }).changed;
+  expect(await put(true)).toEqual(ids);
+  expect(await put(true)).toEqual([]);
+  await trial.api().post(`/api/jobs/${id}/role`).send({ familyId: ids[0], role: " headline " }).expect(200);
+  // Changing the job otherwise leaves roles as they are.
+  await trial
+    .api()
+    .post(`/api/jobs/${id}`)
+    .send({ ...job, name: "Leaflets", familyIds: ids })
+    .expect(200);
+  const { families } = JobDetail.parse(await trial.json(`/api/jobs/${id}`));
+  expect(families.filter((family) => family.role !== "").map((family) => [family.id, family.role])).toEqual([[ids[0], "headline"]]);
+  expect(await put(false)).toEqual(ids);
+  await trial.api().post(`/api/jobs/${id}/role`).send({ familyId: ids[0], role: "headline" }).expect(404);
+});
+
+test("many cells are seen at once, counted, and taken back by one entry", async () => {
+  const { cells } = (await trial.json("/api/board/cells?program=2")) as { cells: { styleId: number; programId: number }[] };
+  expect(cells.length).toBeGreaterThan(3);
+  const looked = (await trial.api().post("/api/board/look").send({ cells, saw: "there", who: "Ines" }).expect(200)).body as {
+    sentence: string;
+    historyId: number;
+  };
+  expect(looked.sentence).toBe(`${cells.length} styles seen in Poster Desk. Ines looked.`);
+  await trial.services.renewal.settle();
+  const seen = async () => {
+    const { rows } = Board.parse(await trial.json("/api/board?limit=200"));
+    return rows.flatMap((row) => row.cells.filter((cell) => cell.programId === 2 && cell.state === "seen"));
+  };
+  const now = await seen();
+  expect(now.length).toBeGreaterThan(0);
+  // One style of a large family does not speak for the others.
+  expect(now.some((cell) => cell.listed > cell.seen && cell.seen === 1)).toBe(true);
+  await undo(looked.historyId);
+  expect(await seen()).toEqual([]);
 });

@@ -105,9 +105,9 @@ export function clearanceRoutes(parts: Pick<Parts, "incoming" | "files">, { clea
   );
   router.post(
     "/jobs/:id/families",
-    answer(JobFamiliesChanged, (request) => {
+    answer(JobFamiliesChanged, async (request) => {
       const { ids, wanted } = bodyOf(JobFamiliesRequest, request);
-      return { changed: jobs.want(idOf(request), ids, wanted) };
+      return { changed: await jobs.want(idOf(request), ids, wanted) };
     }),
   );
   router.get("/jobs/:id/sheet.:kind", (request, response) => {

@@ -3,6 +3,7 @@ import type { ChosenFamilies, FamilyAct } from "../../contract/family.ts";
 import { count } from "../../core/words/words.ts";
 import { Fault } from "../fault.ts";
 import type { Parts } from "../parts.ts";
+import { inPieces } from "../pieces.ts";
 import type { DeviceRow } from "../store/devices.ts";
 
 type Uses = Pick<Parts, "db" | "library" | "views" | "tags" | "devices" | "history" | "events" | "now">;
@@ -47,58 +48,76 @@ export class ChoosingService {
     };
   }
 
-  act(request: FamilyAct): Acted {
-    const acted = this.uses.db.transaction(() => {
-      if (request.act === "pin") return this.pin(request.ids, request.on);
-      if (request.act === "tag") return this.tag(request.ids, request.tag, request.on);
-      return this.remove(request.ids);
-    })();
+  /** Acts a few at a time, so that the server answers in between; what is done is done when it is stopped. */
+  async act(request: FamilyAct): Promise<Acted> {
+    const { ids } = request;
+    const acted = await (request.act === "pin"
+      ? this.pin(ids, request.on)
+      : request.act === "tag"
+        ? this.tag(ids, request.tag, request.on)
+        : this.remove(ids));
     this.uses.events.changed("families", ...(request.act === "remove" ? (["parcels", "devices", "sightings"] as const) : []));
     return acted;
   }
-
-  private pin(ids: readonly number[], on: boolean): Acted {
+  private async pin(ids: readonly number[], on: boolean): Promise<Acted> {
     const { library } = this.uses;
-    const changed = ids.filter((id) => library.family(id)?.pinned === !on);
-    for (const id of changed) library.setPinned(id, on);
+    const changed: number[] = [];
+    await inPieces(this.uses.db, ids, (piece) => {
+      for (const id of piece) {
+        if (library.family(id)?.pinned !== !on) continue;
+        library.setPinned(id, on);
+        changed.push(id);
+      }
+    });
     const families = count(changed.length, "family", "families");
     return { sentence: on ? `${families} pinned.` : `${families} unpinned.`, changed, historyId: null };
   }
 
-  private tag(ids: readonly number[], tag: string, on: boolean): Acted {
-    const changed = this.uses.tags.set(tag, ids, on);
+  private async tag(ids: readonly number[], tag: string, on: boolean): Promise<Acted> {
+    const changed: number[] = [];
+    await inPieces(this.uses.db, ids, (piece) => changed.push(...this.uses.tags.set(tag, piece, on)));
     const families = count(changed.length, "family", "families");
     return { sentence: on ? `“${tag}” put on ${families}.` : `“${tag}” taken off ${families}.`, changed, historyId: null };
   }
 
-  /** Takes families off the shelf. Their files are kept until that cannot be undone any more; what is placed stays where it is. */
-  private remove(ids: readonly number[]): Acted {
+  /**
+   * Takes families off the shelf. Their files are kept until that cannot be undone any more; what is placed stays where it is. The entry of
+   * the history is there from the first on: whatever was removed when Buvano is ended meanwhile can be brought back by it.
+   */
+  private async remove(ids: readonly number[]): Promise<Acted> {
     const { library, history } = this.uses;
-    const styleIds = library.styleIdsOf(ids);
-    if (styleIds.length === 0) {
+    const changed = ids.filter((id) => library.styleIdsOf([id]).length > 0);
+    if (changed.length === 0) {
       throw new Fault(409, {
         code: "families-gone",
         message: "None of these families is in the library any more.",
         next: "Look at the list as it is now.",
       });
     }
-    const changed = ids.filter((id) => library.family(id) !== undefined);
     const at = this.uses.now();
+    const undo = { kind: "styles-removed" as const, at };
     const [only] = changed;
     const what = changed.length === 1 ? `“${library.family(only!)!.name}”` : `${changed.length} families`;
     const sentence = `${what} removed from the library.`;
-    library.setRemoved(styleIds, at);
-    return { sentence, changed, historyId: history.add(at, "removed", sentence, changed, { kind: "styles-removed", styleIds }) };
+    const historyId = history.add(at, "removed", "Removing families from the library was interrupted.", [], undo);
+    await inPieces(this.uses.db, changed, (piece) => {
+      library.setRemoved(library.styleIdsOf(piece), at);
+      history.extend(historyId, "Removing families from the library was interrupted.", piece, undo);
+    });
+    history.extend(historyId, sentence, [], undo);
+    return { sentence, changed, historyId };
   }
 
-  /** Brings removed styles back to the shelf. */
-  bringBack(styleIds: readonly number[]): void {
-    this.uses.library.setRemoved(styleIds, null);
-    this.uses.events.changed("families", "parcels", "devices", "sightings");
+  /** Brings back to the shelf what was removed at a time. */
+  bringBack(at: string): Promise<void> {
+    return this.setRemoved(this.uses.library.removedAt(at), null);
   }
   /** Takes back that styles were shelved. */
-  unshelve(styleIds: readonly number[]): void {
-    this.uses.library.setRemoved(styleIds, this.uses.now());
+  unshelve(styleIds: readonly number[]): Promise<void> {
+    return this.setRemoved(styleIds, this.uses.now());
+  }
+  private async setRemoved(styleIds: readonly number[], at: string | null): Promise<void> {
+    await inPieces(this.uses.db, styleIds, (piece) => this.uses.library.setRemoved(piece, at));
     this.uses.events.changed("families", "parcels", "devices", "sightings");
   }
 }

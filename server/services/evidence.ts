@@ -8,6 +8,7 @@ import { foreign, olderThan } from "../../core/evidence/belonging.ts";
 import { othersFirst } from "../../core/turns.ts";
 import { count } from "../../core/words/words.ts";
 import type { Parts } from "../parts.ts";
+import { inPieces } from "../pieces.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
 import type { StyleRow } from "../store/library.ts";
@@ -310,8 +311,8 @@ export class EvidenceService {
     return this.record(style, program, { result: RESULT_OF[saw], means: "eye", sentence: sawSentence(saw, who), who });
   }
 
-  /** Takes somebody's word for many cells at once; one entry of the history takes all of it back. */
-  lookMany({ cells, saw, who }: LookRequest & { cells: readonly CellKey[] }): { sentence: string; historyId: number } {
+  /** Takes somebody's word for many cells at once; one entry of the history takes all of it back, also what was noted when it is interrupted. */
+  async lookMany({ cells, saw, who }: LookRequest & { cells: readonly CellKey[] }): Promise<{ sentence: string; historyId: number }> {
     const { db, history, sightings, now } = this.uses;
     const found = cells.flatMap(({ styleId, programId }) => {
       const [style, program] = [this.uses.library.styleBrief(styleId), this.uses.devices.program(programId)];
@@ -321,26 +322,29 @@ export class EvidenceService {
     const programs = [...new Set(found.map(({ program }) => program.name))];
     const where = programs.length === 1 ? programs[0]! : count(programs.length, "program");
     const by = who === "" ? "" : ` ${who} looked.`;
-    const sentence = `${count(found.length, "style")} ${SAW_WORDS[saw]} ${where}.${by}`;
     const at = now();
-    const historyId = db.transaction(() => {
-      const sightingIds = found.map(({ style, program }) =>
-        sightings.add({
-          ...{ instead: [], fileName: "", fileSha256: "", fonts: [], who, madeBy: "", letters: 0, pages: [], at },
-          ...{ styleId: style.id, programId: program.id, result: RESULT_OF[saw], means: "eye", sentence: sawSentence(saw, who) },
-        }),
-      );
-      const familyIds = [...new Set(found.map(({ style }) => style.familyId))];
-      return history.add(at, RESULT_OF[saw], sentence, familyIds, { kind: "looks", sightingIds });
-    })();
+    const sightingIds: number[] = [];
+    const sentenceOf = (n: number) => `${count(n, "style")} ${SAW_WORDS[saw]} ${where}.${by}`;
+    const historyId = history.add(at, RESULT_OF[saw], sentenceOf(0), [], { kind: "looks", sightingIds });
+    await inPieces(db, found, (piece) => {
+      for (const { style, program } of piece)
+        sightingIds.push(
+          sightings.add({
+            ...{ instead: [], fileName: "", fileSha256: "", fonts: [], who, madeBy: "", letters: 0, pages: [], at },
+            ...{ styleId: style.id, programId: program.id, result: RESULT_OF[saw], means: "eye", sentence: sawSentence(saw, who) },
+          }),
+        );
+      const familyIds = [...new Set(piece.map(({ style }) => style.familyId))];
+      history.extend(historyId, sentenceOf(sightingIds.length), familyIds, { kind: "looks", sightingIds });
+    });
     this.uses.events.changed("sightings", "families");
-    return { sentence, historyId };
+    return { sentence: sentenceOf(sightingIds.length), historyId };
   }
-  takeBackMany(ids: readonly number[]): void {
+  async takeBackMany(ids: readonly number[]): Promise<void> {
     const at = this.uses.now();
-    this.uses.db.transaction(() => {
-      for (const id of ids) if (!this.uses.sightings.takenBack(id)) this.uses.sightings.takeBack(id, at);
-    })();
+    await inPieces(this.uses.db, ids, (piece) => {
+      for (const id of piece) if (!this.uses.sightings.takenBack(id)) this.uses.sightings.takeBack(id, at);
+    });
     this.uses.events.changed("sightings", "families");
   }
 

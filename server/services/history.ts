@@ -63,7 +63,7 @@ export class HistoryService {
       case "looks":
         return undo.sightingIds.some((id) => sightings.get(id) !== undefined && !sightings.takenBack(id));
       case "styles-removed":
-        return library.removedAmong(undo.styleIds) > 0;
+        return library.removedAt(undo.at).length > 0;
       case "spelling":
         return library.spellings(undo.id).some((one) => one.key === undo.key);
     }

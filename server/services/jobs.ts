@@ -7,13 +7,14 @@ import { partOf, whoSets, type Member } from "../../core/coverage/together.ts";
 import { FACE_KINDS } from "../../core/family/kind-list.ts";
 import { notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
+import { inPieces } from "../pieces.ts";
 import type { JobRow } from "../store/clearance.ts";
 import { bitsOf, type FamilyView } from "../store/views.ts";
 import type { Renewal } from "../views/renewal.ts";
 import { termView } from "./clearance.ts";
 import { languageName, lettersOf } from "./languages.ts";
 
-type Uses = Pick<Parts, "bench" | "jobs" | "views" | "devices" | "library" | "history" | "events" | "now">;
+type Uses = Pick<Parts, "bench" | "jobs" | "views" | "devices" | "library" | "history" | "events" | "db" | "now">;
 
 export class JobService {
   private readonly uses: Uses;
@@ -50,9 +51,10 @@ export class JobService {
     return this.detail(job);
   }
   /** Wants families for a job, or no longer; returns those for which that is new. */
-  want(id: number, familyIds: readonly number[], wanted: boolean): number[] {
+  async want(id: number, familyIds: readonly number[], wanted: boolean): Promise<number[]> {
     this.row(id);
-    const changed = this.uses.jobs.setWanted(id, familyIds, wanted);
+    const changed: number[] = [];
+    await inPieces(this.uses.db, familyIds, (piece) => changed.push(...this.uses.jobs.setWanted(id, piece, wanted)));
     this.uses.events.changed("jobs");
     return changed;
   }

@@ -211,7 +211,7 @@ export class JobStore {
         ? "INSERT INTO job_families (job_id, family_id) SELECT ?, id FROM families WHERE id = ? ON CONFLICT DO NOTHING"
         : "DELETE FROM job_families WHERE job_id = ? AND family_id = ?",
     );
-    return this.db.transaction(() => familyIds.filter((familyId) => change.run(jobId, familyId).changes > 0))();
+    return familyIds.filter((familyId) => change.run(jobId, familyId).changes > 0);
   }
   isRemoved(id: number): boolean {
     return this.db.prepare("SELECT 1 FROM jobs WHERE id = ? AND removed_at IS NOT NULL").get(id) !== undefined;

@@ -334,6 +334,10 @@ export class LibraryStore {
     const set = this.db.prepare("UPDATE shelved_styles SET removed_at = ? WHERE id = ?");
     for (const id of styleIds) set.run(at, id);
   }
+  /** Styles that were removed at a time and can be brought back. */
+  removedAt(at: string): number[] {
+    return this.db.prepare("SELECT id FROM shelved_styles WHERE removed_at = ? ORDER BY id").pluck().all(at) as number[];
+  }
   /** How many of these styles are off the shelf and can be brought back. */
   removedAmong(styleIds: readonly number[]): number {
     return this.db

@@ -138,7 +138,9 @@ export type Undo =
         | "sighting-back";
       id: number;
     }
-  | { kind: "shelved" | "styles-removed"; styleIds: number[] }
+  | { kind: "shelved"; styleIds: number[] }
+  /** Everything that was removed at this time. */
+  | { kind: "styles-removed"; at: string }
   | { kind: "name-learnt"; programId: number; sha256: string; face: number; before: string | null }
   | { kind: "looks"; sightingIds: number[] }
   | { kind: "spelling"; id: number; key: string }

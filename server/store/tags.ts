@@ -24,8 +24,8 @@ export class TagStore {
   among(familyIds: readonly number[]): TagRow[] {
     return this.db
       .prepare(
-        `SELECT t.id, t.name, count(c.value) AS families FROM tags t JOIN family_tags f ON f.tag_id = t.id
-         LEFT JOIN json_each(?) c ON c.value = f.family_id GROUP BY t.id ORDER BY t.key`,
+        `SELECT t.id, t.name, count(*) FILTER (WHERE f.family_id IN (SELECT value FROM json_each(?))) AS families
+         FROM tags t JOIN family_tags f ON f.tag_id = t.id GROUP BY t.id ORDER BY t.key`,
       )
       .all(JSON.stringify(familyIds)) as TagRow[];
   }

@@ -104,6 +104,7 @@ export function fillShelf(parts: Parts, fonts: readonly string[], styles = STYLE
 /** Three practice devices, ten programs, and `placed` styles on the first device, as files that really lie there. */
 export async function fillDevices(parts: Parts, builtInFonts: string, font: string, placed = STYLES): Promise<void> {
   const { devices, config, db } = parts;
+  parts.settings.set({ practice: true });
   const room = new PracticeRoom(join(config.dataDir, "practice"));
   await room.prepare(builtInFonts);
   const ids = PRACTICE_WORLD.map((one) => {

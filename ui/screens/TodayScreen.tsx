@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Pressable, View } from "react-native";
 import type { Today } from "../../contract/today.ts";
 import { count } from "../../core/words/words.ts";
-import { useToday, useUndoableEvents, useWatchReport } from "../data/hooks.ts";
+import { useShelvable, useToday, useUndoableEvents, useWatchReport } from "../data/hooks.ts";
 import { dropFiles, useOutgoing } from "../data/uploads.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
@@ -88,6 +88,8 @@ export function TodayScreen() {
   const today = useToday();
   const outgoing = useOutgoing();
   const touch = useTouch();
+  // What has arrived comes first.
+  const waiting = (useShelvable().data?.ids.length ?? 0) > 0;
   const router = useRouter();
   const take = async (files: File[]) => {
     if (files.length === 0) return;
@@ -106,7 +108,7 @@ export function TodayScreen() {
                   ? "Choose a downloaded archive, or font files."
                   : "Drop a downloaded archive or font files here."}
             </Body>
-            <Button strong icon={PackageOpen} label="Bring in a download" onPress={pick} testID="bring" />
+            <Button strong={!waiting} icon={PackageOpen} label="Bring in a download" onPress={pick} testID="bring" />
           </View>
           <View className="mb-5 border border-edge bg-drawer">
             <LinkRow

@@ -1,7 +1,7 @@
 // The board on a wide screen: only what is in view is drawn, in both directions; the names stay in view. Plain elements, as there are thousands.
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter, type Href } from "expo-router";
-import { memo, useMemo, useRef, type CSSProperties, type MouseEvent } from "react";
+import { memo, useLayoutEffect, useMemo, useRef, useState, type CSSProperties, type MouseEvent } from "react";
 import type { Board, BoardQuery, SightingState } from "../../contract/sighting.ts";
 import { BOARD_PAGE, useBoard } from "../data/hooks.ts";
 import { cellKey } from "../data/board.ts";
@@ -9,8 +9,10 @@ import { cellWords, SeedMark, STATE_WORDS } from "../parts/Marks.tsx";
 import { usePalette } from "../theme/theme.ts";
 import type { Palette } from "../theme/palette";
 
-const NAME_WIDTH = 224;
-const COLUMN_WIDTH = 128;
+const NAME_WIDTH = 200;
+/** Columns share the room there is, within these. */
+const COLUMN_LEAST = 116;
+const COLUMN_MOST = 220;
 const HEADER_HEIGHT = 68;
 const ROW_HEIGHT = 58;
 
@@ -45,10 +47,11 @@ interface RowProps {
   columns: readonly Visible[];
   programs: Board["programs"];
   palette: Palette;
+  columnWidth: number;
   /** Keys of cells that are chosen; undefined while nobody chooses. */
   chosen: ReadonlySet<string> | undefined;
 }
-const GridRow = memo(function GridRow({ row, place, top, columns, programs, palette, chosen }: RowProps) {
+const GridRow = memo(function GridRow({ row, place, top, columns, programs, palette, columnWidth, chosen }: RowProps) {
   const edge = `1px solid ${palette.edge}`;
   const link: CSSProperties = { color: palette.ink, textDecoration: "none", boxSizing: "border-box", height: "100%" };
   // Its part of the board is on its way.
@@ -88,7 +91,7 @@ const GridRow = memo(function GridRow({ row, place, top, columns, programs, pale
               position: "absolute",
               top: 0,
               left: NAME_WIDTH + start,
-              width: COLUMN_WIDTH,
+              width: columnWidth,
               height: "100%",
               borderRight: edge,
               boxSizing: "border-box",
@@ -135,16 +138,29 @@ interface GridProps extends Pick<RowProps, "chosen"> {
   query: Partial<BoardQuery>;
   label: string;
 }
-/** Rows of 58 px and columns of 128 px under and beside their names. Links lead to a family, or to a cell. */
+/** Rows of 58 px and columns that share the room under and beside their names. Links lead to a family, or to a cell. */
 export function BoardGrid({ board, query, label, chosen }: GridProps) {
   const palette = usePalette();
   const router = useRouter();
   const view = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState(0);
+  useLayoutEffect(() => {
+    const element = view.current;
+    if (!element) return;
+    const measure = () => setRoom(element.clientWidth - NAME_WIDTH);
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const share = Math.floor(room / Math.max(1, board.programs.length));
+  const columnWidth = Math.min(COLUMN_MOST, Math.max(COLUMN_LEAST, share));
   const common = { getScrollElement: () => view.current, overscan: 4 };
   const rows = useVirtualizer({ ...common, count: board.total, estimateSize: () => ROW_HEIGHT });
-  const columns = useVirtualizer({ ...common, horizontal: true, count: board.programs.length, estimateSize: () => COLUMN_WIDTH });
+  const columns = useVirtualizer({ ...common, horizontal: true, count: board.programs.length, estimateSize: () => columnWidth });
+  useLayoutEffect(() => columns.measure(), [columns, columnWidth]);
   const shown = columns.getVirtualItems();
-  const range = `${shown[0]?.index}-${shown.at(-1)?.index}`;
+  const range = `${shown[0]?.index}-${shown.at(-1)?.index}-${columnWidth}`;
   // The same columns are the same list, so that rows which stay are not drawn again.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const visible = useMemo((): Visible[] => shown.map(({ index, start }) => ({ index, start })), [range]);
@@ -205,7 +221,7 @@ export function BoardGrid({ board, query, label, chosen }: GridProps) {
                 key={program.id}
                 role="columnheader"
                 aria-colindex={index + 2}
-                style={{ ...head, position: "absolute", top: 0, left: NAME_WIDTH + start, width: COLUMN_WIDTH, color: palette.ink }}
+                style={{ ...head, position: "absolute", top: 0, left: NAME_WIDTH + start, width: columnWidth, color: palette.ink }}
               >
                 <div style={{ ...lines(2), font: STRONG }}>{program.name}</div>
                 <div style={{ ...lines(1), font: SMALL, color: palette.faded }}>{program.deviceName}</div>
@@ -219,7 +235,7 @@ export function BoardGrid({ board, query, label, chosen }: GridProps) {
             index={index}
             query={query}
             top={HEADER_HEIGHT + start}
-            {...{ columns: visible, programs: board.programs, palette, chosen }}
+            {...{ columns: visible, programs: board.programs, palette, columnWidth, chosen }}
           />
         ))}
       </div>
