@@ -3,6 +3,8 @@ import { readFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import { advanceOf, drawGlyph, drawHollow, drawShade, type DrawnGlyph, type Pen } from "./drawing/pen.ts";
 import { CAPITALS, HEBREW, LATIN, PICTURES, SIGNS, SMALL, type Skeleton } from "./drawing/skeletons.ts";
+import { drawWithNib, type Nib } from "./drawing/nib.ts";
+import { kerning } from "./writing/layout.ts";
 import type { FontNames } from "./writing/names.ts";
 import { writeOpenType } from "./writing/opentype.ts";
 import { renamed } from "./writing/rename.ts";
@@ -18,16 +20,18 @@ const PERSONAL = { ...OWN, licence: "Free for personal use only. For sold work a
 
 export const codeOf = (character: string): number => character.codePointAt(0)!;
 
-async function drawAll(skeletons: Record<string, Skeleton>, pen: Pen): Promise<Map<number, DrawnGlyph>> {
+const draw = (skeleton: Skeleton, pen: Pen | Nib): Promise<DrawnGlyph> =>
+  "kind" in pen ? drawWithNib(skeleton, pen) : drawGlyph(skeleton, pen);
+async function drawAll(skeletons: Record<string, Skeleton>, pen: Pen | Nib): Promise<Map<number, DrawnGlyph>> {
   const glyphs = new Map<number, DrawnGlyph>();
-  for (const [character, skeleton] of Object.entries(skeletons)) glyphs.set(codeOf(character), await drawGlyph(skeleton, pen));
+  for (const [character, skeleton] of Object.entries(skeletons)) glyphs.set(codeOf(character), await draw(skeleton, pen));
   return glyphs;
 }
 
 interface Plain {
   family: string;
   style?: string;
-  pen: Pen;
+  pen: Pen | Nib;
   weight?: number;
   letters?: Record<string, Skeleton>;
   names?: Partial<FontNames>;
@@ -45,13 +49,16 @@ export async function plainFont({ family, style = "Regular", pen, weight = 400, 
   });
 }
 
-/** Small letters of a connected script: the round letters leaned, each with a stroke that runs into its neighbour. */
+/** Small letters that end at the right of their foot: their way on is short. */
+const ENDS_RIGHT = new Set("acdehilmntu");
+/** Small letters of a connected script: each with a stroke that rises into its neighbour. */
 function connected(letters: Record<string, Skeleton>): Record<string, Skeleton> {
   return Object.fromEntries(
     Object.entries(letters).map(([letter, [advance, strokes]]) => {
       if (!SMALL.includes(letter)) return [letter, [advance, strokes]];
-      const join = `M-70 70 Q10 -10 ${advance / 2} -4 Q${advance - 30} 0 ${advance + 40} 80`;
-      return [letter, [advance - 30, `${strokes} ${join}`]];
+      const from = ENDS_RIGHT.has(letter) ? advance - 70 : Math.round(advance * 0.4);
+      const join = `M${from} 6 Q${advance - 30} -34 ${advance + 70} 150`;
+      return [letter, [advance - 20, `${strokes} ${join}`]];
     }),
   );
 }
@@ -59,7 +66,7 @@ function connected(letters: Record<string, Skeleton>): Record<string, Skeleton> 
 export async function connectedScript(): Promise<Uint8Array> {
   return plainFont({
     family: "Tendril Script",
-    pen: { width: 46, slant: 0.28, stretch: 0.86 },
+    pen: { kind: "pointed", width: 64, thin: 22, slant: 0.34, stretch: 0.8 },
     letters: connected(LATIN),
     names: PERSONAL,
   });
@@ -111,11 +118,15 @@ const hebrewLetters = (): Record<string, Skeleton> => ({
   ...Object.fromEntries([" ", ".", ",", "-"].map((sign) => [sign, SIGNS[sign]!])),
 });
 export const hebrewHand = (): Promise<Uint8Array> =>
-  plainFont({ family: "Shvil Hand", pen: { width: 52, slant: 0.12, stretch: 0.82 }, letters: hebrewLetters() });
+  plainFont({
+    family: "Shvil Hand",
+    pen: { kind: "broad", width: 92, thin: 22, angle: -28, slant: 0.12, stretch: 0.86, spacing: 10 },
+    letters: hebrewLetters(),
+  });
 
 /** A handwriting face in both formats: the same letters, the same widths. */
 export async function handwriting(): Promise<{ ttf: Uint8Array; otf: Uint8Array }> {
-  const glyphs = await drawAll(LATIN, { width: 38, slant: 0.1, stretch: 0.92, spacing: 6 });
+  const glyphs = await drawAll(LATIN, { kind: "brush", width: 64, thin: 18, slant: 0.16, stretch: 0.9, spacing: 16 });
   const names = { family: "Garden Note", style: "Regular", ...OWN };
   return { ttf: writeTrueType({ names, weight: 400, glyphs }), otf: writeOpenType(names, glyphs) };
 }
@@ -182,23 +193,51 @@ export async function largeFamily(): Promise<Map<string, Uint8Array>> {
   return files;
 }
 
-/** A seasonal face whose licence ends by itself. */
-export const seasonal = (): Promise<Uint8Array> =>
-  plainFont({
-    family: "Frostbloom",
-    pen: { width: 58, slant: 0.06, stretch: 1.08, spacing: 14 },
-    names: { ...OWN, licence: "Seasonal pack: may be used for 180 days from the day it is placed. Sold work included while it lasts." },
+/** A flat nib held level: thin across, heavy upright, with hairline serifs. */
+const FROST: Nib = { kind: "broad", angle: 0, width: 92, thin: 18, spacing: 60, stretch: 1.04, serif: { long: 190, thick: 18 } };
+/** Two letters as one: the second stands where it would, without its own room before it. */
+function joined([advance, strokes]: Skeleton, [next, more]: Skeleton, closer: number): Skeleton {
+  let isX = true;
+  const moved = more.replace(/-?\d+(\.\d+)?/g, (value) => {
+    const number = isX ? Number(value) + advance - closer : Number(value);
+    isX = !isX;
+    return String(number);
   });
+  return [advance + next - closer, `${strokes} ${moved}`];
+}
+
+/** A seasonal face whose licence ends by itself; kerned, with ligatures of f. */
+export async function seasonal(): Promise<Uint8Array> {
+  const glyphs = await drawAll(LATIN, FROST);
+  const ligatures = [];
+  for (const second of ["i", "l"])
+    ligatures.push({ of: [codeOf("f"), codeOf(second)], glyph: await drawWithNib(joined(LATIN["f"]!, LATIN[second]!, 60), FROST) });
+  return writeTrueType({
+    names: {
+      ...{ family: "Frostbloom", style: "Regular", ...OWN },
+      licence: "Seasonal pack: may be used for 180 days from the day it is placed. Sold work included while it lasts.",
+    },
+    weight: 400,
+    glyphs,
+    kerning: kerning(glyphs, [...CAPITALS, ...SMALL].map(codeOf)),
+    ligatures,
+  });
+}
 
 /** A face that comes for web pages only. */
 export async function webOnly(): Promise<Uint8Array> {
-  const font = await plainFont({ family: "Hedgerow Signal", pen: { width: 92, stretch: 1.16, spacing: 36 } });
+  const pen: Nib = { kind: "broad", width: 118, thin: 70, angle: 0, stretch: 1.12, spacing: 60, bridge: 34 };
+  const font = await plainFont({ family: "Hedgerow Signal", pen, weight: 700 });
   return (await packWoff2())(font);
 }
 
 /** A heavy face in an archive with a password. */
 export const lockedFace = (): Promise<Uint8Array> =>
-  plainFont({ family: "Cellar Key", pen: { width: 120, square: true, stretch: 0.8, spacing: 50 }, weight: 700 });
+  plainFont({
+    family: "Cellar Key",
+    pen: { kind: "broad", width: 112, thin: 70, angle: 0, stretch: 0.92, spacing: 140, serif: { long: 230, thick: 78 } },
+    weight: 700,
+  });
 
 /** What every practice device comes with, spread over the alphabet; the first one stands in for fonts that are missing. */
 export async function builtInFonts(): Promise<Map<string, Uint8Array>> {

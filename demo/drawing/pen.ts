@@ -28,7 +28,7 @@ interface Move {
 }
 
 /** Replays a skeleton's strokes onto a path. Arcs become quadratic curves of at most 30 degrees. */
-function trace(strokes: string, path: PathKitPath, move: Move): void {
+export function trace(strokes: string, path: PathKitPath, move: Move): void {
   const tokens = strokes.match(/[MLQEZ]|-?\d+(\.\d+)?/g) ?? [];
   let at = 0;
   let open = false;

@@ -16,6 +16,10 @@ export interface FontDesign {
   glyphs: ReadonlyMap<number, DrawnGlyph>;
   /** Names of glyphs by their characters; of none when it is left out. */
   glyphNames?: ReadonlyMap<number, string>;
+  /** Pairs of characters that move together, in units ("kern", format 0). */
+  kerning?: readonly (readonly [left: number, right: number, units: number])[];
+  /** Characters that are drawn as one glyph when they follow one another ("GSUB", ligature substitution). */
+  ligatures?: readonly { of: readonly number[]; glyph: DrawnGlyph }[];
 }
 
 const EM = 1000;
@@ -158,10 +162,69 @@ function postTable({ italic, glyphNames }: FontDesign, codes: readonly number[])
   return post.done();
 }
 
+/** Pairs in order of their glyphs, for a search by halves. */
+function kernTable(pairs: NonNullable<FontDesign["kerning"]>, glyphOf: (code: number) => number): Uint8Array {
+  const rows = pairs.map(([left, right, units]) => [glyphOf(left), glyphOf(right), units] as const);
+  rows.sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+  const selector = Math.floor(Math.log2(rows.length));
+  const range = 6 * 2 ** selector;
+  return new Writer()
+    .u16(0, 1, 0, 14 + 6 * rows.length, 1, rows.length, range, selector, 6 * rows.length - range)
+    .u16(...rows.flat())
+    .done();
+}
+
+/** One lookup of ligatures under the feature "liga", for every script ("GSUB", "LookupType 4"). */
+function gsubTable(ligatures: NonNullable<FontDesign["ligatures"]>, glyphOf: (code: number) => number, first: number): Uint8Array {
+  const sets = new Map<number, { rest: number[]; glyph: number }[]>();
+  for (const [i, { of }] of ligatures.entries()) {
+    const [head, ...rest] = of.map(glyphOf);
+    sets.set(head!, [...(sets.get(head!) ?? []), { rest, glyph: first + i }]);
+  }
+  const heads = [...sets.keys()].sort((a, b) => a - b);
+  // Longer ones are tried first.
+  const bodies = heads.map((head) => {
+    const all = sets.get(head)!.sort((a, b) => b.rest.length - a.rest.length);
+    const set = new Writer().u16(all.length);
+    let offset = 2 + 2 * all.length;
+    for (const { rest } of all) {
+      set.u16(offset);
+      offset += 4 + 2 * rest.length;
+    }
+    for (const { glyph, rest } of all) set.u16(glyph, rest.length + 1, ...rest);
+    return set.done();
+  });
+  const table = new Writer().u16(1, 6 + 2 * heads.length + bodies.reduce((sum, body) => sum + body.length, 0), heads.length);
+  let offset = 6 + 2 * heads.length;
+  for (const body of bodies) {
+    table.u16(offset);
+    offset += body.length;
+  }
+  for (const body of bodies) table.u8(...body);
+  table.u16(1, heads.length, ...heads);
+  // Header, script list, feature list, lookup list.
+  return new Writer()
+    .u16(1, 0, 10, 30, 44)
+    .u16(1)
+    .tag("DFLT")
+    .u16(8, 4, 0, 0, 0xffff, 1, 0)
+    .u16(1)
+    .tag("liga")
+    .u16(8, 0, 1, 0)
+    .u16(1, 4, 4, 0, 1, 8)
+    .u8(...table.done())
+    .done();
+}
+
 /** The font file's bytes. */
 export function writeTrueType(design: FontDesign): Uint8Array {
   const codes = [...design.glyphs.keys()].sort((a, b) => a - b);
-  const glyphs = [NOTDEF, ...codes.map((code) => design.glyphs.get(code)!)].map((glyph) => ({ ...glyph, outline: orient(glyph.outline) }));
+  const ligatures = design.ligatures ?? [];
+  const glyphOf = (code: number) => codes.indexOf(code) + 1;
+  const glyphs = [NOTDEF, ...codes.map((code) => design.glyphs.get(code)!), ...ligatures.map(({ glyph }) => glyph)].map((glyph) => ({
+    ...glyph,
+    outline: orient(glyph.outline),
+  }));
   const data = glyphs.map((glyph) => glyphData(glyph.outline));
   const drawn = glyphs.filter((glyph) => glyph.outline.length > 0);
   const boxes = drawn.map((glyph) => boxOf(glyph.outline));
@@ -246,6 +309,8 @@ export function writeTrueType(design: FontDesign): Uint8Array {
     ["glyf", glyf],
     ["name", nameTable(design.names)],
     ["post", postTable(design, codes)],
+    ...(design.kerning && design.kerning.length > 0 ? [["kern", kernTable(design.kerning, glyphOf)] as const] : []),
+    ...(ligatures.length > 0 ? [["GSUB", gsubTable(ligatures, glyphOf, codes.length + 1)] as const] : []),
   ]);
   return assembleSfnt("\0\x01\0\0", tables);
 }
