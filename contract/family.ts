@@ -176,7 +176,8 @@ export const FamilyDetail = FamilySummary.extend({
   /** Families whose names seem to mean this one too. */
   alike: z.array(z.object({ id: z.number().int(), name: z.string(), reason: z.string() })),
   placements: z.array(PlacementView),
-  predictions: z.array(BriefPrediction),
+  /** Its main style in every program, and how many of its styles were seen there, of those that are there. */
+  predictions: z.array(BriefPrediction.extend({ seen: z.number().int(), listed: z.number().int() })),
   sightings: z.array(Sighting),
   papers: z.array(PaperView),
   history: z.array(HistoryEvent),

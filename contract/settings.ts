@@ -13,24 +13,36 @@ export const ArchiveLimits = z.object({
 export type ArchiveLimits = z.infer<typeof ArchiveLimits>;
 export const DEFAULT_ARCHIVE_LIMITS: ArchiveLimits = { entries: 20_000, totalMib: 4096, entryMib: 1024, ratio: 200, depth: 3 };
 
-export const Settings = z.object({
+const CHOICES = {
   /** Which file is taken when a style comes in both formats. */
-  twinFormat: z.enum(["otf", "ttf"]).default("otf"),
-  limits: ArchiveLimits.default(DEFAULT_ARCHIVE_LIMITS),
+  twinFormat: z.enum(["otf", "ttf"]),
+  limits: ArchiveLimits,
   /** A folder on the server's machine whose new downloads become parcels; null for none. */
-  watchedFolder: z.string().max(4000).nullable().default(null),
+  watchedFolder: z.string().max(4000).nullable(),
   /** Whether the computer Buvano runs on is one of the devices. */
-  thisComputer: z.boolean().default(false),
+  thisComputer: z.boolean(),
   /** Whether the practice devices are among the devices. */
-  practice: z.boolean().default(false),
+  practice: z.boolean(),
   /** Whether devices on the network can reach Buvano, to be paired. */
-  network: z.boolean().default(false),
+  network: z.boolean(),
   /** Whether files given as evidence are kept, and how much of them: the oldest go first. */
-  keepEvidence: z.boolean().default(true),
-  evidenceMib: z.number().int().min(1).max(65_536).default(500),
+  keepEvidence: z.boolean(),
+  evidenceMib: z.number().int().min(1).max(65_536),
+};
+/** What was never chosen stands at its default. */
+export const Settings = z.object({
+  twinFormat: CHOICES.twinFormat.default("otf"),
+  limits: CHOICES.limits.default(DEFAULT_ARCHIVE_LIMITS),
+  watchedFolder: CHOICES.watchedFolder.default(null),
+  thisComputer: CHOICES.thisComputer.default(false),
+  practice: CHOICES.practice.default(false),
+  network: CHOICES.network.default(false),
+  keepEvidence: CHOICES.keepEvidence.default(true),
+  evidenceMib: CHOICES.evidenceMib.default(500),
 });
 export type Settings = z.infer<typeof Settings>;
-export const SettingsChange = Settings.partial();
+/** Some of them; those left out stay as they are, and have no default that would be written over them. */
+export const SettingsChange = z.object(CHOICES).partial();
 
 /** What the watched folder brought. */
 export const WatchReport = z.object({

@@ -5,6 +5,7 @@ import { ParcelPage, ShelveResult } from "../contract/parcel.ts";
 import { JobDetail } from "../contract/job.ts";
 import { PlanView } from "../contract/plan.ts";
 import { Board } from "../contract/sighting.ts";
+import type { Settings } from "../contract/settings.ts";
 import { Trial } from "./trial.ts";
 
 const DOWNLOADS = ["Almanac Field (complete).zip", "fernhollow-text-family.zip", "shvil-hebrew.zip", "seedmarks.zip", "trail-bundle.zip"];
@@ -317,4 +318,12 @@ test("many cells are seen at once, counted, and taken back by one entry", async 
   expect(now.some((cell) => cell.listed > cell.seen && cell.seen === 1)).toBe(true);
   await undo(looked.historyId);
   expect(await seen()).toEqual([]);
+});
+
+test("changing one setting leaves the others as they are", async () => {
+  const set = async (change: object) => (await trial.api().post("/api/settings").send(change).expect(200)).body as Settings;
+  await set({ twinFormat: "ttf", evidenceMib: 77 });
+  const after = await set({ keepEvidence: false });
+  expect(after).toMatchObject({ twinFormat: "ttf", evidenceMib: 77, keepEvidence: false, practice: true });
+  expect(await set({ keepEvidence: true })).toMatchObject({ twinFormat: "ttf", evidenceMib: 77, practice: true });
 });

@@ -5,7 +5,8 @@ import { mentioned, variantOf } from "./licence-names.ts";
 import { baseLicence, knownLicence, textsToKnow } from "./licences.ts";
 import { papersFor } from "./papers.ts";
 import { USES, type Answer, type Statement } from "./uses.ts";
-import { creditLine, dayWords, reasonWords, summaryWords, termWords, whereWords } from "./words.ts";
+import { creditLine, reasonWords, summaryWords, termWords, whereWords } from "./words.ts";
+import { dayWords } from "../words/dates.ts";
 
 const said = (answers: Statement["answers"], sentence: string, licence?: string): Statement => ({
   answers,

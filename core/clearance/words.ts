@@ -1,8 +1,9 @@
 // Clearance in words: where something stands, what counts, how a term goes on.
+import { dayWords } from "../words/dates.ts";
 import { count } from "../words/words.ts";
 import type { Clearance, UseClearance } from "./clearance.ts";
 import { baseLicence, type KnownLicence } from "./licences.ts";
-import type { Day, TermState } from "./terms.ts";
+import type { TermState } from "./terms.ts";
 import { ANSWER_WORDS, USE_WORDS, type Source, type Statement, type Use } from "./uses.ts";
 
 const FIELDS: Record<number, string> = {
@@ -23,8 +24,6 @@ export function whereWords(source: Source): string {
 }
 
 /** "3 May 2027". */
-export const dayWords = (day: Day): string =>
-  new Date(`${day}T00:00:00Z`).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" });
 
 export function termWords(state: TermState): string {
   const days = (count: number) => `${count} ${count === 1 ? "day" : "days"}`;

@@ -130,6 +130,7 @@ export class FamilyService {
     if (!row) throw this.gone(id);
     const styles = library.stylesOf(id).sort((a, b) => compareStyles(a.record, b.record));
     const kin = styles.map(kinOf);
+    const counted = new Map(this.uses.views.familyCells(id).map((cell) => [cell.programId, cell]));
     return {
       ...this.summary(row, codePoints(text)),
       beingRead: row.beingRead,
@@ -140,7 +141,10 @@ export class FamilyService {
       spellings: library.spellings(id),
       alike: this.alike(id, row.name),
       placements: this.placements(styles),
-      predictions: this.sightings.forFamily(id, row.mainStyle),
+      predictions: this.sightings.forFamily(id, row.mainStyle).map((one) => {
+        const { seen = 0, listed = 0 } = counted.get(one.programId) ?? {};
+        return { ...one, seen, listed };
+      }),
       sightings: sightings.ofStyles(styles.map((style) => style.id)).map((one) => sightingView(this.uses, one)),
       papers: parcels.papersOf(id),
       history: this.history.ofFamily(id),

@@ -336,7 +336,7 @@ export class ParcelService {
       db.transaction(() => {
         const put = this.putOnShelf(parcel, wanted);
         styleIds.push(...put.styleIds);
-        for (const familyId of put.familyIds) familyIds.add(familyId);
+        for (const id of put.familyIds) familyIds.add(id);
         from++;
         const sentence = `${count(styleIds.length, "style")} shelved from ${from === 1 ? parcel.name : `${from} parcels`}.`;
         const undo = { kind: "shelved" as const, styleIds };

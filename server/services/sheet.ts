@@ -2,7 +2,7 @@
 import type { FamilyClearance } from "../../contract/clearance.ts";
 import type { JobDetail } from "../../contract/job.ts";
 import { ANSWER_WORDS, USE_WORDS } from "../../core/clearance/uses.ts";
-import { dayWords } from "../../core/clearance/words.ts";
+import { dayWords } from "../../core/words/dates.ts";
 import { escaped as html } from "../../core/words/markup.ts";
 
 interface SheetRow {

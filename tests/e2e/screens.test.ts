@@ -2,6 +2,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { axe, overflowing, smallTargets } from "./axe.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
+import { SCREENS } from "./screens.ts";
 import { TestServer } from "./server.ts";
 import { makeWorld, type World } from "./world.ts";
 
@@ -12,51 +13,6 @@ beforeAll(async () => {
   world = await makeWorld(server);
 }, 60_000);
 afterAll(() => server?.stop());
-
-const screens: [name: string, path: (world: World) => string, ready: string][] = [
-  ["Today", () => "/", "parcel-row"],
-  ["parcel", ({ parcels }) => `/parcel/${parcels["fernhollow-text-family.zip"]}`, "parcel-drawer"],
-  ["parcel with trouble", ({ parcels }) => `/parcel/${parcels["fernhollow-broken-download.zip"]}`, "entry-problem"],
-  ["parcel of twins", ({ parcels }) => `/parcel/${parcels["garden-note.zip"]}`, "twins"],
-  ["parcel of web fonts", ({ parcels }) => `/parcel/${parcels["hedgerow-web.zip"]}`, "unwrap"],
-  ["locked parcel", ({ parcels }) => `/parcel/${parcels["cellar-key-locked.zip"]}`, "archive-password"],
-  ["settings", () => "/settings", "limits"],
-  ["jobs", () => "/jobs", "job-card"],
-  ["job", ({ jobId }) => `/job/${jobId}`, "job-family"],
-  ["job form", ({ jobId }) => `/job/edit/${jobId}`, "chosen-family"],
-  ["licence form", ({ familyId }) => `/licence?family=${familyId}`, "licence-screen"],
-  ["family in trouble", ({ lapsingId }) => `/family/${lapsingId}`, "suggested-term"],
-  ["Families", () => "/families", "family-card"],
-  ["family", ({ familyId }) => `/family/${familyId}`, "style"],
-  ["Devices", () => "/devices", "device-card"],
-  ["device", () => "/device/1", "placed-font"],
-  ["place", ({ familyId }) => `/place?family=${familyId}`, "draw-plan"],
-  ["tablet", ({ familyId }) => `/tablet?family=${familyId}`, "profile-font"],
-  ["device in trouble", () => "/device/1", "to-duplicates"],
-  ["duplicates", () => "/duplicates?device=1", "duplicate-group"],
-  ["make it like", () => "/like?device=2", "comparison"],
-  ["tablet as a device", () => "/device/3", "to-tablet-room"],
-  ["tablet's profiles", () => "/tablet-room/3", "profile"],
-  ["handed plan", ({ handedId }) => `/plan/${handedId}`, "by-hand"],
-  ["place on a tablet", ({ familyId }) => `/place?family=${familyId}`, "save-kit"],
-  ["pairing", () => "/pairing", "network-shut"],
-  ["program that loads by hand", () => "/practice/6", "program-closed"],
-  ["plan", ({ planId }) => `/plan/${planId}`, "plan-step"],
-  ["Sightings", () => "/sightings", "cell"],
-  ["what documents need", () => "/needs", "need"],
-  ["quick check", () => "/check?program=2", "check-due"],
-  ["sighting", ({ styleId }) => `/cell/${styleId}/1`, "cell-state"],
-  ["practice program", ({ styleId }) => `/practice/1?style=${styleId}`, "page"],
-  ["closed program", () => "/practice/5", "program-closed"],
-  ["Bench", () => "/bench", "sheet-card"],
-  ["bench sheet", () => "/bench/sheet/2", "drawn-line"],
-  ["every style", () => "/bench/pick", "style-row"],
-  ["one letter", () => "/bench/pick?letter=1", "style-row"],
-  ["characters", ({ styleId }) => `/bench/glyphs/${styleId}`, "glyph-1"],
-  ["who draws it", () => "/bench/draws?text=A", "draws-character"],
-  ["a sheet that is gone", () => "/bench/sheet/999", "problem"],
-  ["a parcel that is gone", () => "/parcel/999", "problem"],
-];
 
 describe.each([
   ["phone, light", PHONE, false],
@@ -69,7 +25,7 @@ describe.each([
   }, 60_000);
   afterAll(() => browser?.quit());
 
-  test.each(screens)(
+  test.each(SCREENS)(
     "%s",
     async (_name, path, ready) => {
       await browser.open(server.address + path(world));

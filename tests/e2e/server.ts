@@ -12,8 +12,10 @@ export class TestServer {
   /** What it complained of, all runs together; an error nobody foresaw among it. */
   complaints = "";
   private child: ChildProcess | undefined;
-  private constructor(dataDir: string) {
+  private readonly practice: boolean;
+  private constructor(dataDir: string, practice: boolean) {
     this.dataDir = dataDir;
+    this.practice = practice;
   }
 
   get pid(): number {
@@ -23,8 +25,9 @@ export class TestServer {
     return this.child !== undefined && this.child.exitCode === null && this.child.signalCode === null;
   }
 
-  static async start(): Promise<TestServer> {
-    const server = new TestServer(await mkdtemp(join(tmpdir(), "buvano-data-")));
+  /** `practice`: with the practice devices, as most tests want them. */
+  static async start(practice = true): Promise<TestServer> {
+    const server = new TestServer(await mkdtemp(join(tmpdir(), "buvano-data-")), practice);
     await server.run();
     return server;
   }
@@ -32,7 +35,15 @@ export class TestServer {
   /** Starts the built server on the data folder; again after `kill`, `clockDays` ahead of the real clock. */
   async run(clockDays = 0): Promise<void> {
     const child = spawn(process.execPath, [join(ROOT, "build", "node", "main.mjs")], {
-      env: { ...process.env, BUVANO_DATA: this.dataDir, PORT: "0", BUVANO_CLOCK_DAYS: String(clockDays), BUVANO_PRACTICE: "1" },
+      env: {
+        ...process.env,
+        // Without practice devices fonts may be placed on this computer: on an account of the test's own.
+        ...(this.practice ? {} : { HOME: join(this.dataDir, "home"), XDG_DATA_HOME: "", XDG_CONFIG_HOME: "" }),
+        BUVANO_DATA: this.dataDir,
+        PORT: "0",
+        BUVANO_CLOCK_DAYS: String(clockDays),
+        BUVANO_PRACTICE: this.practice ? "1" : "",
+      },
       stdio: ["ignore", "pipe", "pipe"],
     });
     this.child = child;

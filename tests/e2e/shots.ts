@@ -3,13 +3,12 @@ import { execFileSync } from "node:child_process";
 import { mkdir, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { FamilyPage } from "../../contract/family.ts";
-import { PlanView } from "../../contract/plan.ts";
 import { StylePage } from "../../contract/bench.ts";
-import { Board } from "../../contract/sighting.ts";
+import { liveIn } from "../../demo/live.ts";
 import { drawWords } from "../reference/lettering.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { ROOT, TestServer } from "./server.ts";
-import { makeWorld, type World } from "./world.ts";
+import { downloads, makeWorld, type World } from "./world.ts";
 
 type Shot = [name: string, path: (world: World) => string, ready: string];
 
@@ -110,30 +109,18 @@ const handled: [name: string, path: (world: World) => string, act: (browser: Bro
 ];
 const dark: Shot[] = [["families-dark", () => "/families", "family-card"]];
 
-/** Some more families placed and looked for, so that the board shows many states. */
-async function busyBoard(): Promise<void> {
-  const api = async (path: string, body?: object): Promise<unknown> => {
-    const init = body && { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) };
-    return (await fetch(`${server.address}/api${path}`, init)).json();
-  };
-  const { families } = FamilyPage.parse(await api("/families"));
-  const place = async (deviceId: number, account: "me" | "everyone", names: readonly string[], passcode?: string) => {
-    const familyIds = families.filter((family) => names.includes(family.name)).map((family) => family.id);
-    const plan = PlanView.parse(await api("/plans", { deviceId, account, action: "place", familyIds }));
-    await api(`/plans/${plan.id}/do`, { passcode });
-  };
-  await place(1, "me", ["Almanac Field", "Seedbox Block", "Seedbox Block Shade", "Tendril Script"]);
-  await place(2, "everyone", ["Almanac Field", "Seedbox Block", "Shvil Text"], "4711");
-  for (const [row, column] of [
-    [0, 0],
-    [0, 1],
-    [3, 1],
-    [4, 1],
-  ] as const) {
-    const cell = Board.parse(await api("/board")).rows[row]!.cells[column]!;
-    await api(`/cells/${cell.styleId}/${cell.programId}/look`, { saw: "there" });
-  }
-}
+/** Views of the demo as a visitor finds it, in the middle of the work. */
+const LIVED = new Set(["today", "device", "job", "family", "board-wide", "families-wide", "families-dark"]);
+const lived = await TestServer.start();
+await lived.kill("SIGTERM");
+await liveIn(lived.dataDir, downloads, async (clockDays) => {
+  await lived.run(clockDays);
+  return { address: lived.address, stop: () => lived.kill("SIGTERM") };
+});
+await lived.run();
+const familyOf = async (name: string): Promise<number> =>
+  FamilyPage.parse(await (await fetch(`${lived.address}/api/families?search=${encodeURIComponent(name)}`)).json()).families[0]!.id;
+const livedWorld = { familyId: await familyOf("Trellis Fair"), lapsingId: await familyOf("Frostbloom"), jobId: 1 };
 
 const target = join(ROOT, "docs", "screenshots");
 await mkdir(target, { recursive: true });
@@ -149,12 +136,18 @@ try {
     [wide, benchedWide, WIDE, false],
     [dark, [], PHONE, true],
   ] as const) {
-    if (shots === wide) await busyBoard();
     const browser = await Browser.start(size, isDark);
     try {
       for (const [name, path, ready] of shots) {
-        await browser.open(server.address + path(world));
+        if (LIVED.has(name)) await browser.open(lived.address + path({ ...world, ...livedWorld }));
+        else await browser.open(server.address + path(world));
         const found = await browser.find(ready);
+        // Several families on their way to something.
+        if (name === "families-dark") {
+          await browser.click("choose");
+          await browser.click("choose-all-fitting");
+          await browser.driver.executeScript("window.scrollTo(0, 0)");
+        }
         // Clearance lies further down its page.
         if (ready === "clearance-table") await browser.driver.executeScript("arguments[0].scrollIntoView({ block: 'center' })", found);
         await browser.shot(join(target, `${name}.png`));
@@ -172,4 +165,5 @@ try {
   }
 } finally {
   await server.stop();
+  await lived.stop();
 }

@@ -44,7 +44,7 @@ class Server {
   async start(): Promise<this> {
     const begun = performance.now();
     const child = spawn(process.execPath, [join(BUILD, "node", "main.mjs")], {
-      env: { ...process.env, BUVANO_DATA: this.dataDir, PORT: "0" },
+      env: { ...process.env, BUVANO_DATA: this.dataDir, PORT: "0", BUVANO_PRACTICE: "1" },
       stdio: ["ignore", "pipe", "inherit"],
     });
     this.child = child;
@@ -254,7 +254,7 @@ describe("a second process on the same library", () => {
     const server = await new Server(join(dir, "twice")).start();
     await server.send("slow.zip", PAPERS);
     const second = spawnSync(process.execPath, [join(BUILD, "node", "main.mjs")], {
-      env: { ...process.env, BUVANO_DATA: server.dataDir, PORT: "0" },
+      env: { ...process.env, BUVANO_DATA: server.dataDir, PORT: "0", BUVANO_PRACTICE: "1" },
       encoding: "utf8",
     });
     expect([second.status, second.stderr]).toEqual([1, expect.stringContaining(`This library is open already: ${server.address}`)]);

@@ -12,7 +12,7 @@ const MIB = 1024 * 1024;
 
 async function start(workerDir: string, dataDir: string): Promise<{ address: string; pid: number; stop: () => Promise<void> }> {
   const child = spawn(process.execPath, [join(workerDir, "main.mjs")], {
-    env: { ...process.env, BUVANO_DATA: dataDir, PORT: "0" },
+    env: { ...process.env, BUVANO_DATA: dataDir, PORT: "0", BUVANO_PRACTICE: "1" },
     stdio: ["ignore", "pipe", "inherit"],
   });
   let said = "";

@@ -36,7 +36,7 @@ export async function runServer(workerDir: string, dataDir: string, env: Record<
   writeFileSync(monitor, MONITOR);
   const start = performance.now();
   const child = spawn(process.execPath, ["--import", pathToFileURL(monitor).href, join(workerDir, "main.mjs")], {
-    env: { ...process.env, ...env, BUVANO_DATA: dataDir, PORT: "0", LOOP_REPORT: report },
+    env: { ...process.env, ...env, BUVANO_DATA: dataDir, PORT: "0", BUVANO_PRACTICE: "1", LOOP_REPORT: report },
     stdio: ["ignore", "pipe", "inherit"],
   });
   let said = "";

@@ -1,4 +1,5 @@
 // What is chosen for a line's cut: a change shows at once and is kept a moment later.
+import { dayOf } from "../../core/words/dates.ts";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { BenchLine } from "../../contract/bench.ts";
 import { LineCut } from "../../contract/cut.ts";
@@ -78,10 +79,9 @@ export function wantedCut(line: BenchLine, settings: CutSettings): CutWanted {
   return { text, letterSpacing, lineSpacing, direction, layers, settings };
 }
 
-const day = (iso: string): string => new Date(iso).toLocaleDateString(undefined, { day: "numeric", month: "short" });
 /** What a cut that was saved is called. */
 export const cutWords = ({ colours, families, at }: { colours: number; families: readonly string[]; at: string }): string =>
-  `Cut sheet, ${count(colours, "colour")}, from ${families.join(" and ")}, ${day(at)}`;
+  `Cut sheet, ${count(colours, "colour")}, from ${families.join(" and ")}, ${dayOf(at)}`;
 
 /** Sheets of material somebody keeps at hand, by name. */
 export interface KeptSheet {

@@ -57,4 +57,4 @@ export function troubleWords({ trouble }: Pick<DeviceSummary, "trouble">): strin
   ].filter((words) => words !== false);
 }
 
-export const when = (iso: string): string => new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
+export { momentOf as when } from "../../core/words/dates.ts";

@@ -20,6 +20,9 @@ interface Props {
   byKey?: KeyName;
 }
 
+/** A word longer than the button breaks. */
+const LONG_WORDS = { overflowWrap: "anywhere" } as object;
+
 export function Button({ label, onPress, strong, busy, disabled, icon: Icon, hint, testID, className = "", pressed, byKey }: Props) {
   const palette = usePalette();
   const off = disabled || busy;
@@ -37,10 +40,12 @@ export function Button({ label, onPress, strong, busy, disabled, icon: Icon, hin
       aria-pressed={pressed}
       disabled={off}
       onPress={onPress}
-      className={`min-h-[48px] flex-row items-center justify-center gap-2 border px-4 py-2 active:opacity-70 ${ground} ${off ? "opacity-60" : ""} ${className}`}
+      className={`min-h-[48px] max-w-full flex-row items-center justify-center gap-2 border px-4 py-2 active:opacity-70 ${ground} ${off ? "opacity-60" : ""} ${className}`}
     >
       {busy ? <ActivityIndicator size="small" color={colour} /> : Icon ? <Icon size={18} color={colour} /> : null}
-      <Text className={`font-strong text-base ${strong ? "text-onPersimmon" : "text-ink"}`}>{label}</Text>
+      <Text className={`min-w-0 shrink font-strong text-base ${strong ? "text-onPersimmon" : "text-ink"}`} style={LONG_WORDS}>
+        {label}
+      </Text>
     </Pressable>
   );
 }

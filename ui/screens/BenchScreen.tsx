@@ -3,6 +3,7 @@ import { Link, useRouter } from "expo-router";
 import { useCallback } from "react";
 import { View } from "react-native";
 import { SheetDetail, type SheetSummary } from "../../contract/bench.ts";
+import { dayOf } from "../../core/words/dates.ts";
 import { count } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
 import { useSheets } from "../data/hooks.ts";
@@ -17,7 +18,7 @@ import { ApiProblemNote, Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 
 function SheetCard({ sheet, current }: { sheet: SheetSummary; current: boolean }) {
-  const day = new Intl.DateTimeFormat(undefined, { dateStyle: "medium" }).format(new Date(sheet.changedAt));
+  const day = dayOf(sheet.changedAt);
   return (
     <Link href={`/bench/sheet/${sheet.id}`} className="mb-3 w-full" testID="sheet-card" aria-current={current ? "true" : undefined}>
       <View className={`min-h-[64px] w-full justify-center border bg-drawer px-3 py-3 ${current ? "border-ink" : "border-edge"}`}>

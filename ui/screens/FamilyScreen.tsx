@@ -4,7 +4,6 @@ import { ListChecks, MonitorUp, Pin } from "../parts/icons.ts";
 import { useCallback, useEffect, useState } from "react";
 import { Pressable, View } from "react-native";
 import type { FamilyDetail, StyleDetail } from "../../contract/family.ts";
-import type { BriefPrediction } from "../../contract/sighting.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { familyKey as keyOf } from "../../core/family/group.ts";
 import { SheetDetail } from "../../contract/bench.ts";
@@ -78,7 +77,8 @@ function StyleEntry({ style, family, words, size, first, picked }: StyleProps) {
   );
 }
 
-function ProgramEntry({ prediction, first }: { prediction: BriefPrediction; first: boolean }) {
+function ProgramEntry({ prediction, first }: { prediction: FamilyDetail["predictions"][number]; first: boolean }) {
+  const { seen, listed } = prediction;
   return (
     <Link
       href={`/cell/${prediction.styleId}/${prediction.programId}`}
@@ -95,6 +95,7 @@ function ProgramEntry({ prediction, first }: { prediction: BriefPrediction; firs
         </View>
         <Small>
           Listed as “{prediction.menuName}”{prediction.within ? `, ${prediction.within}` : ""}
+          {listed > 1 ? ` · seen ${seen} of ${count(listed, "style")}` : ""}
         </Small>
       </View>
     </Link>

@@ -3,6 +3,7 @@ import { useRouter } from "expo-router";
 import { useCallback, useMemo, useState } from "react";
 import { TextInput, View } from "react-native";
 import { ParcelDetail, ParcelSummary, ShelveResult, type ParcelStyle } from "../../contract/parcel.ts";
+import { dayOf } from "../../core/words/dates.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
 import { useParcel } from "../data/hooks.ts";
@@ -183,7 +184,7 @@ export function ParcelScreen({ id }: { id: number }) {
       title={parcel?.name ?? "Parcel"}
       note={
         parcel
-          ? `${sizeWords(parcel.bytes)}, arrived ${new Date(parcel.arrivedAt).toLocaleDateString()}${parcel.cleared ? "; its archive is cleared" : ""}`
+          ? `${sizeWords(parcel.bytes)}, arrived ${dayOf(parcel.arrivedAt)}${parcel.cleared ? "; its archive is cleared" : ""}`
           : undefined
       }
       back="/"

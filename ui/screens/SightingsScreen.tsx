@@ -365,8 +365,13 @@ export function SightingsScreen({ params }: { params: Record<string, unknown> })
         <Heading title="Sightings" note="Which program was seen offering and drawing which family." />
         <Loaded answer={answer} what="Setting up the board">
           {() => (
-            <Empty title="No families yet.">
+            <Empty title="Your board will be here.">
               <Body>Once a family is on the shelf, this board says for every program where it will be listed, and keeps the evidence.</Body>
+              <Link href="/" testID="to-today">
+                <View className="min-h-[44px] justify-center">
+                  <Strong className="underline">Go to Today</Strong>
+                </View>
+              </Link>
             </Empty>
           )}
         </Loaded>
