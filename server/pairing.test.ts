@@ -201,6 +201,17 @@ describe("a paired device", () => {
     await post(`/pairing/${id}/revoke`);
     expect((await from("/api/mine", { headers: { cookie } })).status).toBe(401);
     await trial.api().get(`/api/devices/${id}`).expect(404);
+    // Unpairing is taken back: what the device holds counts again, until it is unpaired once more.
+    await post(`/pairing/${id}/restore`);
+    expect((await mine(cookie)).name).toBe("Shed laptop");
+    await trial.api().get(`/api/devices/${id}`).expect(200);
+    await trial.api().post(`/api/pairing/${id}/restore`).send({}).expect(404);
+    await post(`/pairing/${id}/revoke`);
+    expect((await from("/api/mine", { headers: { cookie } })).status).toBe(401);
+    const undoable = (await trial.json("/api/history/undoable")) as { id: number; sentence: string }[];
+    const entry = undoable.find((one) => one.sentence === "Shed laptop was unpaired.")!;
+    await trial.api().post(`/api/history/${entry.id}/undo`).expect(200);
+    expect((await from("/api/mine", { headers: { cookie } })).status).toBe(200);
   });
   test("that is used stays paired; one that is not used for long has to be paired again", async () => {
     await open();

@@ -50,9 +50,12 @@ export function seenStation(standings: readonly Standing[]): Station {
   const states = new Set(standings.map(({ state }) => state));
   const distinct = (of: "styleId" | "programId", only?: SightingState) =>
     new Set(standings.filter(({ state }) => only === undefined || state === only).map((one) => one[of])).size;
-  if (states.has("swapped")) return { key: "seen", state: "stuck", words: "Swapped for another font" };
+  const [programs, all] = [distinct("programId", "seen"), distinct("programId")];
+  if (states.has("swapped")) {
+    const seen = programs > 0 ? `, seen in ${programs}` : "";
+    return { key: "seen", state: "stuck", words: `Swapped in ${distinct("programId", "swapped")} of ${count(all, "program")}${seen}` };
+  }
   if (states.has("seen")) {
-    const [programs, all] = [distinct("programId", "seen"), distinct("programId")];
     const [styles, listed] = [distinct("styleId", "seen"), distinct("styleId")];
     const ofStyles = styles < listed ? `, ${styles} of ${count(listed, "style")}` : "";
     const whole = standings.every(({ state }) => state === "seen");

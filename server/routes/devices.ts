@@ -127,6 +127,10 @@ export function deviceRoutes(parts: Pick<Parts, "incoming">, services: Services)
     "/pairing/:id/revoke",
     answer(PairingView, (request) => pairing.revoke(idOf(request))),
   );
+  router.post(
+    "/pairing/:id/restore",
+    answer(PairingView, (request) => pairing.restore(idOf(request))),
+  );
 
   router.get("/kit", async (request, response) => {
     const { fileName, path } = await kits.make(queryOf(KitQuery, request).families);

@@ -7,7 +7,7 @@ import type { HistoryRow, Undo } from "../store/sightings.ts";
 
 type Uses = Pick<
   Parts,
-  "bench" | "matches" | "history" | "plans" | "clearance" | "devices" | "jobs" | "parcels" | "library" | "sightings" | "db"
+  "bench" | "matches" | "pairings" | "history" | "plans" | "clearance" | "devices" | "jobs" | "parcels" | "library" | "sightings" | "db"
 >;
 
 /** How each kind of thing is taken back, by whoever did it. */
@@ -60,6 +60,8 @@ export class HistoryService {
         return library.removedAmong(undo.styleIds) < undo.styleIds.length;
       case "name-learnt":
         return (devices.learntName(undo.programId, undo.sha256, undo.face) ?? null) !== undo.before;
+      case "unpaired":
+        return this.uses.pairings.isRevoked(undo.id);
       case "looks":
         return undo.sightingIds.some((id) => sightings.get(id) !== undefined && !sightings.takenBack(id));
       case "styles-removed":

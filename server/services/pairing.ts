@@ -32,7 +32,10 @@ export interface Door {
   set(open: boolean): Promise<void>;
 }
 
-type Uses = Pick<Parts, "config" | "db" | "devices" | "pairings" | "plans" | "library" | "files" | "settings" | "events" | "now">;
+type Uses = Pick<
+  Parts,
+  "config" | "db" | "devices" | "pairings" | "plans" | "library" | "files" | "settings" | "history" | "events" | "now"
+>;
 
 export class PairingService {
   private readonly uses: Uses;
@@ -176,9 +179,22 @@ export class PairingService {
     const device = this.observer.row(id);
     if (device.sort !== "paired") throw notFound("paired device");
     this.uses.db.transaction(() => {
-      this.uses.pairings.revoke(id, this.uses.now());
-      this.uses.devices.setRemoved(id, this.uses.now());
+      const at = this.uses.now();
+      this.uses.pairings.revoke(id, at);
+      this.uses.devices.setRemoved(id, at);
+      this.uses.history.add(at, "unpaired", `${device.name} was unpaired.`, [], { kind: "unpaired", id });
     })();
+    this.uses.events.changed("pairing", "devices", "families", "sightings");
+    return this.view();
+  }
+  /** Pairs a device again that was unpaired: what it holds to prove itself counts as before. */
+  async restore(id: number): Promise<PairingView> {
+    if (!this.uses.pairings.isRevoked(id)) throw notFound("unpaired device");
+    this.uses.db.transaction(() => {
+      this.uses.pairings.restore(id);
+      this.uses.devices.setRemoved(id, null);
+    })();
+    await this.observer.observe(id, true);
     this.uses.events.changed("pairing", "devices", "families", "sightings");
     return this.view();
   }

@@ -148,11 +148,13 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     "styles-removed": ({ at }) => choosing.bringBack(at),
     spelling: ({ id, key }) => families.part(id, key),
     "name-learnt": (undo) => sightings.unlearnName(undo),
+    unpaired: ({ id }) => pairing.restore(id),
     looks: ({ sightingIds }) => evidence.takeBackMany(sightingIds),
     sighting: ({ id }) => evidence.takeBack(id, true),
     "sighting-back": ({ id }) => evidence.takeBack(id, false),
   });
   const choosing = new ChoosingService(parts, (device) => observer.hosts.of(device).switches);
+  const pairing = new PairingService(parts, observer, handing, evidence, door);
   const families: FamilyService = new FamilyService(parts, renewal, sightings, jobs, history);
 
   const bench: BenchService = new BenchService(parts, renewal, (query) => families.filter(query), pool);
@@ -255,7 +257,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
       newDay,
       begun,
     },
-    pairing: new PairingService(parts, observer, handing, evidence, door),
+    pairing,
     kits: new KitService(parts, clearing, tablets, pool),
     tabletRoom: new TabletRoom(devices, observer, room),
     practice,

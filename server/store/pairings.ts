@@ -37,6 +37,13 @@ export class PairingStore {
   revoke(deviceId: number, at: string): void {
     this.db.prepare("UPDATE pairings SET revoked_at = ? WHERE device_id = ? AND revoked_at IS NULL").run(at, deviceId);
   }
+  /** Takes a revocation back: the device's own token counts again. */
+  restore(deviceId: number): void {
+    this.db.prepare("UPDATE pairings SET revoked_at = NULL WHERE device_id = ?").run(deviceId);
+  }
+  isRevoked(deviceId: number): boolean {
+    return this.db.prepare("SELECT 1 FROM pairings WHERE device_id = ? AND revoked_at IS NOT NULL").get(deviceId) !== undefined;
+  }
   get(deviceId: number): PairingRow | undefined {
     return this.db
       .prepare("SELECT device_id AS deviceId, paired_at AS pairedAt, seen_at AS seenAt FROM pairings WHERE device_id = ?")

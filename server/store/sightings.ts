@@ -142,6 +142,7 @@ export type Undo =
   /** Everything that was removed at this time. */
   | { kind: "styles-removed"; at: string }
   | { kind: "name-learnt"; programId: number; sha256: string; face: number; before: string | null }
+  | { kind: "unpaired"; id: number }
   | { kind: "looks"; sightingIds: number[] }
   | { kind: "spelling"; id: number; key: string }
   | { kind: "sheet-removed"; id: number }

@@ -7,6 +7,7 @@ import { PairingView } from "../../contract/pairing.ts";
 import { send } from "../data/api.ts";
 import { when } from "../data/devices.ts";
 import { usePairing } from "../data/hooks.ts";
+import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
@@ -75,6 +76,17 @@ export function PairingScreen() {
       [mutate],
     ),
   );
+  const unpair = useAction(
+    useCallback(
+      async (id: number, name: string) => {
+        await mutate("/pairing", await send("POST", `/pairing/${id}/revoke`, PairingView), { revalidate: false });
+        offerUndo(`${name} is unpaired.`, async () => {
+          await mutate("/pairing", await send("POST", `/pairing/${id}/restore`, PairingView), { revalidate: false });
+        });
+      },
+      [mutate],
+    ),
+  );
   return (
     <Screen
       title="Pair a device"
@@ -124,8 +136,8 @@ export function PairingScreen() {
                       <Button
                         label="Unpair"
                         hint={device.name}
-                        busy={act.busy}
-                        onPress={() => act.run(`${device.id}/revoke`)}
+                        busy={unpair.busy}
+                        onPress={() => unpair.run(device.id, device.name)}
                         testID="revoke"
                       />
                     </View>
