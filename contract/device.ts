@@ -103,6 +103,8 @@ export const DeviceDetail = DeviceSummary.extend({
   builtInFamilies: z.array(z.string()),
   surprises: z.array(Surprise),
   practiceState: PracticeState.nullable(),
+  /** Styles that were handed over and that nobody has carried out there yet, by name. */
+  waiting: z.array(z.string()),
   /** What was done there lately, with its way back. */
   history: z.array(HistoryEvent),
 });

@@ -179,6 +179,8 @@ export const FamilyDetail = FamilySummary.extend({
   /** Its main style in every program, and how many of its styles were seen there, of those that are there. */
   predictions: z.array(BriefPrediction.extend({ seen: z.number().int(), listed: z.number().int() })),
   sightings: z.array(Sighting),
+  /** Devices that were handed some of its styles, where nobody has carried that out yet. */
+  waiting: z.array(z.object({ deviceId: z.number().int(), deviceName: z.string(), styles: z.number().int() })),
   papers: z.array(PaperView),
   history: z.array(HistoryEvent),
 });

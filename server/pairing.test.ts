@@ -2,6 +2,7 @@
 import { createServer, request as ask } from "node:http";
 import type { AddressInfo } from "node:net";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
+import { unzipSync } from "fflate";
 import { MyDevice, PairingView } from "../contract/pairing.ts";
 import { PlanView } from "../contract/plan.ts";
 import { DeviceDetail } from "../contract/device.ts";
@@ -252,6 +253,15 @@ describe("a paired device", () => {
     expect(Buffer.compare(file.raw, Buffer.from(await trial.parts.files.read(sha256)))).toBe(0);
     expect((await from(`/api/files/${sha256}`, { headers: { cookie: other.cookie } })).status).toBe(404);
     expect((await mine(other.cookie)).styles).toEqual([]);
+    // All of it in one file; for a device that wants nothing there is none.
+    const all = await from("/api/mine/all", { headers: { cookie: one.cookie } });
+    expect(Object.keys(unzipSync(Uint8Array.from(all.raw))).toSorted()).toEqual(styles.map((style) => style.fileName).toSorted());
+    expect((await from("/api/mine/all", { headers: { cookie: other.cookie } })).status).toBe(409);
+    expect((await from("/api/mine/all")).status).toBe(401);
+    // Until it is carried out, the device and the family say what waits there.
+    expect(DeviceDetail.parse(await trial.json(`/api/devices/${one.id}`)).waiting).toEqual(["Seedbox Block", "Seedbox Block Shade"]);
+    const waitingFamily = FamilyDetail.parse(await trial.json(`/api/families/${plan.families[0]!.id}`));
+    expect(waitingFamily.waiting).toEqual([{ deviceId: one.id, deviceName: "Shed laptop", styles: 1 }]);
     const answer = (cookie: string, answers: object[]) =>
       from("/api/mine/answers", { method: "POST", body: { answers }, headers: { cookie } });
     // Another device's word for it counts nothing.
@@ -264,6 +274,7 @@ describe("a paired device", () => {
     await answer(one.cookie, [{ sha256: styles[1]!.sha256, answer: "there" }]);
     const done = PlanView.parse(await trial.json(`/api/plans/${plan.id}`));
     expect([done.state, done.fontsAfter]).toEqual(["done", 2]);
+    expect(DeviceDetail.parse(await trial.json(`/api/devices/${one.id}`)).waiting).toEqual([]);
     // What it found out for itself is evidence for the browser it found it in; asked again, it tells nothing new.
     const stateThere = async () => {
       const { programs, rows } = Board.parse(await trial.json("/api/board?by=styles"));

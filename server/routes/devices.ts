@@ -38,7 +38,11 @@ const LoadQuery = z.object({ keep: z.enum(["yes", "no"]).default("no") });
 
 export function deviceRoutes(parts: Pick<Parts, "incoming">, services: Services): Router {
   const { devices, plans, pairing, kits, tabletRoom, practice, history } = services;
-  const withHistory = (device: Omit<DeviceDetail, "history">): DeviceDetail => ({ ...device, history: history.ofDevice(device.id) });
+  const withHistory = (device: Omit<DeviceDetail, "history" | "waiting">): DeviceDetail => ({
+    ...device,
+    history: history.ofDevice(device.id),
+    waiting: plans.waiting(device.id).map((one) => one.name),
+  });
   const router = Router();
   router.get(
     "/devices",

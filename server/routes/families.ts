@@ -47,7 +47,18 @@ export function familyRoutes(services: Services): Router {
   );
   router.get(
     "/families/:id",
-    answer(FamilyDetail, (request) => families.detail(idOf(request), queryOf(TextQuery, request).text)),
+    answer(FamilyDetail, (request) => {
+      const family = families.detail(idOf(request), queryOf(TextQuery, request).text);
+      const own = new Set(family.styleList.map((style) => style.id));
+      const handed = services.plans.waiting().filter(({ styleId }) => styleId !== null && own.has(styleId));
+      const names = new Map(services.devices.list().map((device) => [device.id, device.name]));
+      const waiting = [...new Set(handed.map((one) => one.deviceId))].map((deviceId) => ({
+        deviceId,
+        deviceName: names.get(deviceId) ?? "",
+        styles: handed.filter((one) => one.deviceId === deviceId).length,
+      }));
+      return { ...family, waiting };
+    }),
   );
 
   router.get("/families/:id/profile", async (request, response) => {

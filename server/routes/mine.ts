@@ -1,4 +1,5 @@
 // What a device on the network can ask for: to be paired, and then its own work only.
+import { rm } from "node:fs/promises";
 import express, { Router, type Request } from "express";
 import { z } from "zod";
 import { MyAnswers, MyDevice, PairRequest } from "../../contract/pairing.ts";
@@ -52,6 +53,14 @@ export function mineRoutes({ pairing, renewal }: Pick<Services, "pairing" | "ren
       .type(fileName.endsWith(".otf") ? "font/otf" : "font/ttf")
       .set("cache-control", "no-store")
       .send(Buffer.from(bytes));
+  });
+  router.get("/mine/all", async (request, response, next) => {
+    const { fileName, path } = await pairing.everything(whose(request));
+    response.attachment(fileName).type("application/zip").set("cache-control", "no-store");
+    response.sendFile(path, { dotfiles: "allow" }, (error?: Error) => {
+      void rm(path, { force: true });
+      if (error && !response.headersSent) next(error);
+    });
   });
   router.get("/mine/profile", async (request, response) => {
     const { subject, bytes } = await pairing.profile(whose(request), queryOf(SubjectQuery, request).subject);

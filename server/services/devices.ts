@@ -152,7 +152,7 @@ export class DeviceService {
   }
 
   /** A device as it is now, with the first of its fonts. */
-  async detail(id: number): Promise<Omit<DeviceDetail, "history">> {
+  async detail(id: number): Promise<Omit<DeviceDetail, "history" | "waiting">> {
     const look = this.observer.observe(id).then(() => this.renewal.settle(SETTLE_MS));
     // A device with very many fonts is shown as it was last seen, and looked at meanwhile; what that finds is told.
     if (this.uses.devices.placedCount(id) < MANY_FONTS || this.observer.row(id).observedAt === null) await look;
@@ -335,7 +335,7 @@ export class DeviceService {
     return { passcode: this.room.plan(device.slug)?.passcode ?? "", away, readOnly, locksOpenFonts, full: capacityBytes <= FULL_BYTES };
   }
   /** Makes a practice device difficult, or easy again. */
-  async setPracticeState(id: number, { full, ...change }: PracticeStateChange): Promise<Omit<DeviceDetail, "history">> {
+  async setPracticeState(id: number, { full, ...change }: PracticeStateChange): Promise<Omit<DeviceDetail, "history" | "waiting">> {
     const room = full === undefined ? {} : { capacityBytes: full ? FULL_BYTES : ROOMY_BYTES };
     await this.practiceDevice(id).setState({ ...change, ...room });
     this.uses.events.changed("devices");

@@ -124,7 +124,7 @@ export class FamilyService {
     return { id, name, pinned, styles, specimen, trail, at, coversText: this.uses.views.missing(id, needed).length === 0 };
   }
 
-  detail(id: number, text: string): FamilyDetail {
+  detail(id: number, text: string): Omit<FamilyDetail, "waiting"> {
     const { library, parcels, sightings } = this.uses;
     const row = this.renewal.family(id);
     if (!row) throw this.gone(id);

@@ -1,13 +1,16 @@
 // Pairing: a short one-time code lets one device in; from then on it holds a token that can be revoked, and may do its own work only.
-import { createHash, randomBytes, randomInt, timingSafeEqual } from "node:crypto";
+import { createHash, randomBytes, randomInt, randomUUID, timingSafeEqual } from "node:crypto";
+import { join } from "node:path";
 import { USUAL_TRAITS } from "../../contract/program.ts";
 import type { MyAnswers, MyDevice, MyStyle, PairRequest, PairingView } from "../../contract/pairing.ts";
-import { placedFileName } from "../../core/placing/files.ts";
+import { freeName, placedFileName } from "../../core/placing/files.ts";
 import { changes } from "../../core/placing/plan.ts";
+import { fileStem } from "../../core/words/file-names.ts";
 import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { DeviceRow } from "../store/devices.ts";
 import type { PlanRow, StoredStep } from "../store/plans.ts";
+import type { WorkPool } from "../work/pool.ts";
 import { DEVICE_BROWSER, type EvidenceService } from "./evidence.ts";
 import type { Handing, PlannedProfile } from "./handing.ts";
 import type { Observer } from "./observer.ts";
@@ -47,8 +50,10 @@ export class PairingService {
   /** When wrong codes were tried lately, by the address they came from. */
   private readonly wrongAt = new Map<string, number[]>();
   private readonly door: Door;
+  private readonly pool: Pick<WorkPool, "makeKit">;
 
-  constructor(uses: Uses, observer: Observer, handing: Handing, evidence: EvidenceService, door: Door) {
+  constructor(uses: Uses, observer: Observer, handing: Handing, evidence: EvidenceService, door: Door, pool: Pick<WorkPool, "makeKit">) {
+    this.pool = pool;
     this.door = door;
     this.evidence = evidence;
     this.uses = uses;
@@ -283,6 +288,26 @@ export class PairingService {
     const style = this.mine(device).styles.find((one) => one.sha256 === sha256);
     if (!style) throw notFound("file");
     return { fileName: style.fileName, bytes: await this.uses.files.read(sha256) };
+  }
+  /** Everything wanted on a device that is not known to be there, as one zip; whoever takes it removes the file. */
+  async everything(device: DeviceRow): Promise<{ fileName: string; path: string }> {
+    const wanted = this.mine(device).styles.filter((style) => style.answer !== "there");
+    if (wanted.length === 0) {
+      throw new Fault(409, {
+        code: "nothing-wanted",
+        message: "Everything wanted here is here already.",
+        next: "Check what is here, if a program does not show it.",
+      });
+    }
+    const taken = new Set<string>();
+    const bundle = wanted.map(({ fileName, sha256 }) => {
+      const name = freeName(fileName, taken);
+      taken.add(name.toLowerCase());
+      return { fileName: name, sha256 };
+    });
+    const path = join(this.uses.files.unfinished, `wanted-${randomUUID()}.zip`);
+    await this.pool.makeKit({ bundle, filesDir: join(this.uses.config.dataDir, "files"), madeAt: this.uses.now(), to: path });
+    return { fileName: `${fileStem(`Fonts for ${device.name}`)}.zip`, path };
   }
   async profile(device: DeviceRow, subject: string): Promise<{ subject: string; bytes: Uint8Array }> {
     const profile = this.profilesOf(device).find((one) => one.subject === subject);

@@ -309,6 +309,19 @@ export class PlanService {
     return this.view(this.row(plan.id));
   }
 
+  /** What was handed over to devices, or to one, and is not there yet. */
+  waiting(deviceId?: number): { deviceId: number; styleId: number | null; name: string }[] {
+    return this.uses.plans
+      .inState("handed", deviceId)
+      .flatMap((plan) =>
+        stepsOf(plan).flatMap((step) =>
+          step.op === "copy" && step.state === "handed"
+            ? [{ deviceId: plan.request.deviceId, styleId: step.styleId, name: step.styleName }]
+            : [],
+        ),
+      );
+  }
+
   /** Plans that wait for a person are done once the device shows it. */
   settleHanded(device: DeviceRow): void {
     for (const plan of this.uses.plans.inState("handed", device.id)) {

@@ -154,7 +154,7 @@ export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Ser
     "sighting-back": ({ id }) => evidence.takeBack(id, false),
   });
   const choosing = new ChoosingService(parts, (device) => observer.hosts.of(device).switches);
-  const pairing = new PairingService(parts, observer, handing, evidence, door);
+  const pairing = new PairingService(parts, observer, handing, evidence, door, pool);
   const families: FamilyService = new FamilyService(parts, renewal, sightings, jobs, history);
 
   const bench: BenchService = new BenchService(parts, renewal, (query) => families.filter(query), pool);

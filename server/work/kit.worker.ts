@@ -24,7 +24,31 @@ export interface KitTask {
   to: string;
 }
 
-serve<KitTask, void>(async ({ input, profiles, filesDir, staging, top, madeAt, to }) => {
+/** Files alone, under their names. */
+export interface BundleTask {
+  bundle: { fileName: string; sha256: string }[];
+  filesDir: string;
+  madeAt: string;
+  to: string;
+}
+
+async function bundled({ bundle, filesDir, madeAt, to }: BundleTask): Promise<void> {
+  const files = new FileStore(filesDir);
+  const zip = new ZipFile();
+  try {
+    const writing = pipeline(zip.outputStream, createWriteStream(to));
+    for (const { fileName, sha256 } of bundle) zip.addFile(files.path(sha256), fileName, { mtime: new Date(madeAt) });
+    zip.end();
+    await writing;
+  } catch (error) {
+    await rm(to, { force: true });
+    throw error;
+  }
+}
+
+serve<KitTask | BundleTask, void>(async (task) => {
+  if ("bundle" in task) return bundled(task);
+  const { input, profiles, filesDir, staging, top, madeAt, to } = task;
   const files = new FileStore(filesDir);
   await mkdir(staging, { recursive: true });
   const mtime = new Date(madeAt);

@@ -7,7 +7,7 @@ import type { FontOutcome, FontTask } from "./font.worker.ts";
 import type { AskedProof } from "../../core/bench/proof-of.ts";
 import type { GlyphsRead, GlyphTask, ProofSource } from "./glyphs.worker.ts";
 import type { MatchOutcomes, MatchTask, MatchTold } from "./match.worker.ts";
-import type { KitTask } from "./kit.worker.ts";
+import type { BundleTask, KitTask } from "./kit.worker.ts";
 import type { PaperOutcome, PaperTask } from "./paper.worker.ts";
 import type { ParcelOutcome, ParcelTask, ParcelTold, ProbeOutcome, ProbeTask, UnpackTask } from "./parcel.worker.ts";
 import type { PlaceOutcome, PlaceTask } from "./places.worker.ts";
@@ -26,7 +26,7 @@ export class WorkPool {
   private readonly papers: { short: Threads<PaperTask[], PaperOutcome[]>; long: Threads<PaperTask[], PaperOutcome[]> };
   private readonly fonts: Threads<FontTask, unknown>;
   private readonly evidence: Threads<EvidenceTask, unknown>;
-  private readonly kits: Threads<KitTask, void>;
+  private readonly kits: Threads<KitTask | BundleTask, void>;
   private readonly places: Threads<PlaceTask, PlaceOutcome>;
   private readonly glyphs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
   private readonly signs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
@@ -93,7 +93,7 @@ export class WorkPool {
           (task.kind === "document" ? (task.styles.length - 1) * STYLE_MS : 0);
     return (await this.evidence.run(task, { deadlineMs, transfer: [...held] })) as EvidenceOutcome<T>;
   }
-  async makeKit(task: KitTask): Promise<void> {
+  async makeKit(task: KitTask | BundleTask): Promise<void> {
     await this.kits.run(task, { deadlineMs: 600 * SECOND });
   }
   /** Where fonts stand in a program's list. */

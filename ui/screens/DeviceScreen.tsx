@@ -240,6 +240,13 @@ export function DeviceScreen({ id }: { id: number }) {
               ) : null}
               <Trouble device={value} />
               <Surprises device={value} />
+              {value.waiting.length > 0 ? (
+                <Drawer label="Waits to be carried out there" note={count(value.waiting.length, "style")} testID="waiting-there">
+                  <DrawerRow first>
+                    <Body lines={4}>{value.waiting.join(", ")}</Body>
+                  </DrawerRow>
+                </Drawer>
+              ) : null}
               {value.kind === "tablet" && value.sort === "practice" ? (
                 <Drawer label="The tablet itself">
                   <LinkRow

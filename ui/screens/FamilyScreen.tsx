@@ -294,7 +294,17 @@ function Detail({ family, choosing }: { family: FamilyDetail; choosing: Choosing
       </Drawer>
       <AlikeDrawer familyId={family.id} />
       <Drawer label="Where it is">
-        {family.placements.length === 0 ? (
+        {family.waiting.map((one, i) => (
+          <LinkRow
+            key={one.deviceId}
+            first={i === 0}
+            href={`/device/${one.deviceId}`}
+            label={one.deviceName}
+            note={`${count(one.styles, "style")} handed over; to be carried out there.`}
+            testID="waiting-on"
+          />
+        ))}
+        {family.placements.length === 0 && family.waiting.length > 0 ? null : family.placements.length === 0 ? (
           <DrawerRow first>
             <Body>On no device yet.</Body>
           </DrawerRow>
@@ -303,7 +313,7 @@ function Detail({ family, choosing }: { family: FamilyDetail; choosing: Choosing
             <Link
               key={`${placement.deviceId}${placement.folder}`}
               href={`/device/${placement.deviceId}`}
-              className={`w-full ${i === 0 ? "" : "border-t border-edge"}`}
+              className={`w-full ${i === 0 && family.waiting.length === 0 ? "" : "border-t border-edge"}`}
             >
               <View className="min-h-[56px] w-full justify-center px-3 py-2">
                 <Strong>{placement.deviceName}</Strong>

@@ -89,6 +89,7 @@ function Wanted({ mine, onAnswer }: { mine: MyDevice; onAnswer: (mine: MyDevice)
       }
     }, [mine.styles, onAnswer]),
   );
+  const waiting = mine.styles.filter((style) => style.answer !== "there").length;
   const byProfile = mine.kind === "tablet" || mine.kind === "phone";
   return (
     <Screen
@@ -138,6 +139,23 @@ function Wanted({ mine, onAnswer }: { mine: MyDevice; onAnswer: (mine: MyDevice)
             </DrawerRow>
           ))}
         </Drawer>
+      ) : null}
+      {!byProfile && waiting > 1 ? (
+        <View className="mb-4 items-start">
+          <Button
+            icon={Download}
+            label={`Save all ${waiting} in one file`}
+            onPress={() => saveFrom("/api/mine/all")}
+            testID="save-all-wanted"
+          />
+        </View>
+      ) : null}
+      {mine.styles.some((style) => style.answer === "not-there") ? (
+        <View className="mb-4 border-l-4 border-edge bg-drawer p-3" role="status" testID="restart-browser">
+          <Body>
+            Installed already? Close this browser completely and open it again: it reads fonts when it starts. Then check once more.
+          </Body>
+        </View>
       ) : null}
       {mine.styles.length > 0 ? (
         <Drawer label="Wanted here" note={`${mine.styles.filter((style) => style.answer === "there").length} here`}>
