@@ -1,13 +1,15 @@
 // Lets the demo's world live for some weeks before a visitor comes: each phase runs a server whose clock stands that many days back, and does
 // through its requests what people at Fernhollow Seed Walk did. Nothing is written into the library by other means; only the practice
 // devices' files are dated to the day of their phase.
-import { readdir, readFile, stat, utimes } from "node:fs/promises";
+import { existsSync } from "node:fs";
+import { readdir, readFile, stat, utimes, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { DeviceSummary } from "../contract/device.ts";
 import { FamilyPage } from "../contract/family.ts";
-import { ParcelPage, ParcelSummary } from "../contract/parcel.ts";
+import { ParcelSummary } from "../contract/parcel.ts";
 import { PlanView, type PlanChoice } from "../contract/plan.ts";
 import { QuickAnswer } from "../contract/quick-check.ts";
+import { Today } from "../contract/today.ts";
 import { makeJobs, makeSheets } from "./fill.ts";
 
 const DAY_MS = 86_400_000;
@@ -182,13 +184,22 @@ async function date(dataDir: string, since: number, daysAgo: number): Promise<vo
   }
 }
 
-/** Does nothing when the library holds parcels already. `dataDir` is where it lies. */
+/** Lies in a library the demo made, which alone may be thrown away. */
+const MARK = "made-by-the-demo";
+/** Whether a library holds the demo's world and nobody's own. */
+export const isDemo = (dataDir: string): boolean => existsSync(join(dataDir, MARK));
+
+/** Does nothing to a library that holds parcels or families already. `dataDir` is where it lies. */
 export async function liveIn(dataDir: string, downloads: string, start: Start): Promise<void> {
   for (const [i, { daysAgo, do: work }] of PHASES.entries()) {
     const server = await start(-daysAgo);
     const since = Date.now() - 1000;
     try {
-      if (i === 0 && ParcelPage.parse(await (await fetch(`${server.address}/api/parcels`)).json()).total > 0) return;
+      if (i === 0) {
+        const { parcels, families } = Today.parse(await (await fetch(`${server.address}/api/today`)).json());
+        if (parcels + families > 0) return;
+        await writeFile(join(dataDir, MARK), "This library was made by the demo; it is thrown away when the demo is put back.\n");
+      }
       await work(new Hands(server.address, downloads));
     } finally {
       await server.stop();

@@ -16,7 +16,7 @@ await buildWeb();
 const dataDir = process.env.BUVANO_DATA || join(buildDir, "demo-library");
 const downloads = join(buildDir, "demo", "downloads");
 const main = join(buildDir, "node", "main.mjs");
-const { liveIn } = await import("../build/node/live.mjs");
+const { isDemo, liveIn } = await import("../build/node/live.mjs");
 
 let child;
 let ending = false;
@@ -59,7 +59,8 @@ for (;;) {
   await liveIn(dataDir, downloads, start);
   if (ending) process.exit(0);
   say(`Archives to try lie in ${downloads}`);
-  const code = await ended(serve({ BUVANO_DEMO: "1", BUVANO_QR: "1" }, "inherit"));
-  if (code !== PUT_BACK) process.exit(code);
+  // Somebody's own library is never put back.
+  const code = await ended(serve({ BUVANO_DEMO: isDemo(dataDir) ? "1" : "", BUVANO_QR: "1" }, "inherit"));
+  if (code !== PUT_BACK || !isDemo(dataDir)) process.exit(code);
   rmSync(dataDir, { recursive: true, force: true });
 }

@@ -59,7 +59,7 @@ describe("an empty library on a phone", () => {
     await browser.click("choose");
     await browser.click("choose-all-fitting");
     await browser.click("act-place");
-    await browser.click("place-for-everyone");
+    await browser.click("for-everyone");
     await browser.click("place-on-Workshop laptop");
     // Nobody can know a practice device's passcode otherwise.
     expect(await (await browser.find("practice-passcode")).getText()).toContain("2580");

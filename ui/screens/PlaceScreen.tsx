@@ -9,6 +9,7 @@ import { useDevices, useFamily } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
+import { ForWhom } from "../parts/ForWhom.tsx";
 import { Luggage, Tablet } from "../parts/icons.ts";
 import { ActRow, LinkRow } from "../parts/LinkRow.tsx";
 import { RadioRow } from "../parts/RadioRow.tsx";
@@ -99,25 +100,7 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
         )}
       </Loaded>
       {device?.slots.includes("everyone") ? (
-        <View role="radiogroup" aria-label="Account">
-          <Drawer label="For whom">
-            <RadioRow
-              first
-              label="For me"
-              note="Only this account's programs find it."
-              chosen={account === "me"}
-              onPress={() => setAccount("me")}
-            />
-            <RadioRow
-              first={false}
-              label="For everyone"
-              note="Every account's programs find it; the device asks for its passcode."
-              chosen={account === "everyone"}
-              onPress={() => setAccount("everyone")}
-              testID="for-everyone"
-            />
-          </Drawer>
-        </View>
+        <ForWhom account={account} onChange={setAccount} everyone="Every account's programs find it; the device asks for its passcode." />
       ) : null}
       {device?.slots.includes("profile") ? (
         <View role="radiogroup" aria-label="Profiles">

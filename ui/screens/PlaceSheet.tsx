@@ -1,16 +1,15 @@
 // Where several families or styles go: for whom, and on which device. The plan follows.
 import { useRouter } from "expo-router";
 import { useCallback, useState } from "react";
-import { View } from "react-native";
 import type { ChosenFamilies } from "../../contract/family.ts";
 import { PlanView, type PlanRequest } from "../../contract/plan.ts";
 import { count } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
 import { useAction } from "../data/useAction.ts";
 import { Drawer } from "../parts/Drawer.tsx";
+import { ForWhom } from "../parts/ForWhom.tsx";
 import { MonitorUp } from "../parts/icons.ts";
 import { ActRow } from "../parts/LinkRow.tsx";
-import { RadioRow } from "../parts/RadioRow.tsx";
 import { Sheet } from "../parts/Sheet.tsx";
 import { ApiProblemNote, Waiting } from "../parts/Status.tsx";
 
@@ -61,25 +60,7 @@ export function PlaceSheet({ title, what, devices, onClose }: Props) {
       ) : (
         <Waiting what="Looking at the devices" />
       )}
-      <View role="radiogroup" aria-label="For whom">
-        <Drawer label="For whom">
-          <RadioRow
-            first
-            label="For me"
-            note="Only this account's programs find it."
-            chosen={account === "me"}
-            onPress={() => setAccount("me")}
-          />
-          <RadioRow
-            first={false}
-            label="For everyone"
-            note="Where a device has accounts; it asks for its passcode."
-            chosen={account === "everyone"}
-            onPress={() => setAccount("everyone")}
-            testID="place-for-everyone"
-          />
-        </Drawer>
-      </View>
+      <ForWhom account={account} onChange={setAccount} everyone="Where a device has accounts; it asks for its passcode." />
     </Sheet>
   );
 }

@@ -233,16 +233,7 @@ function PhoneBoard({ board, filter, onChange, heading, choosing }: FilterProps 
               )}
               <CheckButton programId={along === "program" ? board.programs[at]?.id : undefined} />
               <NeedsButton />
-              {choosing.chosen || board.total === 0 ? null : (
-                <Button
-                  icon={ListChecks}
-                  label="Choose"
-                  hint="several cells"
-                  onPress={() => choosing.begin()}
-                  byKey="choose"
-                  testID="choose-cells"
-                />
-              )}
+              {choosing.chosen || board.total === 0 ? null : <ChooseCells onPress={() => choosing.begin()} />}
             </View>
             {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}
           </View>
@@ -259,6 +250,9 @@ function PhoneBoard({ board, filter, onChange, heading, choosing }: FilterProps 
   );
 }
 
+const ChooseCells = ({ onPress }: { onPress: () => void }) => (
+  <Button icon={ListChecks} label="Choose" hint="several cells" onPress={onPress} byKey="choose" testID="choose-cells" />
+);
 function NeedsButton() {
   const router = useRouter();
   return <Button icon={FileSearch} label="What does a document need?" onPress={() => router.push("/needs")} testID="needs-link" />;
@@ -329,16 +323,7 @@ export function SightingsScreen({ params }: { params: Record<string, unknown> })
             <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
               <RowsChoice filter={filter} onChange={setFilter} />
               <Narrowing board={board} filter={filter} onChange={setFilter} />
-              {choosing.chosen || board.total === 0 ? null : (
-                <Button
-                  icon={ListChecks}
-                  label="Choose"
-                  hint="several cells"
-                  onPress={() => choosing.begin()}
-                  byKey="choose"
-                  testID="choose-cells"
-                />
-              )}
+              {choosing.chosen || board.total === 0 ? null : <ChooseCells onPress={() => choosing.begin()} />}
             </View>
             {board.total === 0 ? <Body>{NOTHING_FITS}</Body> : null}
             <BoardGrid
