@@ -1,15 +1,14 @@
 // Lets the demo's world live for some weeks before a visitor comes: each phase runs a server whose clock stands that many days back, and does
 // through its requests what people at Fernhollow Seed Walk did. Nothing is written into the library by other means; only the practice
 // devices' files are dated to the day of their phase.
-import { existsSync } from "node:fs";
-import { readdir, readFile, stat, utimes, writeFile } from "node:fs/promises";
+import { existsSync, readFileSync } from "node:fs";
+import { mkdir, readdir, readFile, rm, stat, utimes, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { DeviceSummary } from "../contract/device.ts";
 import { FamilyPage } from "../contract/family.ts";
 import { ParcelSummary } from "../contract/parcel.ts";
 import { PlanView, type PlanChoice } from "../contract/plan.ts";
 import { QuickAnswer } from "../contract/quick-check.ts";
-import { Today } from "../contract/today.ts";
 import { makeJobs, makeSheets } from "./fill.ts";
 
 const DAY_MS = 86_400_000;
@@ -184,26 +183,34 @@ async function date(dataDir: string, since: number, daysAgo: number): Promise<vo
   }
 }
 
-/** Lies in a library the demo made, which alone may be thrown away. */
+/** Lies in a library the demo made, which alone may be thrown away, and says whether it was finished. */
 const MARK = "made-by-the-demo";
+const [BEGUN, FINISHED] = [
+  "The demo is making this library.\n",
+  "The demo made this library; it is thrown away when the demo is put back.\n",
+];
+const marked = (dataDir: string): string | undefined => {
+  const path = join(dataDir, MARK);
+  return existsSync(path) ? readFileSync(path, "utf8") : undefined;
+};
 /** Whether a library holds the demo's world and nobody's own. */
-export const isDemo = (dataDir: string): boolean => existsSync(join(dataDir, MARK));
+export const isDemo = (dataDir: string): boolean => marked(dataDir) === FINISHED;
 
-/** Does nothing to a library that holds parcels or families already. `dataDir` is where it lies. */
+/** Makes the demo's library in `dataDir`; one that is there already is not touched, unless it is one the demo did not finish. */
 export async function liveIn(dataDir: string, downloads: string, start: Start): Promise<void> {
-  for (const [i, { daysAgo, do: work }] of PHASES.entries()) {
+  if (marked(dataDir) === BEGUN) await rm(dataDir, { recursive: true });
+  if (existsSync(join(dataDir, "library.db"))) return;
+  await mkdir(dataDir, { recursive: true });
+  await writeFile(join(dataDir, MARK), BEGUN);
+  for (const { daysAgo, do: work } of PHASES) {
     const server = await start(-daysAgo);
     const since = Date.now() - 1000;
     try {
-      if (i === 0) {
-        const { parcels, families } = Today.parse(await (await fetch(`${server.address}/api/today`)).json());
-        if (parcels + families > 0) return;
-        await writeFile(join(dataDir, MARK), "This library was made by the demo; it is thrown away when the demo is put back.\n");
-      }
       await work(new Hands(server.address, downloads));
     } finally {
       await server.stop();
     }
     await date(dataDir, since, daysAgo);
   }
+  await writeFile(join(dataDir, MARK), FINISHED);
 }

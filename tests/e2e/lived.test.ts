@@ -1,5 +1,6 @@
 // The demo as a visitor finds it: in the middle of the work, with every state to be seen; a library of somebody's own is left alone.
 import { existsSync } from "node:fs";
+import { rm } from "node:fs/promises";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
 import { DeviceSummary } from "../../contract/device.ts";
 import { HistoryEvent } from "../../contract/history.ts";
@@ -20,6 +21,7 @@ const start = async (clockDays: number) => {
 beforeAll(async () => {
   server = await TestServer.start();
   await server.kill("SIGTERM");
+  await rm(server.dataDir, { recursive: true });
   await liveIn(server.dataDir, downloads, start);
   await server.run();
 }, 120_000);

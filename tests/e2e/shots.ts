@@ -1,6 +1,6 @@
 // `npm run shots`: one current picture of each main view, made from the demo's data, into docs/screenshots.
 import { execFileSync } from "node:child_process";
-import { mkdir, writeFile } from "node:fs/promises";
+import { mkdir, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { FamilyPage } from "../../contract/family.ts";
 import { StylePage } from "../../contract/bench.ts";
@@ -113,6 +113,7 @@ const dark: Shot[] = [["families-dark", () => "/families", "family-card"]];
 const LIVED = new Set(["today", "device", "job", "family", "board-wide", "families-wide", "families-dark"]);
 const lived = await TestServer.start();
 await lived.kill("SIGTERM");
+await rm(lived.dataDir, { recursive: true });
 await liveIn(lived.dataDir, downloads, async (clockDays) => {
   await lived.run(clockDays);
   return { address: lived.address, stop: () => lived.kill("SIGTERM") };

@@ -3,13 +3,13 @@ import { makeStore } from "./store.ts";
 
 export interface Undoable {
   sentence: string;
-  undo: () => Promise<unknown>;
+  /** Null where nothing was changed: it is only said. */
+  undo: (() => Promise<unknown>) | null;
   /** The step that usually follows. */
   next?: { label: string; go: () => void } | undefined;
 }
 
 const last = makeStore<Undoable | null>(null);
-export const offerUndo = (sentence: string, undo: () => Promise<unknown>, next?: Undoable["next"]): void =>
-  last.set({ sentence, undo, next });
+export const offerUndo = (sentence: string, undo: Undoable["undo"], next?: Undoable["next"]): void => last.set({ sentence, undo, next });
 export const dismissUndo = (): void => last.set(null);
 export const useUndoable = (): Undoable | null => last.use();

@@ -36,3 +36,15 @@ test("says why it could not be taken back, and keeps the offer", async () => {
   expect(screen.getByText("The archive is deleted already.")).toBeTruthy();
   expect(screen.getByText("Undo")).toBeTruthy();
 });
+
+test("what changed nothing is only said; what usually follows is offered", async () => {
+  const go = jest.fn();
+  await render(<UndoBar />);
+  await act(() => offerUndo("Nothing had to be changed.", null));
+  expect(screen.getByText("Nothing had to be changed.")).toBeTruthy();
+  expect(screen.queryByText("Undo")).toBeNull();
+  await act(() => offerUndo("12 styles shelved.", async () => {}, { label: "Place them", go }));
+  await fireEvent.press(screen.getByText("Place them"));
+  expect(go).toHaveBeenCalledTimes(1);
+  expect(screen.queryByText("12 styles shelved.")).toBeNull();
+});

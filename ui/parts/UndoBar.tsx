@@ -11,7 +11,7 @@ export function UndoBar() {
   const palette = usePalette();
   const back = useAction(
     useCallback(async () => {
-      await last?.undo();
+      await last?.undo?.();
       dismissUndo();
     }, [last]),
   );
@@ -35,17 +35,19 @@ export function UndoBar() {
               <Text className="font-strong text-base text-paper underline">{last.next.label}</Text>
             </Pressable>
           ) : null}
-          <Pressable
-            role="button"
-            testID="undo"
-            dataSet={{ key: "undo" }}
-            disabled={back.busy}
-            onPress={back.run}
-            className="min-h-[48px] flex-row items-center gap-2 px-3 active:opacity-60"
-          >
-            <Undo2 size={18} color={palette.paper} aria-hidden />
-            <Text className="font-strong text-base text-paper">Undo</Text>
-          </Pressable>
+          {last.undo ? (
+            <Pressable
+              role="button"
+              testID="undo"
+              dataSet={{ key: "undo" }}
+              disabled={back.busy}
+              onPress={back.run}
+              className="min-h-[48px] flex-row items-center gap-2 px-3 active:opacity-60"
+            >
+              <Undo2 size={18} color={palette.paper} aria-hidden />
+              <Text className="font-strong text-base text-paper">Undo</Text>
+            </Pressable>
+          ) : null}
           <Pressable
             role="button"
             aria-label="Dismiss"

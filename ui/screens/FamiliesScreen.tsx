@@ -33,6 +33,7 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { WordsBar } from "../parts/WordsBar.tsx";
 import { usePalette } from "../theme/theme.ts";
 import { cameBack } from "../web/cameBack.ts";
+import { useTouch } from "../web/touch.ts";
 import { useChoosingHands } from "../web/useChoosingHands.ts";
 import { FamilyActs } from "./families/FamilyActs.tsx";
 import { FamilyAt } from "./families/FamilyCard.tsx";
@@ -86,6 +87,7 @@ export function FamiliesScreen({ currentId, params }: Props) {
   useAddress(listing, params !== undefined);
   const [filtering, setFiltering] = useState(false);
   const choosing = useChoosing("families");
+  const touch = useTouch();
   const { search, sort } = listing;
   const [askedSearch, askedWords] = [useSettled(search), useSettled(words)];
   const query = useMemo((): FamilyQuery => queryOf({ ...listing, search: askedSearch }, askedWords), [listing, askedSearch, askedWords]);
@@ -212,7 +214,7 @@ export function FamiliesScreen({ currentId, params }: Props) {
         }
       />
       {choosing.chosen && choosing.chosen.keys.size === 0 && total > 0 ? (
-        <Small className="px-4 pb-1">Tap those you want; hold Shift for all between two.</Small>
+        <Small className="px-4 pb-1">{touch ? "Tap those you want." : "Click those you want; hold Shift for all between two."}</Small>
       ) : null}
       <FamilyActs choosing={choosing} total={total} onAll={chooseAll} />
       {filtering ? <FilterSheet listing={listing} onChange={change} onClose={() => setFiltering(false)} /> : null}

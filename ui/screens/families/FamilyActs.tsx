@@ -44,7 +44,7 @@ function useActing(onDone: () => void) {
         const { sentence, changed, historyId } = await send("POST", "/families/act", FamilyActed, request);
         onDone();
         if (historyId !== null) return offerUndo(sentence, () => send("POST", `/history/${historyId}/undo`, Done));
-        if (changed.length === 0 || request.act === "remove") return offerUndo("Nothing had to be changed.", () => Promise.resolve());
+        if (changed.length === 0 || request.act === "remove") return offerUndo("Nothing had to be changed.", null);
         const back: FamilyAct = { ...request, ids: changed, on: !request.on };
         offerUndo(sentence, () => send("POST", "/families/act", FamilyActed, back));
       },
@@ -110,9 +110,7 @@ function JobRows({ ids, onDone }: Pick<Props, "ids" | "onDone">) {
         const { changed } = await send("POST", path, JobFamiliesChanged, { ids: [...ids], wanted: true });
         onDone();
         const sentence = changed.length > 0 ? `${families(changed.length)} put into “${name}”.` : `All of them are in “${name}” already.`;
-        offerUndo(sentence, () =>
-          changed.length > 0 ? send("POST", path, JobFamiliesChanged, { ids: changed, wanted: false }) : Promise.resolve(),
-        );
+        offerUndo(sentence, changed.length > 0 ? () => send("POST", path, JobFamiliesChanged, { ids: changed, wanted: false }) : null);
       },
       [ids, onDone],
     ),

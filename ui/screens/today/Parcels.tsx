@@ -35,7 +35,7 @@ export function useShelving(onDone: () => void) {
         onDone();
         offerUndo(
           `${count(shelved, "style")} of ${count(familyIds.length, "family", "families")} shelved from ${count(parcels, "parcel")}.`,
-          () => (historyId === null ? Promise.resolve() : send("POST", `/history/${historyId}/undo`, Done)),
+          historyId === null ? null : () => send("POST", `/history/${historyId}/undo`, Done),
           {
             label: "Place them",
             go: () => {
