@@ -41,9 +41,11 @@ export function kerning(
   letters: readonly number[],
   most = 90,
 ): [left: number, right: number, units: number][] {
-  const stems = room(glyphs.get(0x6e)!, glyphs.get(0x6e)!);
+  // Upright stems of the same case are what others are held against: H and n.
+  const stemOf = (code: number): DrawnGlyph => glyphs.get(code < 0x61 ? 0x48 : 0x6e)!;
   return letters.flatMap((left) =>
     letters.flatMap((right): [number, number, number][] => {
+      const stems = room(stemOf(left), stemOf(right));
       const { nearest, average } = room(glyphs.get(left)!, glyphs.get(right)!);
       const units = Math.round(Math.min(average - stems.average, nearest - stems.nearest * 0.55, most) / 2) * 2;
       return units >= 12 ? [[left, right, -units]] : [];
