@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { ActivityIndicator, View } from "react-native";
 import type { ApiProblem } from "../data/api.ts";
 import type { Answer } from "../data/hooks.ts";
+import { useIntoView } from "../web/intoView.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Button } from "./Button.tsx";
 import { Body, Small, Strong } from "./Text.tsx";
@@ -44,7 +45,15 @@ export function ClearanceWarnings({ warnings }: { warnings: readonly string[] })
   ));
 }
 
-export const ApiProblemNote = ({ problem }: { problem: ApiProblem }) => <ProblemNote message={problem.message} next={problem.next} />;
+/** Why something that was asked for was not done; scrolled into view. */
+export function ApiProblemNote({ problem }: { problem: ApiProblem }) {
+  const place = useIntoView();
+  return (
+    <View ref={place}>
+      <ProblemNote message={problem.message} next={problem.next} />
+    </View>
+  );
+}
 
 export function Waiting({ what }: { what: string }) {
   const palette = usePalette();

@@ -255,7 +255,7 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
           }
         >
           {give.problem ? <ApiProblemNote problem={give.problem} /> : null}
-          {result ? <Result sighting={result} /> : null}
+          {result ? <Result key={result.id} sighting={result} /> : null}
           {doubt ? (
             <Doubt
               answer={doubt.answer}

@@ -5,6 +5,7 @@ import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ResultMark, StateMark } from "../parts/Marks.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { useIntoView } from "../web/intoView.ts";
 
 const RESULT_LABELS: Record<Sighting["means"], string> = {
   eye: "What was seen",
@@ -24,14 +25,17 @@ function Fonts({ fonts }: { fonts: readonly EvidenceFont[] }) {
 }
 
 export function Result({ sighting }: { sighting: Sighting }) {
+  const place = useIntoView();
   return (
-    <Drawer label={RESULT_LABELS[sighting.means]} testID="evidence-result">
-      <DrawerRow first>
-        <ResultMark result={sighting.result} />
-        <Body className="mt-2">{sighting.sentence}</Body>
-      </DrawerRow>
-      <Fonts fonts={sighting.fonts} />
-    </Drawer>
+    <View ref={place} role="status">
+      <Drawer label={RESULT_LABELS[sighting.means]} testID="evidence-result">
+        <DrawerRow first>
+          <ResultMark result={sighting.result} />
+          <Body className="mt-2">{sighting.sentence}</Body>
+        </DrawerRow>
+        <Fonts fonts={sighting.fonts} />
+      </Drawer>
+    </View>
   );
 }
 

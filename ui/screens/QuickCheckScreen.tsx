@@ -18,6 +18,7 @@ import { ApiProblemNote, Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { saveFrom } from "../web/download.ts";
 import { DropArea } from "../web/DropArea.tsx";
+import { useIntoView } from "../web/intoView.ts";
 import { PROBES } from "./LookDrawer.tsx";
 
 type Answered = QuickAnswer["answers"][number];
@@ -40,6 +41,7 @@ const WORDS: Record<Answered["state"], string> = {
 
 function Answers({ answer, programId, busy, onSure }: { answer: QuickAnswer; programId: number; busy: boolean; onSure: () => void }) {
   const [all, setAll] = useState(false);
+  const place = useIntoView();
   const sorted = [...answer.answers].sort((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state));
   const shown = all ? sorted : sorted.slice(0, SHOWN_AT_FIRST);
   const counts = [...ORDER].reverse().flatMap((state) => {
@@ -49,7 +51,7 @@ function Answers({ answer, programId, busy, onSure }: { answer: QuickAnswer; pro
   return (
     <Drawer label="What the file shows" note={count(sorted.length, "style")} testID="check-answers">
       <DrawerRow first>
-        <View role="status">
+        <View role="status" ref={place}>
           <Strong testID="check-counts">{counts.join(", ")}</Strong>
           {answer.question ? <Body className="mt-2">{answer.question}</Body> : null}
         </View>
