@@ -181,6 +181,14 @@ describe("in few taps", () => {
     await until("all are back", async () => (await count("family-card")) > 2);
     await browser.type("search", "hebrew");
     await until("typing finds them", async () => (await count("family-card")) === 2);
+    // Shown in words of that script once they are set.
+    await browser.click("other-scripts");
+    await browser.type("words-hebrew", "שביל הזרעים");
+    await browser.click("close-sheet");
+    await until("they are shown in them", async () =>
+      (await Promise.all((await browser.all("specimen")).map((one) => one.getText()))).every((text) => text === "שביל הזרעים"),
+    );
+    expect(await browser.words()).toContain("Shown in your words in Hebrew.");
     await browser.type("search", "hebrwe");
     await browser.find("near");
     expect(await count("family-card")).toBe(2);

@@ -1,6 +1,9 @@
 // Words drawn in a font of the library.
 import { Text, View } from "react-native";
+import { SCRIPT_NAMES } from "../../core/coverage/script-list.ts";
+import { scriptOf } from "../../core/coverage/script-of.ts";
 import type { Specimen as SpecimenFacts } from "../../contract/family.ts";
+import { useScriptWords } from "../data/words.ts";
 import { familyOf, useFontFace } from "../web/fontfaces.ts";
 import { useInView } from "../web/inView.ts";
 import { Small } from "./Text.tsx";
@@ -18,7 +21,10 @@ export function Specimen({ specimen, words, size, covered = true, lines = 2 }: P
   const [place, seen] = useInView();
   const state = useFontFace(specimen.sha256, seen);
   const own = specimen.sample !== "" && (!covered || specimen.signsOnly === true);
-  const shown = own ? specimen.sample : words || "Type your own words above";
+  const [scriptWords] = useScriptWords();
+  const script = own ? scriptOf(specimen.sample) : undefined;
+  const said = script && scriptWords[script];
+  const shown = own ? said || specimen.sample : words || "Type your own words above";
   return (
     <View ref={place} style={{ minHeight: size * 1.3 }} className="justify-center overflow-hidden">
       {state === "refused" ? (
@@ -39,7 +45,13 @@ export function Specimen({ specimen, words, size, covered = true, lines = 2 }: P
           {shown}
         </Text>
       )}
-      {own ? <Small className="text-xs">Shown in characters of its own: it does not draw your words.</Small> : null}
+      {own ? (
+        <Small className="text-xs">
+          {said && script
+            ? `Shown in your words in ${SCRIPT_NAMES[script]}.`
+            : "Shown in characters of its own: it does not draw your words."}
+        </Small>
+      ) : null}
       {!covered && !own ? <Small className="text-xs">Some of your characters are missing; another font stands in for them.</Small> : null}
     </View>
   );

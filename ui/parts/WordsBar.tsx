@@ -1,14 +1,18 @@
 // The one text field and the one size slider for every specimen.
-import { TextInput, View } from "react-native";
+import { useState } from "react";
+import { Pressable, TextInput, View } from "react-native";
 import { SIZES, useSize, useWords } from "../data/words.ts";
 import { usePalette } from "../theme/theme.ts";
 import { RangeInput } from "../web/RangeInput.tsx";
+import { Languages } from "./icons.ts";
+import { ScriptWords } from "./ScriptWords.tsx";
 import { Small } from "./Text.tsx";
 
 export function WordsBar() {
   const [words, setWords] = useWords();
   const [size, setSize] = useSize();
   const palette = usePalette();
+  const [others, setOthers] = useState(false);
   return (
     <View className="mb-4 border border-edge bg-drawer p-3">
       <TextInput
@@ -26,7 +30,17 @@ export function WordsBar() {
           <RangeInput label="Size of the words" value={size} least={SIZES.least} most={SIZES.most} unit="pixels" onChange={setSize} />
         </View>
         <Small className="w-12 text-right">{size} px</Small>
+        <Pressable
+          role="button"
+          aria-label="Words in other scripts"
+          testID="other-scripts"
+          onPress={() => setOthers(true)}
+          className="h-11 w-11 items-center justify-center border border-edge active:opacity-60"
+        >
+          <Languages size={18} color={palette.ink} aria-hidden />
+        </Pressable>
       </View>
+      {others ? <ScriptWords onClose={() => setOthers(false)} /> : null}
     </View>
   );
 }

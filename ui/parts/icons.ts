@@ -25,6 +25,7 @@ export { default as Tag } from "lucide-react-native/dist/esm/icons/tag";
 export { default as ListChecks } from "lucide-react-native/dist/esm/icons/list-checks";
 export { default as ScrollText } from "lucide-react-native/dist/esm/icons/scroll-text";
 export { default as Keyboard } from "lucide-react-native/dist/esm/icons/keyboard";
+export { default as Languages } from "lucide-react-native/dist/esm/icons/languages";
 export { default as X } from "lucide-react-native/dist/esm/icons/x";
 export { default as Briefcase } from "lucide-react-native/dist/esm/icons/briefcase";
 export { default as Copy } from "lucide-react-native/dist/esm/icons/copy";
