@@ -89,14 +89,17 @@ function Family({ family, words, first, jobId }: { family: JobFamily; words: str
   const missingOn = family.placed.filter((one) => !one.placed).map((one) => one.name);
   return (
     <DrawerRow first={first} testID="job-family">
-      <Specimen specimen={family.specimen} words={words} size={30} covered={family.coversText} lines={1} />
-      <Link href={`/family/${family.id}`} className="w-full">
-        <View className="min-h-[44px] w-full justify-center">
-          <Strong lines={1} className="underline">
-            {family.name}
-          </Strong>
-        </View>
-      </Link>
+      {/* The name is read before the specimen and stands below it. */}
+      <View className="flex-col-reverse">
+        <Link href={`/family/${family.id}`} className="w-full">
+          <View className="min-h-[44px] w-full justify-center">
+            <Strong lines={1} className="underline">
+              {family.name}
+            </Strong>
+          </View>
+        </Link>
+        <Specimen specimen={family.specimen} words={words} size={30} covered={family.coversText} lines={1} />
+      </View>
       <Role family={family} jobId={jobId} />
       <Point
         label="Cleared"

@@ -44,10 +44,12 @@ function Unpacking({ parcel, onCancel }: { parcel: ParcelDetail; onCancel: () =>
         <Drawer label="Found so far">
           {live.found.map((style, i) => (
             <DrawerRow key={`${style.sha256}#${style.face}`} first={i === 0} testID="early-style">
-              {style.verdict === "refused" ? null : (
-                <Specimen specimen={style} words={words} size={26} covered={style.sample === ""} lines={1} />
-              )}
-              <Small lines={1}>{style.fullName}</Small>
+              <View className="flex-col-reverse">
+                <Small lines={1}>{style.fullName}</Small>
+                {style.verdict === "refused" ? null : (
+                  <Specimen specimen={style} words={words} size={26} covered={style.sample === ""} lines={1} />
+                )}
+              </View>
             </DrawerRow>
           ))}
         </Drawer>
