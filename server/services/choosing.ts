@@ -86,7 +86,8 @@ export class ChoosingService {
    */
   private async remove(ids: readonly number[]): Promise<Acted> {
     const { library, history } = this.uses;
-    const changed = ids.filter((id) => library.styleIdsOf([id]).length > 0);
+    const shelved = new Set(library.onShelf(ids));
+    const changed = ids.filter((id) => shelved.has(id));
     if (changed.length === 0) {
       throw new Fault(409, {
         code: "families-gone",

@@ -356,6 +356,13 @@ export class LibraryStore {
       .pluck()
       .all(JSON.stringify(familyIds)) as number[];
   }
+  /** Those of several families that have styles on the shelf. */
+  onShelf(familyIds: readonly number[]): number[] {
+    return this.db
+      .prepare("SELECT DISTINCT family_id FROM styles WHERE family_id IN (SELECT value FROM json_each(?))")
+      .pluck()
+      .all(JSON.stringify(familyIds)) as number[];
+  }
   /** Forgets styles removed before a time: they cannot be brought back any more. */
   forgetRemoved(before: string): void {
     this.db.prepare("DELETE FROM shelved_styles WHERE removed_at < ?").run(before);
