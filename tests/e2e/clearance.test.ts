@@ -204,7 +204,7 @@ test("a job is made; families are narrowed to those cleared for it; its permissi
   await browser.click("job-device-Workshop laptop");
   expect(await axe(browser)).toEqual([]);
   await browser.click("save-job");
-  expect(await textOf("job-family")).toContain("cannot set Hebrew");
+  expect(await textOf("job-family")).toContain("Sets none of the job's languages (Hebrew)");
   expect(await textOf("credit-line")).toBe("Font: Almanac Field by Fernhollow Seed Walk");
   await browser.click("sheet-csv");
   const sheet = () => readdirSync(browser.downloads).find((name) => name === "Permission-sheet-Seed-bags.csv");
