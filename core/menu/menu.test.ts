@@ -175,6 +175,18 @@ describe("not there: the true reason comes first", () => {
     const fix = (keeps: boolean) => diagnose({ ...facts, ...change, keeps })[0]!.fix;
     expect([fix(true), fix(false)]).toEqual([expect.stringContaining("have it kept"), expect.stringContaining("each time")]);
   });
+  test.each([
+    ["deleted", [], "place"],
+    ["overwritten", [], "place"],
+    ["turned off", [{ on: false }], "switch-on"],
+  ] as const)("a file %s by somebody else is the first thing to suspect, unless another copy is on", (how, kept, act) => {
+    const behind = { how, fileName: "Long Shore.ttf", at: 60 };
+    const copies = kept.map((copy) => ({ ...facts.copies[0]!, ...copy }));
+    expect(diagnose({ ...facts, behind, copies })[0]).toMatchObject({
+      ...{ code: "behind-back", act, reason: `Long Shore.ttf was ${how} on ${facts.device}, and not by Buvano.` },
+    });
+    expect(diagnose({ ...facts, behind }).map(({ code }) => code)).not.toContain("behind-back");
+  });
   test("with nothing to suspect it says nothing", () => expect(diagnose(facts)).toEqual([]));
 });
 
