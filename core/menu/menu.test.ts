@@ -175,11 +175,11 @@ describe("not there: the true reason comes first", () => {
     const fix = (keeps: boolean) => diagnose({ ...facts, ...change, keeps })[0]!.fix;
     expect([fix(true), fix(false)]).toEqual([expect.stringContaining("have it kept"), expect.stringContaining("each time")]);
   });
-  test.each([
+  test.each<["deleted" | "overwritten" | "turned off", { on: boolean }[], string]>([
     ["deleted", [], "place"],
     ["overwritten", [], "place"],
     ["turned off", [{ on: false }], "switch-on"],
-  ] as const)("a file %s by somebody else is the first thing to suspect, unless another copy is on", (how, kept, act) => {
+  ])("a file %s by somebody else is the first thing to suspect, unless another copy is on", (how, kept, act) => {
     const behind = { how, fileName: "Long Shore.ttf", at: 60 };
     const copies = kept.map((copy) => ({ ...facts.copies[0]!, ...copy }));
     expect(diagnose({ ...facts, behind, copies })[0]).toMatchObject({

@@ -1,8 +1,6 @@
 // What can be done with several cells of the board: say what was seen there, or place what is not there.
-import { useRouter } from "expo-router";
 import { useCallback } from "react";
 import { LookedMany, type Board, type CellKey, type LookRequest } from "../../contract/sighting.ts";
-import { PlanView } from "../../contract/plan.ts";
 import { count } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
 import { cellOf } from "../data/board.ts";
@@ -14,6 +12,7 @@ import { Button } from "../parts/Button.tsx";
 import { ChooseBar } from "../parts/ChooseBar.tsx";
 import { MonitorUp } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
+import { usePlanning } from "./PlaceSheet.tsx";
 
 interface Props {
   choosing: Choosing;
@@ -24,7 +23,6 @@ interface Props {
 
 export function BoardActs({ choosing, board, all }: Props) {
   const { chosen, end } = choosing;
-  const router = useRouter();
   const look = useAction(
     useCallback(
       async (cells: CellKey[], saw: LookRequest["saw"]) => {
@@ -35,16 +33,7 @@ export function BoardActs({ choosing, board, all }: Props) {
       [end],
     ),
   );
-  const place = useAction(
-    useCallback(
-      async (cells: CellKey[], deviceId: number) => {
-        const styleIds = [...new Set(cells.map((cell) => cell.styleId))];
-        const plan = await send("POST", "/plans", PlanView, { deviceId, action: "place", styleIds, familyIds: [] });
-        router.push(`/plan/${plan.id}`);
-      },
-      [router],
-    ),
-  );
+  const place = usePlanning();
   if (!chosen) return null;
   const cells = [...chosen.keys].map(cellOf);
   const deviceOf = new Map(board.programs.map((program) => [program.id, program]));
@@ -68,12 +57,11 @@ export function BoardActs({ choosing, board, all }: Props) {
           icon={MonitorUp}
           label={`Place on ${name}`}
           disabled={busy}
-          onPress={() =>
-            place.run(
-              cells.filter(({ programId }) => deviceOf.get(programId)?.deviceId === deviceId),
-              deviceId,
-            )
-          }
+          onPress={() => {
+            const there = cells.filter(({ programId }) => deviceOf.get(programId)?.deviceId === deviceId);
+            const styleIds = [...new Set(there.map((cell) => cell.styleId))];
+            place.run({ deviceId, action: "place", account: "me", styleIds, familyIds: [] });
+          }}
           testID={`cells-place-${name}`}
         />
       ))}

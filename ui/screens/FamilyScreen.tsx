@@ -6,9 +6,7 @@ import { Pressable, View } from "react-native";
 import type { FamilyDetail, StyleDetail } from "../../contract/family.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { familyKey as keyOf } from "../../core/family/group.ts";
-import { SheetDetail } from "../../contract/bench.ts";
 import { Done, send } from "../data/api.ts";
-import { bare, newLine } from "../data/bench.ts";
 import { useChoosing, type Choosing } from "../data/choosing.ts";
 import { FOLDER_WORDS, when } from "../data/devices.ts";
 import { useRemember } from "../data/lastUsed.ts";
@@ -19,6 +17,7 @@ import { useSettled } from "../data/settled.ts";
 import { useSize, useWords } from "../data/words.ts";
 import { Button } from "../parts/Button.tsx";
 import { ChooseBox } from "../parts/ChooseBar.tsx";
+import { useNewSheet } from "./newSheet.ts";
 import { ClearanceDrawer } from "./ClearanceDrawer.tsx";
 import { AlikeDrawer } from "./match/AlikeDrawer.tsx";
 import { PapersDrawer } from "./PapersDrawer.tsx";
@@ -185,18 +184,10 @@ function PinButton({ pinned, busy, toggle }: Pick<ReturnType<typeof usePin>, "pi
 }
 
 /** From a family to the bench: its words on a sheet, its characters. */
-function BenchLinks({ family, words }: { family: FamilyDetail; words: string }) {
-  const router = useRouter();
+function BenchLinks({ family }: { family: FamilyDetail }) {
   const main =
     family.styleList.find(({ sha256, face }) => sha256 === family.specimen.sha256 && face === family.specimen.face) ?? family.styleList[0];
-  const make = useAction(
-    useCallback(async () => {
-      const lines = family.styleList.slice(0, 12).map((style) => newLine(words || family.name, bare(style)));
-      const body = { name: family.name.slice(0, 120), jobId: null, ground: "#ffffff", lines };
-      const sheet = await send("POST", "/bench/sheets", SheetDetail, { name: body.name, body });
-      router.push(`/bench/sheet/${sheet.id}`);
-    }, [family, words, router]),
-  );
+  const make = useNewSheet();
   if (!main) return null;
   return (
     <Drawer label="On the bench">
@@ -204,7 +195,7 @@ function BenchLinks({ family, words }: { family: FamilyDetail; words: string }) 
         first
         label="Try your words in it"
         note="A new sheet with its styles."
-        onPress={make.run}
+        onPress={() => make.run(family.name, family.styleList)}
         disabled={make.busy}
         testID="try-on-bench"
       />
@@ -269,7 +260,6 @@ function Tags({ family }: { family: FamilyDetail }) {
 }
 
 function Detail({ family, choosing }: { family: FamilyDetail; choosing: Choosing }) {
-  const [words] = useWords();
   const wide = useWide();
   return (
     <>
@@ -285,7 +275,7 @@ function Detail({ family, choosing }: { family: FamilyDetail; choosing: Choosing
       <About family={family} />
       {wide ? null : <WordsBar />}
       <Styles family={family} choosing={choosing} />
-      <BenchLinks family={family} words={words} />
+      <BenchLinks family={family} />
       <ClearanceDrawer familyId={family.id} />
       <Drawer label="In programs">
         {family.predictions.map((prediction, i) => (

@@ -2,12 +2,10 @@
 // what it did with a way back.
 import { useRouter } from "expo-router";
 import { useCallback, useEffect, useState } from "react";
-import { SheetDetail } from "../../../contract/bench.ts";
 import { FamilyActed, TAG_LENGTH, type ChosenFamilies, type FamilyAct } from "../../../contract/family.ts";
 import { JobFamiliesChanged } from "../../../contract/job.ts";
 import { count } from "../../../core/words/words.ts";
 import { Done, send } from "../../data/api.ts";
-import { bare, newLine } from "../../data/bench.ts";
 import { useChosenFamilies } from "../../data/chosen.ts";
 import type { Choosing } from "../../data/choosing.ts";
 import { useJobs } from "../../data/hooks.ts";
@@ -23,6 +21,7 @@ import { ActRow } from "../../parts/LinkRow.tsx";
 import { Sheet } from "../../parts/Sheet.tsx";
 import { ApiProblemNote, Waiting } from "../../parts/Status.tsx";
 import { saveFrom } from "../../web/download.ts";
+import { MOST_COMPARED, useNewSheet } from "../newSheet.ts";
 import { PlaceSheet, usePlanning } from "../PlaceSheet.tsx";
 
 const families = (n: number): string => count(n, "family", "families");
@@ -147,14 +146,7 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
   const [words] = useWords();
   const act = useActing(onDone);
   const plan = usePlanning();
-  const compare = useAction(
-    useCallback(async () => {
-      const lines = (chosen?.mains ?? []).map((style) => newLine(words || style.family, bare(style)));
-      const body = { name: words.trim().slice(0, 60) || families(ids.length), jobId: null, ground: "#ffffff", lines };
-      const sheet = await send("POST", "/bench/sheets", SheetDetail, { name: body.name, body });
-      router.push(`/bench/sheet/${sheet.id}`);
-    }, [chosen, words, ids, router]),
-  );
+  const compare = useNewSheet();
   const problem = act.problem ?? plan.problem ?? compare.problem;
   const there = (chosen?.devices ?? []).filter((device) => device.on + device.off > 0);
   const allPinned = chosen !== undefined && chosen.pinned === chosen.families;
@@ -175,9 +167,9 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
         <ActRow
           icon={FlaskConical}
           label="Compare on the bench"
-          note={ids.length > 12 ? "A new sheet with the first 12 of them." : "A new sheet with a line for each."}
+          note={ids.length > MOST_COMPARED ? `A new sheet with the first ${MOST_COMPARED} of them.` : "A new sheet with a line for each."}
           disabled={compare.busy || !chosen}
-          onPress={compare.run}
+          onPress={() => compare.run(words.trim().slice(0, 60) || families(ids.length), chosen?.mains ?? [])}
           testID="act-compare"
         />
         {ids.length <= MOST_IN_KIT ? (

@@ -1,38 +1,23 @@
 // What can be done with several styles of a family: placed by themselves, compared on the bench.
-import { useRouter } from "expo-router";
-import { useCallback, useMemo, useState } from "react";
-import { SheetDetail } from "../../../contract/bench.ts";
+import { useMemo, useState } from "react";
 import type { FamilyDetail } from "../../../contract/family.ts";
 import { count } from "../../../core/words/words.ts";
-import { send } from "../../data/api.ts";
-import { bare, newLine } from "../../data/bench.ts";
 import { useChosenFamilies } from "../../data/chosen.ts";
 import type { Choosing } from "../../data/choosing.ts";
-import { useAction } from "../../data/useAction.ts";
-import { useWords } from "../../data/words.ts";
 import { Button } from "../../parts/Button.tsx";
 import { ChooseBar } from "../../parts/ChooseBar.tsx";
 import { FlaskConical, MonitorUp } from "../../parts/icons.ts";
 import { ApiProblemNote } from "../../parts/Status.tsx";
+import { useNewSheet } from "../newSheet.ts";
 import { PlaceSheet } from "../PlaceSheet.tsx";
 
 export function StyleActs({ family, choosing }: { family: FamilyDetail; choosing: Choosing }) {
   const { chosen, end, put } = choosing;
-  const router = useRouter();
-  const [words] = useWords();
   const [placing, setPlacing] = useState(false);
   const ids = useMemo(() => [family.id], [family.id]);
   const known = useChosenFamilies(ids, placing);
   const styles = family.styleList.filter((style) => chosen?.keys.has(String(style.id)));
-  const compare = useAction(
-    useCallback(async () => {
-      const some = family.styleList.filter((style) => chosen?.keys.has(String(style.id)));
-      const lines = some.map((style) => newLine(words || family.name, bare(style)));
-      const body = { name: family.name.slice(0, 120), jobId: null, ground: "#ffffff", lines };
-      const sheet = await send("POST", "/bench/sheets", SheetDetail, { name: body.name, body });
-      router.push(`/bench/sheet/${sheet.id}`);
-    }, [family, chosen, words, router]),
-  );
+  const compare = useNewSheet();
   if (!chosen) return null;
   const none = styles.length === 0;
   const all = family.styleList.length;
@@ -60,7 +45,7 @@ export function StyleActs({ family, choosing }: { family: FamilyDetail; choosing
           label="Compare on the bench"
           disabled={none}
           busy={compare.busy}
-          onPress={compare.run}
+          onPress={() => compare.run(family.name, styles)}
           testID="styles-compare"
         />
       </ChooseBar>
