@@ -296,6 +296,17 @@ describe("many at once by hand", () => {
       return now.rows.every((row) => row.cells[0]!.state !== "seen");
     });
   }, 90_000);
+
+  test("chosen families are compared on a sheet with a line for each of the first twelve", async () => {
+    await browser.open(`${server.address}/families`);
+    await browser.click("choose");
+    await browser.click("choose-all-fitting");
+    await browser.click("act-more");
+    await browser.click("act-compare");
+    await browser.find("sheet-line");
+    const sheets = (await get("/bench/sheets")) as { lines: number }[];
+    expect(sheets.map(({ lines }) => lines)).toEqual([12]);
+  });
 });
 
 test.each(["filters", "act-place", "act-tag", "act-more"])(
