@@ -1,6 +1,7 @@
-import { useNumberParam } from "../ui/parts/params.ts";
+import { useListParam, useNumberParam } from "../ui/parts/params.ts";
 import { QuickCheckScreen } from "../ui/screens/QuickCheckScreen.tsx";
 
 export default function QuickCheck() {
-  return <QuickCheckScreen programId={useNumberParam("program")} />;
+  const narrowed = { families: useListParam("families"), styles: useListParam("styles") };
+  return <QuickCheckScreen programId={useNumberParam("program")} deviceId={useNumberParam("device")} {...narrowed} />;
 }

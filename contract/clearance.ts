@@ -69,7 +69,7 @@ export const TermView = z.object({
 export type TermView = z.infer<typeof TermView>;
 
 const shortText = z.string().trim().max(300);
-export const LicenceRequest = z.object({
+const LicenceTerms = z.object({
   kind: LicenceKind,
   answers: z.partialRecord(Use, Said),
   seats: z.number().int().min(1).max(1_000_000).nullable(),
@@ -77,14 +77,18 @@ export const LicenceRequest = z.object({
   /** In the currency's smallest unit. */
   priceMinor: z.number().int().min(0).max(1_000_000_000_000).nullable(),
   /** ISO 4217; empty without a price. */
-  currency: z.string().regex(/^([A-Z]{3})?$/),
+  currency: z.string().regex(/^([A-Z]{3})?$/, "Three capital letters, like EUR."),
   orderNumber: shortText,
   note: z.string().trim().max(2000),
   term: Term.nullable(),
 });
+export const LicenceRequest = LicenceTerms.refine(({ priceMinor, currency }) => priceMinor === null || currency !== "", {
+  path: ["currency"],
+  message: "A price needs its currency: three capital letters, like EUR.",
+});
 export type LicenceRequest = z.infer<typeof LicenceRequest>;
 
-export const LicenceView = LicenceRequest.extend({
+export const LicenceView = LicenceTerms.extend({
   id: z.number().int(),
   receiptName: z.string().nullable(),
   termView: TermView.nullable(),

@@ -105,6 +105,7 @@ export const ChosenFamilies = z.object({
 export type ChosenFamilies = z.infer<typeof ChosenFamilies>;
 export const TAG_LENGTH = 40;
 export const TagName = z.string().trim().min(1).max(TAG_LENGTH);
+export const NewTag = z.object({ tag: TagName });
 export const FamilyAct = z.discriminatedUnion("act", [
   z.object({ act: z.literal("pin"), ids: ChosenIds, on: z.boolean() }),
   z.object({ act: z.literal("tag"), ids: ChosenIds, tag: TagName, on: z.boolean() }),

@@ -19,6 +19,7 @@ export type JobRequest = z.infer<typeof JobRequest>;
 export const ROLE_LENGTH = 60;
 /** What a family is for in the job. */
 export const RoleRequest = z.object({ familyId: z.number().int(), role: z.string().trim().max(ROLE_LENGTH) });
+export type RoleRequest = z.infer<typeof RoleRequest>;
 /** Families to be wanted for a job from now on, or no longer. */
 export const JobFamiliesRequest = z.object({ ids: z.array(z.number().int()).min(1).max(MOST_WANTED), wanted: z.boolean() });
 export const JobFamiliesChanged = z.object({ changed: z.array(z.number().int()) });

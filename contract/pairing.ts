@@ -21,7 +21,10 @@ export const PairingView = z.object({
 export type PairingView = z.infer<typeof PairingView>;
 
 export const PairRequest = z.object({
-  code: z.string().max(20),
+  code: z
+    .string()
+    .max(20)
+    .refine((code) => code.replace(/\D/g, "").length === 6, "The code has six figures."),
   name: z.string().trim().min(1).max(60),
   kind: DeviceKind,
 });

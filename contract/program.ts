@@ -82,8 +82,14 @@ export const ProgramRequest = z.object({
   deviceId: z.number().int(),
   name: z.string().trim().min(1).max(PROGRAM_NAME_LENGTH),
   kind: ProgramKind,
-  traits: ProgramTraits,
+  traits: ProgramTraits.extend({
+    reads: ProgramTraits.shape.reads.min(1, "Tick at least one place it finds fonts in."),
+    formats: ProgramTraits.shape.formats.unwrap().min(1, "Tick at least one kind of file it takes."),
+  }),
 });
+/** Programs somebody uses, by kind, under the names they call them. */
+export const ProgramNames = z.object({ names: z.partialRecord(ProgramKind, ProgramRequest.shape.name) });
+export type ProgramNames = z.infer<typeof ProgramNames>;
 export type ProgramRequest = z.infer<typeof ProgramRequest>;
 /** What was learned of a program by looking. */
 export const ProgramLearned = z.object({ readsWhen: z.enum(["always", "start"]).optional(), lists: ProgramTraits.shape.lists.optional() });

@@ -16,8 +16,23 @@ export const QuickCheck = z.object({
 });
 export type QuickCheck = z.infer<typeof QuickCheck>;
 
+/** Styles on one page. */
+export const MOST_ON_PAGE = 120;
+/** Families, or styles, a check can be narrowed to; they stand in the address. */
+export const MOST_CHECKED = 400;
+const idList = (most: number) =>
+  z
+    .string()
+    .regex(/^\d+(,\d+)*$/)
+    .transform((text) => text.split(",").map(Number))
+    .pipe(z.array(z.number().int()).max(most));
+/** Only what is not checked yet of these families, or of these styles; everything when both are left out. */
+export const CheckedOnly = z.object({ families: idList(MOST_CHECKED).optional(), styles: idList(MOST_CHECKED).optional() });
+export type CheckedOnly = z.infer<typeof CheckedOnly>;
+/** The styles that stand on the page; those that are not checked yet when it is left out. */
+export const OnPage = z.object({ styles: idList(MOST_ON_PAGE).optional() });
 /** `sure`: record what may not belong to this program too. */
-export const CheckQuery = z.object({ sure: z.enum(["0", "1"]).default("0") });
+export const CheckQuery = OnPage.extend({ sure: z.enum(["0", "1"]).default("0") });
 
 export const QuickAnswer = z.object({
   /** One for each style that was due, in the order of the page. */

@@ -1,26 +1,33 @@
 // What is said of a value that does not fit, in words for people; the same at the field and in the server's refusal.
 import { z } from "zod";
+import { characters, numberWords } from "../core/words/words.ts";
 
 interface Limit {
   code: string;
   origin?: string;
   maximum?: number | bigint;
   minimum?: number | bigint;
+  expected?: string;
+  format?: string;
+  input?: unknown;
 }
-const characters = (n: unknown): string => (Number(n) === 1 ? "1 character" : `${String(n)} characters`);
 
-/** A sentence for what is too long, too short, too many or too few; undefined leaves it to whoever reads it. */
-export function refusalWords(issue: Limit): string | undefined {
-  const { code, origin, maximum, minimum } = issue;
+/** A sentence for what is too long, too short, too many or too few, no number or no day; undefined leaves it to whoever reads it. */
+export function refusalWords({ code, origin, maximum, minimum, expected, format, input }: Limit): string | undefined {
   if (code === "too_big") {
-    if (origin === "string") return `At most ${characters(maximum)}.`;
-    return origin === "array" ? `At most ${String(maximum)} of them.` : `At most ${String(maximum)}.`;
+    if (origin === "string") return `At most ${characters(Number(maximum))}.`;
+    return origin === "array" ? `At most ${numberWords(Number(maximum))} of them.` : `At most ${numberWords(Number(maximum))}.`;
   }
   if (code === "too_small") {
-    if (origin === "string") return Number(minimum) <= 1 ? "Write something here." : `At least ${characters(minimum)}.`;
-    if (origin === "array") return Number(minimum) <= 1 ? "Choose at least one." : `Choose at least ${String(minimum)}.`;
-    return `At least ${String(minimum)}.`;
+    if (origin === "string") return Number(minimum) <= 1 ? "Write something here." : `At least ${characters(Number(minimum))}.`;
+    if (origin === "array") return Number(minimum) <= 1 ? "Choose at least one." : `Choose at least ${numberWords(Number(minimum))}.`;
+    return `At least ${numberWords(Number(minimum))}.`;
   }
+  if (code === "invalid_type" && typeof input === "number") {
+    if (expected === "number") return "Write a number.";
+    if (expected === "int") return "Write a whole number.";
+  }
+  if (code === "invalid_format" && format === "date") return "Give a whole day that is in the calendar.";
   return undefined;
 }
 

@@ -13,12 +13,13 @@ export const ArchiveLimits = z.object({
 export type ArchiveLimits = z.infer<typeof ArchiveLimits>;
 export const DEFAULT_ARCHIVE_LIMITS: ArchiveLimits = { entries: 20_000, totalMib: 4096, entryMib: 1024, ratio: 200, depth: 3 };
 
+const FOLDER_LENGTH = 4000;
 const CHOICES = {
   /** Which file is taken when a style comes in both formats. */
   twinFormat: z.enum(["otf", "ttf"]),
   limits: ArchiveLimits,
   /** A folder on the server's machine whose new downloads become parcels; null for none. */
-  watchedFolder: z.string().max(4000).nullable(),
+  watchedFolder: z.string().max(FOLDER_LENGTH).nullable(),
   /** Whether the computer Buvano runs on is one of the devices. */
   thisComputer: z.boolean(),
   /** Whether the practice devices are among the devices. */
@@ -43,6 +44,9 @@ export const Settings = z.object({
 export type Settings = z.infer<typeof Settings>;
 /** Some of them; those left out stay as they are, and have no default that would be written over them. */
 export const SettingsChange = z.object(CHOICES).partial();
+/** What is asked in a form of its own. */
+export const WatchedFolder = z.object({ watchedFolder: z.string().trim().min(1).max(FOLDER_LENGTH) });
+export const EvidenceLimit = z.object({ evidenceMib: CHOICES.evidenceMib });
 
 /** What the watched folder brought. */
 export const WatchReport = z.object({

@@ -98,6 +98,7 @@ export const EvidenceQuery = z.object({ words: z.string().trim().max(200).defaul
 export const MENU_NAME_LENGTH = 200;
 /** The name a person found a style under in a program; empty takes a correction back. */
 export const NameRequest = z.object({ name: z.string().trim().max(MENU_NAME_LENGTH) });
+export type NameRequest = z.infer<typeof NameRequest>;
 /** Another way of listing that would explain the name. */
 export const NameLearnt = z.object({ suggests: ProgramTraits.shape.lists.nullable() });
 

@@ -68,6 +68,22 @@ test("a practice program draws them all, and the board follows", async () => {
   expect((await look(POSTER)).total).toBe(19);
 });
 
+test("it can be narrowed to families or styles, and answers for what stood on the page though more became due", async () => {
+  const all = await look(POSTER);
+  const { familyId } = all.styles.find(({ name }) => name.startsWith("Garden"))!;
+  const narrowed = async (query: string) => QuickCheck.parse(await trial.json(`/api/programs/${POSTER}/check?${query}`));
+  const one = await narrowed(`families=${familyId}`);
+  expect([one.total, new Set(one.styles.map((style) => style.familyId))]).toEqual([1, new Set([familyId])]);
+  const two = all.styles.slice(0, 2).map(({ styleId }) => styleId);
+  expect((await narrowed(`styles=${two.join()}`)).styles.map(({ styleId }) => styleId)).toEqual(two);
+  const { answers } = QuickAnswer.parse(await post(`/programs/${POSTER}/check/practise?styles=${two.join()}`));
+  expect(answers.map(({ styleId, state }) => [styleId, state])).toEqual(two.map((styleId) => [styleId, "seen"]));
+  expect((await look(POSTER)).total).toBe(17);
+  await trial.api().get(`/api/programs/${POSTER}/check?families=1;2`).expect(400);
+  // What was on the page and is checked by now is not asked again.
+  expect(await post(`/programs/${POSTER}/check/practise?styles=${two.join()}`, {}, 422)).toMatchObject({ status: 422 });
+});
+
 test("an exported file answers for what is in it, and leaves the rest due", async () => {
   const [first, second, third] = (await look(POSTER)).styles;
   const bytes = await page([first!, second!].map(({ styleId }) => ({ path: fileOf(styleId), text: "Hamburgefonstiv" })));

@@ -1,4 +1,4 @@
-// Sizes and counts as people read them, the same on both ends.
+// Sizes, counts and bounds as people read them, the same on both ends.
 
 /** Binary thousands, rounded to what matters. */
 export function sizeWords(bytes: number): string {
@@ -6,4 +6,18 @@ export function sizeWords(bytes: number): string {
   if (bytes >= 1024 ** 2) return `${(bytes / 1024 ** 2).toFixed(1)} MB`;
   return bytes >= 1024 ? `${Math.round(bytes / 1024)} kB` : `${bytes} bytes`;
 }
-export const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+
+const PLURAL = new Intl.PluralRules("en");
+const NUMBER = new Intl.NumberFormat("en");
+/** A whole number, its thousands apart: 20,000. */
+export const numberWords = (n: number): string => NUMBER.format(n);
+/** A number with its noun in the right form: "1 family", "20,000 families". */
+export const count = (n: number, one: string, many = `${one}s`): string => `${numberWords(n)} ${PLURAL.select(n) === "one" ? one : many}`;
+export const characters = (n: number): string => count(n, "character");
+
+/** The bounds of a number in a sentence; empty where there are none. */
+export function rangeWords({ least, most }: { least?: number; most?: number }): string {
+  if (least !== undefined && most !== undefined) return `From ${numberWords(least)} to ${numberWords(most)}.`;
+  if (least !== undefined) return `At least ${numberWords(least)}.`;
+  return most === undefined ? "" : `At most ${numberWords(most)}.`;
+}

@@ -2,7 +2,7 @@
 import { Router, type Response } from "express";
 import { z } from "zod";
 import { ProgramLearned, ProgramRequest, ProgramSummary } from "../../contract/program.ts";
-import { CheckQuery, QuickAnswer, QuickCheck } from "../../contract/quick-check.ts";
+import { CheckedOnly, CheckQuery, OnPage, QuickAnswer, QuickCheck } from "../../contract/quick-check.ts";
 import { PROBE_KINDS } from "../../core/evidence/probe.ts";
 import type { Parts } from "../parts.ts";
 import type { Page } from "../services/programs.ts";
@@ -56,23 +56,24 @@ export function programRoutes(parts: Pick<Parts, "incoming">, { programs, quickC
   });
   router.get(
     "/programs/:id/check",
-    answer(QuickCheck, (request) => quickCheck.look(idOf(request))),
+    answer(QuickCheck, (request) => quickCheck.look(idOf(request), queryOf(CheckedOnly, request))),
   );
   router.get("/programs/:id/check/probe", (request, response) => {
-    asDownload(response, quickCheck.probe(idOf(request), queryOf(ProbeQuery.pick({ kind: true }), request).kind));
+    const { kind, styles } = queryOf(OnPage.extend({ kind: ProbeQuery.shape.kind }), request);
+    asDownload(response, quickCheck.probe(idOf(request), kind, styles));
   });
   router.post(
     "/programs/:id/check",
     answer(QuickAnswer, (request) => {
-      const sure = queryOf(CheckQuery, request).sure === "1";
+      const { sure, styles } = queryOf(CheckQuery, request);
       return withFiles(request, parts.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 }, ([file]) =>
-        quickCheck.give(idOf(request), { ...file, sure }),
+        quickCheck.give(idOf(request), { ...file, sure: sure === "1" }, styles),
       );
     }),
   );
   router.post(
     "/programs/:id/check/practise",
-    answer(QuickAnswer, (request) => quickCheck.practise(idOf(request))),
+    answer(QuickAnswer, (request) => quickCheck.practise(idOf(request), queryOf(OnPage, request).styles)),
   );
   return router;
 }

@@ -2,7 +2,7 @@
 import { rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { randomUUID } from "node:crypto";
-import type { QuickAnswer, QuickCheck } from "../../contract/quick-check.ts";
+import { MOST_ON_PAGE, type CheckedOnly, type QuickAnswer, type QuickCheck } from "../../contract/quick-check.ts";
 import type { ProbeKind } from "../../core/evidence/probe.ts";
 import type { Parts } from "../parts.ts";
 import { Fault, notFound } from "../fault.ts";
@@ -13,8 +13,6 @@ import type { EvidenceService } from "./evidence.ts";
 import type { PracticeService } from "./practice.ts";
 import { probeLine, probePage, type Page } from "./programs.ts";
 
-/** Styles on one page. */
-const MOST_STYLES = 120;
 /** As large as probe pages set them, and as wide as a page. */
 const LINE = { sizePt: 24, widthPt: 499 };
 
@@ -42,10 +40,10 @@ export class QuickCheckService {
     this.renewal = renewal;
   }
 
-  private due(programId: number): Due {
+  private due(programId: number, only: CheckedOnly): Due {
     const program = this.uses.devices.program(programId);
     if (!program) throw notFound("program");
-    const { total, styles } = this.uses.views.dueIn(programId, MOST_STYLES);
+    const { total, styles } = this.uses.views.dueIn(programId, MOST_ON_PAGE, only);
     return {
       ...{ program, total },
       reopen: styles.some(({ state }) => state === "reopen"),
@@ -56,8 +54,8 @@ export class QuickCheckService {
       }),
     };
   }
-  private dueOrFail(programId: number): Due {
-    const due = this.due(programId);
+  private dueOrFail(programId: number, styleIds: number[] | undefined): Due {
+    const due = this.due(programId, { styles: styleIds });
     if (due.styles.length > 0) return due;
     throw new Fault(422, {
       code: "nothing-due",
@@ -66,8 +64,8 @@ export class QuickCheckService {
     });
   }
 
-  look(programId: number): QuickCheck {
-    const { program, total, reopen, styles } = this.due(programId);
+  look(programId: number, only: CheckedOnly = {}): QuickCheck {
+    const { program, total, reopen, styles } = this.due(programId, only);
     return {
       ...{ programId, programName: program.name, deviceName: program.deviceName, practice: !program.own, reopen, total },
       styles: styles.map(({ style, line }) => ({
@@ -77,8 +75,8 @@ export class QuickCheckService {
   }
 
   /** A page that sets all of them, to be opened in the program. */
-  probe(programId: number, kind: ProbeKind): Page {
-    const { program, styles } = this.dueOrFail(programId);
+  probe(programId: number, kind: ProbeKind, styleIds?: number[]): Page {
+    const { program, styles } = this.dueOrFail(programId, styleIds);
     return probePage(
       `Quick check of ${program.name} on ${program.deviceName}`,
       kind,
@@ -87,8 +85,8 @@ export class QuickCheckService {
   }
 
   /** Takes what the program exported from that page. */
-  async give(programId: number, given: { fileName: string; path: string; sure: boolean }): Promise<QuickAnswer> {
-    const { styles } = this.dueOrFail(programId);
+  async give(programId: number, given: { fileName: string; path: string; sure: boolean }, styleIds?: number[]): Promise<QuickAnswer> {
+    const { styles } = this.dueOrFail(programId, styleIds);
     const answers = await this.evidence.giveMany(
       styles.map(({ style }) => style.id),
       programId,
@@ -103,8 +101,8 @@ export class QuickCheckService {
   }
 
   /** Has a practice program draw them, and takes what it exports. */
-  async practise(programId: number): Promise<QuickAnswer> {
-    const { program, styles, reopen } = this.dueOrFail(programId);
+  async practise(programId: number, styleIds?: number[]): Promise<QuickAnswer> {
+    const { program, styles, reopen } = this.dueOrFail(programId, styleIds);
     const lines = styles.map(({ line }) => ({
       ...{ font: line.menuName, style: line.style, bold: line.bold, italic: line.italic, text: line.words },
       ...LINE,
@@ -115,7 +113,7 @@ export class QuickCheckService {
     const path = join(this.uses.incoming, randomUUID());
     try {
       await writeFile(path, pdf);
-      return await this.give(programId, { fileName: `Quick check of ${program.name}.pdf`, path, sure: true });
+      return await this.give(programId, { fileName: `Quick check of ${program.name}.pdf`, path, sure: true }, styleIds);
     } finally {
       await rm(path, { force: true });
     }

@@ -241,14 +241,27 @@ export class ViewStore {
       )
       .all() as { programId: number; state: SightingState; families: number }[];
   }
-  /** Styles a program should list that nobody has seen there yet, in order of family; the first `most`, and how many there are. */
-  dueIn(programId: number, most: number): { total: number; styles: { styleId: number; state: SightingState }[] } {
-    const from =
-      "FROM style_cells c JOIN family_views v ON v.family_id = c.family_id WHERE c.program_id = ? AND c.state IN ('due', 'reopen')";
-    const total = this.db.prepare(`SELECT count(*) ${from}`).pluck().get(programId) as number;
+  /**
+   * Styles a program should list that nobody has seen there yet, in order of family; the first `most`, and how many there are.
+   * `only`: families, or single styles, it is narrowed to.
+   */
+  dueIn(
+    programId: number,
+    most: number,
+    only: { families?: readonly number[] | undefined; styles?: readonly number[] | undefined } = {},
+  ): { total: number; styles: { styleId: number; state: SightingState }[] } {
+    const among = (column: string, ids: readonly number[] | undefined) =>
+      ids ? `AND c.${column} IN (SELECT value FROM json_each(?))` : "";
+    const narrowed = [only.families, only.styles].flatMap((ids) => (ids ? [JSON.stringify(ids)] : []));
+    const from = `FROM style_cells c JOIN family_views v ON v.family_id = c.family_id WHERE c.program_id = ? AND c.state IN ('due', 'reopen')
+      ${among("family_id", only.families)} ${among("style_id", only.styles)}`;
+    const total = this.db
+      .prepare(`SELECT count(*) ${from}`)
+      .pluck()
+      .get(programId, ...narrowed) as number;
     const styles = this.db
       .prepare(`SELECT c.style_id AS styleId, c.state ${from} ORDER BY v.name_key, v.family_id, c.style_id LIMIT ?`)
-      .all(programId, most) as { styleId: number; state: SightingState }[];
+      .all(programId, ...narrowed, most) as { styleId: number; state: SightingState }[];
     return { total, styles };
   }
   /** Families in order of name, each with how many rows of a board it has. */

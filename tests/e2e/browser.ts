@@ -147,6 +147,17 @@ export class Browser {
     const element = await this.find(testId);
     await element.sendKeys("\uE009a\uE000\uE017", words);
   }
+  /** Types a day (YYYY-MM-DD) into the platform's picker as it is typed where months stand first. */
+  async typeDay(testId: string, day: string): Promise<void> {
+    const element = await this.find(testId);
+    const [year = "", month = "", date = ""] = day.split("-");
+    await this.driver.executeScript("arguments[0].blur()", element);
+    await element.sendKeys(month, date, year);
+  }
+  /** The test id of what has the focus, or of what it lies in. */
+  focused(): Promise<string> {
+    return this.driver.executeScript("return document.activeElement?.closest('[data-testid]')?.dataset.testid ?? ''");
+  }
   /** Chooses an entry of a list by its words. */
   async choose(testId: string, words: string): Promise<void> {
     const list = await this.find(testId);

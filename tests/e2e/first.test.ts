@@ -129,8 +129,7 @@ describe("the keyboard alone", () => {
       .actions()
       .sendKeys(...keys)
       .perform();
-  const focused = () =>
-    browser.driver.executeScript<string>("return document.activeElement?.closest('[data-testid]')?.dataset.testid ?? ''");
+  const focused = () => browser.focused();
   /** Tabs on until something has the focus. */
   const reach = async (testId: string): Promise<void> => {
     await browser.find(testId);

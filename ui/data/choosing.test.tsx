@@ -25,6 +25,17 @@ test("what is chosen is a set, and what can be done stays the same while it chan
   expect(result.current.chosen).toBeNull();
 });
 
+test("beginning with another kind of list ends the one before; going on with one does not", async () => {
+  const families = await renderHook(() => useChoosing("families"));
+  const cells = await renderHook(() => useChoosing("cells"));
+  await act(() => families.result.current.begin("1"));
+  await act(() => cells.result.current.put(["4:2"]));
+  expect([families.result.current.chosen, keysOf(cells.result.current)]).toEqual([null, ["4:2"]]);
+  await act(() => families.result.current.begin("1"));
+  await act(() => families.result.current.begin("2"));
+  expect([keysOf(families.result.current), cells.result.current.chosen]).toEqual([["1", "2"], null]);
+});
+
 test("each kind of list has its own, and acting ends them all", async () => {
   const families = await renderHook(() => useChoosing("families"));
   const fonts = await renderHook(() => useChoosing("fonts"));

@@ -37,16 +37,27 @@ export function useChoosing(kind: ChosenKind): Choosing {
   // What can be done stays the same while what is chosen changes.
   const hands = useMemo((): Omit<Choosing, "chosen"> => {
     const now = () => store.get() ?? NOTHING;
+    /** Whoever begins with another kind of list is done with the one before. */
+    const others = () => {
+      if (store.get()) return;
+      for (const other of Object.values(stores)) if (other !== store && other.get()) other.set(null);
+    };
     return {
       has: (key) => now().keys.has(key),
-      begin: (key) => store.set({ keys: new Set([...now().keys, ...(key === undefined ? [] : [key])]), anchor: key ?? now().anchor }),
+      begin: (key) => {
+        others();
+        store.set({ keys: new Set([...now().keys, ...(key === undefined ? [] : [key])]), anchor: key ?? now().anchor });
+      },
       toggle: (key) => {
         const keys = new Set(now().keys);
         if (!keys.delete(key)) keys.add(key);
         store.set({ keys, anchor: key });
       },
       stretch: (key, keys) => store.set({ keys: new Set([...now().keys, ...keys]), anchor: key }),
-      put: (keys) => store.set({ keys: new Set(keys), anchor: now().anchor }),
+      put: (keys) => {
+        others();
+        store.set({ keys: new Set(keys), anchor: now().anchor });
+      },
       end: () => store.set(null),
     };
   }, [store]);

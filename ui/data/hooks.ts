@@ -67,9 +67,9 @@ export const BOARD_PAGE = 60;
 /** The part of the board that holds its `index`th row; null asks nothing. */
 export const useBoard = (query: Partial<BoardQuery> | null, index = 0) =>
   useResource(query && `/board?${searchOf({ ...query, from: Math.floor(index / BOARD_PAGE) * BOARD_PAGE, limit: BOARD_PAGE })}`, Board);
-/** What is due in a program. */
-export const useQuickCheck = (programId: number | undefined) =>
-  useResource(programId === undefined ? null : `/programs/${programId}/check`, QuickCheck);
+/** What is due in a program; of some families or styles only, by their IDs with commas between. */
+export const useQuickCheck = (programId: number | undefined, only: { families: string | undefined; styles: string | undefined }) =>
+  useResource(programId === undefined ? null : `/programs/${programId}/check?${searchOf(only)}`, QuickCheck);
 /** Documents asked about, as they stand to a device; the first when none is chosen. */
 export const useNeeds = (deviceId: string | undefined) =>
   useResource(`/documents${deviceId === undefined ? "" : `?device=${deviceId}`}`, NeedsView);

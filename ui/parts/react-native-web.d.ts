@@ -6,6 +6,7 @@ declare module "react-native" {
     dataSet?: Record<string, string>;
   }
   interface TextInputProps {
+    "aria-describedby"?: string;
     dataSet?: Record<string, string>;
   }
   interface ViewProps {

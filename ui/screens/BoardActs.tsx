@@ -1,5 +1,7 @@
 // What can be done with several cells of the board: say what was seen there, or place what is not there.
+import { useRouter } from "expo-router";
 import { useCallback } from "react";
+import { MOST_CHECKED } from "../../contract/quick-check.ts";
 import { LookedMany, type Board, type CellKey, type LookRequest } from "../../contract/sighting.ts";
 import { count } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
@@ -10,7 +12,7 @@ import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { ChooseBar } from "../parts/ChooseBar.tsx";
-import { MonitorUp } from "../parts/icons.ts";
+import { FileCheck, MonitorUp } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { usePlanning } from "./PlaceSheet.tsx";
 
@@ -23,6 +25,7 @@ interface Props {
 
 export function BoardActs({ choosing, board, all }: Props) {
   const { chosen, end } = choosing;
+  const router = useRouter();
   const look = useAction(
     useCallback(
       async (cells: CellKey[], saw: LookRequest["saw"]) => {
@@ -43,6 +46,7 @@ export function BoardActs({ choosing, board, all }: Props) {
       return program ? [[program.deviceId, program.deviceName] as const] : [];
     }),
   );
+  const programs = new Set(cells.map(({ programId }) => programId));
   const none = cells.length === 0;
   const busy = look.busy || place.busy;
   const problem = look.problem ?? place.problem;
@@ -51,6 +55,16 @@ export function BoardActs({ choosing, board, all }: Props) {
       {problem ? <ApiProblemNote problem={problem} /> : null}
       <Button strong label="Seen there" disabled={none || busy} onPress={() => look.run(cells, "there")} testID="cells-seen" />
       <Button label="Not listed" disabled={none || busy} onPress={() => look.run(cells, "not-there")} testID="cells-not-there" />
+      {programs.size === 1 && cells.length <= MOST_CHECKED ? (
+        <Button
+          icon={FileCheck}
+          label="Check them"
+          hint="One page for what is not checked yet of them."
+          disabled={busy}
+          onPress={() => router.push(`/check?program=${[...programs][0]!}&styles=${cells.map(({ styleId }) => styleId).join()}`)}
+          testID="cells-check"
+        />
+      ) : null}
       {[...devices].map(([deviceId, name]) => (
         <Button
           key={deviceId}

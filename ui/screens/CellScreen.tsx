@@ -3,7 +3,7 @@ import { useRouter } from "expo-router";
 import { Download, FileCheck, MonitorUp, Power } from "../parts/icons.ts";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
-import { EvidenceAnswer, Sighting, type Cell, MENU_NAME_LENGTH, NameLearnt } from "../../contract/sighting.ts";
+import { EvidenceAnswer, Sighting, type Cell, NameLearnt, NameRequest } from "../../contract/sighting.ts";
 import { ProgramSummary, type ProgramTraits } from "../../contract/program.ts";
 import { send, upload } from "../data/api.ts";
 import { useCell } from "../data/hooks.ts";
@@ -14,6 +14,7 @@ import { Button } from "../parts/Button.tsx";
 import { CopyButton } from "../parts/CopyButton.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Field } from "../parts/Field.tsx";
+import { TextField, useContractForm } from "../parts/form.tsx";
 import { ResultMark, StateMark } from "../parts/Marks.tsx";
 import { ActRow, LinkRow } from "../parts/LinkRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
@@ -37,13 +38,13 @@ const LISTS_WORDS: Record<ProgramTraits["lists"], string> = {
 /** A name that was found to be another is learnt for this program; and the way it lists, where that explains it. */
 function OtherName({ cell }: { cell: Cell }) {
   const [open, setOpen] = useState(false);
-  const [name, setName] = useState(cell.menuName);
+  const form = useContractForm(NameRequest, { name: cell.menuName });
   const [suggests, setSuggests] = useState<ProgramTraits["lists"] | null>(null);
   const { styleId, programId, programName } = cell;
   const keep = useAction(
     useCallback(
-      async (to: string) => {
-        const { suggests: way } = await send("POST", `/cells/${styleId}/${programId}/name`, NameLearnt, { name: to });
+      async (request: NameRequest) => {
+        const { suggests: way } = await send("POST", `/cells/${styleId}/${programId}/name`, NameLearnt, request);
         setSuggests(way);
         setOpen(false);
       },
@@ -56,7 +57,6 @@ function OtherName({ cell }: { cell: Cell }) {
       setSuggests(null);
     }, [programId, suggests]),
   );
-  const tooLong = name.trim().length > MENU_NAME_LENGTH;
   const problem = keep.problem ?? learn.problem;
   return (
     <>
@@ -72,23 +72,17 @@ function OtherName({ cell }: { cell: Cell }) {
       {cell.nameLearnt ? (
         <DrawerRow className="items-start gap-2">
           <Small>This name was corrected by hand.</Small>
-          <Button label="Go by its own names again" busy={keep.busy} onPress={() => keep.run("")} testID="forget-name" />
+          <Button label="Go by its own names again" busy={keep.busy} onPress={() => keep.run({ name: "" })} testID="forget-name" />
         </DrawerRow>
       ) : null}
       {open ? (
         <DrawerRow>
-          <Field
-            label={`The name in the list of ${programName}`}
-            value={name}
-            onChange={setName}
-            problem={tooLong ? `At most ${MENU_NAME_LENGTH} characters.` : undefined}
-            testID="other-name"
-          />
+          <TextField form={form} name="name" label={`The name in the list of ${programName}`} testID="other-name" />
           <Button
             label="Remember this name"
             busy={keep.busy}
-            disabled={name.trim() === "" || tooLong}
-            onPress={() => keep.run(name)}
+            disabled={form.watch("name").trim() === ""}
+            onPress={() => void form.handleSubmit(keep.run)()}
             testID="keep-name"
           />
         </DrawerRow>

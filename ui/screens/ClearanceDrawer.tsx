@@ -1,16 +1,19 @@
 // A family's clearance: what was read, set right by hand, opened by a bought licence, ended by a term.
 import { useRouter } from "expo-router";
-import { useCallback, useState } from "react";
+import { useCallback } from "react";
 import { View } from "react-native";
 import {
+  CorrectionRequest,
   FamilyClearance,
-  type Answer,
   type EvidenceOfUse,
   type LicenceRequest,
   type LicenceView,
   type UseClearance,
 } from "../../contract/clearance.ts";
 import { ANSWER_WORDS } from "../../core/clearance/uses.ts";
+import { dayWords } from "../../core/words/dates.ts";
+import { money } from "../../core/words/money.ts";
+import { count } from "../../core/words/words.ts";
 import { Done, send, upload } from "../data/api.ts";
 import { useClearance } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
@@ -20,7 +23,7 @@ import { LinkRow } from "../parts/LinkRow.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { ClearanceTable } from "../parts/Clearance.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { Field } from "../parts/Field.tsx";
+import { TextField, useContractForm } from "../parts/form.tsx";
 import { Plus } from "../parts/icons.ts";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body, Lead, Small, Strong } from "../parts/Text.tsx";
@@ -28,15 +31,11 @@ import { DropArea } from "../web/DropArea.tsx";
 
 /** A person's own reading of one use, with a note. */
 function Correct({ familyId, one }: { familyId: number; one: UseClearance }) {
-  const [answer, setAnswer] = useState<Answer | undefined>(one.by === "person" ? one.answer : undefined);
-  const [note, setNote] = useState(one.note);
+  const { use } = one;
+  const form = useContractForm(CorrectionRequest, { use, answer: one.by === "person" ? one.answer : null, note: one.note });
+  const answer = form.watch("answer");
   const save = useAction(
-    useCallback(
-      async (said: Answer | null, words: string) => {
-        await send("POST", `/families/${familyId}/clearance`, FamilyClearance, { use: one.use, answer: said, note: words });
-      },
-      [familyId, one.use],
-    ),
+    useCallback((request: CorrectionRequest) => send("POST", `/families/${familyId}/clearance`, FamilyClearance, request), [familyId]),
   );
   return (
     <View className="mt-2 gap-2 border-t border-edge pt-3">
@@ -46,17 +45,17 @@ function Correct({ familyId, one }: { familyId: number; one: UseClearance }) {
         label="Your own reading"
         none="As its papers say"
         words={ANSWER_WORDS}
-        value={answer}
-        onChange={setAnswer}
+        value={answer ?? undefined}
+        onChange={(said) => form.setValue("answer", said ?? null)}
         testID="correct-answer"
       />
-      <Field label="Why, for later" value={note} onChange={setNote} placeholder="Asked its maker by letter" testID="correct-note" />
+      <TextField form={form} name="note" label="Why, for later" placeholder="Asked its maker by letter" testID="correct-note" />
       <View className="flex-row">
         <Button
-          label={answer === undefined ? "Leave it to its papers" : "Keep my reading"}
+          label={answer === null ? "Leave it to its papers" : "Keep my reading"}
           busy={save.busy}
-          disabled={answer === undefined && one.by !== "person"}
-          onPress={() => save.run(answer ?? null, note)}
+          disabled={answer === null && one.by !== "person"}
+          onPress={() => void form.handleSubmit(save.run)()}
           testID="keep-correction"
         />
       </View>
@@ -70,11 +69,6 @@ const KIND_WORDS: Record<LicenceView["kind"], string> = {
   "time-limited": "Licence with an end",
   other: "Licence",
 };
-
-export function money(minor: number, currency: string): string {
-  const format = new Intl.NumberFormat("en", { style: "currency", currency });
-  return format.format(minor / 10 ** (format.resolvedOptions().maximumFractionDigits ?? 2));
-}
 
 function Licence({ licence }: { licence: LicenceView }) {
   const remove = useAction(
@@ -93,8 +87,8 @@ function Licence({ licence }: { licence: LicenceView }) {
     ),
   );
   const facts = [
-    licence.seats !== null && `${licence.seats} ${licence.seats === 1 ? "seat" : "seats"}`,
-    licence.boughtOn && `from ${licence.boughtOn}`,
+    licence.seats !== null && count(licence.seats, "seat"),
+    licence.boughtOn && `bought on ${dayWords(licence.boughtOn)}`,
     licence.priceMinor !== null && licence.currency && money(licence.priceMinor, licence.currency),
     licence.orderNumber && `order ${licence.orderNumber}`,
   ].filter(Boolean);
@@ -166,7 +160,11 @@ function SuggestedTerm({
       </Small>
       <View className="flex-row">
         <Button
-          label={"days" in suggestion.term ? `Count ${suggestion.term.days} days from placing` : `Note the end, ${suggestion.term.until}`}
+          label={
+            "days" in suggestion.term
+              ? `Count ${suggestion.term.days} days from placing`
+              : `Note the end, ${dayWords(suggestion.term.until)}`
+          }
           busy={record.busy}
           onPress={record.run}
           testID="record-term"

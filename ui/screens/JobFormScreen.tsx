@@ -1,7 +1,7 @@
 // A job's form: name, uses, words, languages, families, devices.
 import { useRouter } from "expo-router";
 import { useCallback, useState, type ReactNode } from "react";
-import { JobDetail, type JobRequest } from "../../contract/job.ts";
+import { JobDetail, JobRequest } from "../../contract/job.ts";
 import { USE_WORDS, USES } from "../../core/clearance/uses.ts";
 import { count } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
@@ -12,13 +12,13 @@ import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Field } from "../parts/Field.tsx";
+import { FieldProblem, TextField, useContractForm, useToggle } from "../parts/form.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Small } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
 
 const EMPTY: JobRequest = { name: "", uses: ["own"], languages: [], words: "", familyIds: [], deviceIds: [] };
-const toggled = <T,>(list: readonly T[], one: T, on: boolean): T[] => (on ? [...list, one] : list.filter((other) => other !== one));
 
 function Languages({ chosen, onChange }: { chosen: readonly string[]; onChange: (tags: string[]) => void }) {
   const languages = useLanguages().data ?? [];
@@ -74,10 +74,12 @@ function Families({ chosen, onChange }: { chosen: readonly number[]; onChange: (
 }
 
 function Form({ start, id, children }: { start: JobRequest; id: number | undefined; children?: ReactNode }) {
-  const [job, setJob] = useState(start);
+  const form = useContractForm(JobRequest, start);
+  const { languages, familyIds } = form.watch();
+  const uses = useToggle({ form, name: "uses" });
+  const made = useToggle({ form, name: "deviceIds" });
   const router = useRouter();
   const devices = useDevices();
-  const set = (part: Partial<JobRequest>) => setJob({ ...job, ...part });
   const save = useAction(
     useCallback(
       async (request: JobRequest) => {
@@ -97,45 +99,47 @@ function Form({ start, id, children }: { start: JobRequest; id: number | undefin
           strong
           label={id === undefined ? "Make the job" : "Keep the changes"}
           busy={save.busy}
-          disabled={job.name.trim() === "" || job.uses.length === 0}
-          onPress={() => save.run(job)}
+          onPress={() => void form.handleSubmit(save.run)()}
           testID="save-job"
         />
       }
     >
       {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
       {children}
-      <Field label="Name" value={job.name} onChange={(name) => set({ name })} placeholder="Plant markers for the shop" testID="job-name" />
+      <TextField form={form} name="name" label="Name" placeholder="Plant markers for the shop" testID="job-name" />
       <Drawer label="What it is for">
         {USES.map((use, i) => (
           <Tick
             key={use}
             first={i === 0}
             label={USE_WORDS[use]}
-            on={job.uses.includes(use)}
-            onChange={(on) => set({ uses: toggled(job.uses, use, on) })}
+            on={uses.has(use)}
+            onChange={(on) => uses.put(use, on)}
             testID={`job-use-${use}`}
           />
         ))}
       </Drawer>
-      <Field
+      <FieldProblem form={form} name="uses" />
+      <TextField
+        form={form}
+        name="words"
         label="Words that will be set"
         hint="Every character of them is looked for in each family."
-        value={job.words}
-        onChange={(words) => set({ words })}
         lines={3}
         testID="job-words"
       />
-      <Languages chosen={job.languages} onChange={(languages) => set({ languages })} />
-      <Families chosen={job.familyIds} onChange={(familyIds) => set({ familyIds })} />
+      <Languages chosen={languages} onChange={(tags) => form.setValue("languages", tags, { shouldValidate: true })} />
+      <FieldProblem form={form} name="languages" />
+      <Families chosen={familyIds} onChange={(ids) => form.setValue("familyIds", ids, { shouldValidate: true })} />
+      <FieldProblem form={form} name="familyIds" />
       <Drawer label="Made on">
         {(devices.data ?? []).map((device, i) => (
           <Tick
             key={device.id}
             first={i === 0}
             label={device.name}
-            on={job.deviceIds.includes(device.id)}
-            onChange={(on) => set({ deviceIds: toggled(job.deviceIds, device.id, on) })}
+            on={made.has(device.id)}
+            onChange={(on) => made.put(device.id, on)}
             testID={`job-device-${device.name}`}
           />
         ))}

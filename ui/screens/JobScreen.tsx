@@ -1,8 +1,8 @@
 // One job: for every family wanted whether it is cleared, draws the words, is placed and was seen; and what to hand to the client.
 import { Link, useRouter } from "expo-router";
-import { useCallback, useState } from "react";
+import { useCallback } from "react";
 import { View } from "react-native";
-import { JobDetail as JobDetailSchema, ROLE_LENGTH, type JobDetail, type JobFamily } from "../../contract/job.ts";
+import { JobDetail as JobDetailSchema, RoleRequest, type JobDetail, type JobFamily } from "../../contract/job.ts";
 import { count } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
 import { useJob } from "../data/hooks.ts";
@@ -12,7 +12,7 @@ import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { CopyButton } from "../parts/CopyButton.tsx";
 import { AnswerMark } from "../parts/Clearance.tsx";
-import { Field } from "../parts/Field.tsx";
+import { TextField, useKeptForm } from "../parts/form.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Download, Trash2 } from "../parts/icons.ts";
 import { LinkRow } from "../parts/LinkRow.tsx";
@@ -37,25 +37,29 @@ function Point({ label, words, good, mark }: { label: string; words: string; goo
 
 /** What the family is for in the job: kept when the field is left. */
 function Role({ family, jobId }: { family: JobFamily; jobId: number }) {
-  const [role, setRole] = useState(family.role);
-  const tooLong = role.trim().length > ROLE_LENGTH;
+  const form = useKeptForm(RoleRequest, { familyId: family.id, role: family.role });
   const keep = useAction(
-    useCallback(async () => {
-      if (role.trim() !== family.role && !tooLong)
-        await send("POST", `/jobs/${jobId}/role`, JobDetailSchema, { familyId: family.id, role });
-    }, [role, family.role, family.id, jobId, tooLong]),
+    useCallback(
+      async (request: RoleRequest) => {
+        if (request.role !== family.role) await send("POST", `/jobs/${jobId}/role`, JobDetailSchema, request);
+      },
+      [family.role, jobId],
+    ),
   );
+  const done = () => void form.handleSubmit(keep.run)();
   return (
-    <Field
-      label="What it is for"
-      value={role}
-      onChange={setRole}
-      onLeave={keep.run}
-      onDone={keep.run}
-      placeholder="headline, Hebrew text…"
-      problem={tooLong ? `At most ${ROLE_LENGTH} characters.` : keep.problem?.message}
-      testID="job-role"
-    />
+    <>
+      {keep.problem ? <ApiProblemNote problem={keep.problem} /> : null}
+      <TextField
+        form={form}
+        name="role"
+        label="What it is for"
+        onLeave={done}
+        onDone={done}
+        placeholder="headline, Hebrew text…"
+        testID="job-role"
+      />
+    </>
   );
 }
 

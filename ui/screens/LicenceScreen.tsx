@@ -2,16 +2,16 @@
 import { useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
-import { FamilyClearance, type LicenceKind, type LicenceRequest, type Use } from "../../contract/clearance.ts";
-import { isDay } from "../../core/clearance/terms.ts";
+import { FamilyClearance, LicenceRequest, type LicenceKind, type Use } from "../../contract/clearance.ts";
 import { USE_WORDS, USES } from "../../core/clearance/uses.ts";
+import { digitsOf, minorOf } from "../../core/words/money.ts";
 import { send } from "../data/api.ts";
 import { useClearance } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { Field } from "../parts/Field.tsx";
+import { DayField, NumberField, TextField, useContractForm } from "../parts/form.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { Small } from "../parts/Text.tsx";
@@ -33,95 +33,44 @@ const USUAL: Record<LicenceKind, readonly Use[]> = {
   other: [],
 };
 
-const digitsOf = (currency: string): number => {
-  try {
-    return new Intl.NumberFormat("en", { style: "currency", currency }).resolvedOptions().maximumFractionDigits ?? 2;
-  } catch {
-    return 2;
-  }
-};
-
-interface Form {
-  kind: LicenceKind;
-  uses: readonly Use[];
-  credit: boolean;
-  seats: string;
-  boughtOn: string;
-  price: string;
-  currency: string;
-  orderNumber: string;
-  note: string;
-  term: keyof typeof TERMS;
-  days: string;
-  until: string;
-}
-const EMPTY: Form = {
+const answersOf = (uses: readonly Use[], credit: boolean): LicenceRequest["answers"] =>
+  Object.fromEntries(uses.map((use) => [use, credit ? "credit" : "yes"]));
+const EMPTY: LicenceRequest = {
   kind: "commercial",
-  uses: USUAL.commercial,
-  credit: false,
-  seats: "1",
-  boughtOn: "",
-  price: "",
+  answers: answersOf(USUAL.commercial, false),
+  seats: 1,
+  boughtOn: null,
+  priceMinor: null,
   currency: "EUR",
   orderNumber: "",
   note: "",
-  term: "none",
-  days: "180",
-  until: "",
+  term: null,
 };
-
-/** What is wrong with each field, as a sentence. */
-function problemsOf(form: Form): Partial<Record<keyof Form, string>> {
-  const whole = (text: string, most: number) => /^\d+$/.test(text) && Number(text) >= 1 && Number(text) <= most;
-  return {
-    ...(form.seats !== "" && !whole(form.seats, 1_000_000) ? { seats: "A whole number, or nothing." } : {}),
-    ...(form.boughtOn !== "" && !isDay(form.boughtOn) ? { boughtOn: "A day like 2026-04-30, or nothing." } : {}),
-    ...(form.price !== "" && !/^\d{1,9}([.,]\d{1,3})?$/.test(form.price) ? { price: "A sum like 18.00, or nothing." } : {}),
-    ...(form.price !== "" && !/^[A-Z]{3}$/.test(form.currency) ? { currency: "Three letters, like EUR." } : {}),
-    ...(form.term === "days" && !whole(form.days, 36_500) ? { days: "A whole number of days." } : {}),
-    ...(form.term === "until" && !isDay(form.until) ? { until: "A day like 2026-12-31." } : {}),
-  };
-}
-
-function requestOf(form: Form): LicenceRequest {
-  const priced = form.price !== "";
-  return {
-    kind: form.kind,
-    answers: Object.fromEntries(form.uses.map((use) => [use, form.credit ? "credit" : "yes"])) as LicenceRequest["answers"],
-    seats: form.seats === "" ? null : Number(form.seats),
-    boughtOn: form.boughtOn || null,
-    priceMinor: priced ? Math.round(Number(form.price.replace(",", ".")) * 10 ** digitsOf(form.currency)) : null,
-    currency: priced ? form.currency : "",
-    orderNumber: form.orderNumber,
-    note: form.note,
-    term: form.term === "days" ? { days: Number(form.days) } : form.term === "until" ? { until: form.until } : null,
-  };
-}
+const TERM_OF: Record<keyof typeof TERMS, LicenceRequest["term"]> = { none: null, days: { days: 180 }, until: { until: "" } };
+const termOf = (term: LicenceRequest["term"]): keyof typeof TERMS => (term === null ? "none" : "days" in term ? "days" : "until");
 
 export function LicenceScreen({ familyId }: { familyId: number }) {
   const clearance = useClearance(familyId);
   const router = useRouter();
-  const [form, setForm] = useState(EMPTY);
-  const set = (part: Partial<Form>) => setForm({ ...form, ...part });
-  const problems = problemsOf(form);
+  const form = useContractForm(LicenceRequest, EMPTY);
+  const [credit, setCredit] = useState(false);
+  const { kind, answers, term, priceMinor, currency } = form.watch();
+  const uses = USES.filter((use) => answers[use] !== undefined);
+  const allow = (some: readonly Use[], asksCredit = credit) => form.setValue("answers", answersOf(some, asksCredit));
+  const setTerm = (next: keyof typeof TERMS) => {
+    form.clearErrors("term");
+    form.setValue("term", TERM_OF[next]);
+  };
   const save = useAction(
     useCallback(
       async (request: LicenceRequest) => {
-        await send("POST", `/families/${familyId}/licences`, FamilyClearance, request);
+        const { priceMinor: price } = request;
+        const sent: LicenceRequest = { ...request, currency: price === null ? "" : request.currency };
+        await send("POST", `/families/${familyId}/licences`, FamilyClearance, sent);
         router.replace(`/family/${familyId}`);
       },
       [familyId, router],
     ),
-  );
-  const field = (key: "seats" | "boughtOn" | "price" | "currency" | "orderNumber" | "days" | "until", label: string, more: object = {}) => (
-    <Field
-      label={label}
-      value={form[key]}
-      onChange={(text) => set({ [key]: text.trim() })}
-      problem={problems[key]}
-      testID={`licence-${key}`}
-      {...more}
-    />
   );
   return (
     <Screen
@@ -129,16 +78,7 @@ export function LicenceScreen({ familyId }: { familyId: number }) {
       note={clearance.data ? `For ${clearance.data.familyName}. It stands beside what its papers say.` : undefined}
       back={`/family/${familyId}`}
       testID="licence-screen"
-      action={
-        <Button
-          strong
-          label="Record it"
-          busy={save.busy}
-          disabled={Object.keys(problems).length > 0}
-          onPress={() => save.run(requestOf(form))}
-          testID="save-licence"
-        />
-      }
+      action={<Button strong label="Record it" busy={save.busy} onPress={() => void form.handleSubmit(save.run)()} testID="save-licence" />}
     >
       {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
       <Drawer label="What it allows">
@@ -148,8 +88,13 @@ export function LicenceScreen({ familyId }: { familyId: number }) {
             <Choice
               label="Kind of licence"
               words={KINDS}
-              value={form.kind}
-              onChange={(kind) => kind && set({ kind, uses: USUAL[kind], term: kind === "time-limited" ? "days" : form.term })}
+              value={kind}
+              onChange={(next) => {
+                if (!next) return;
+                form.setValue("kind", next);
+                allow(USUAL[next]);
+                if (next === "time-limited") setTerm("days");
+              }}
               testID="licence-kind"
             />
           </View>
@@ -158,12 +103,20 @@ export function LicenceScreen({ familyId }: { familyId: number }) {
           <Tick
             key={use}
             label={USE_WORDS[use]}
-            on={form.uses.includes(use)}
-            onChange={(on) => set({ uses: on ? [...form.uses, use] : form.uses.filter((one) => one !== use) })}
+            on={uses.includes(use)}
+            onChange={(on) => allow(on ? [...uses, use] : uses.filter((one) => one !== use))}
             testID={`licence-use-${use}`}
           />
         ))}
-        <Tick label="It asks for a credit line" on={form.credit} onChange={(credit) => set({ credit })} testID="licence-credit" />
+        <Tick
+          label="It asks for a credit line"
+          on={credit}
+          onChange={(on) => {
+            setCredit(on);
+            allow(uses, on);
+          }}
+          testID="licence-credit"
+        />
       </Drawer>
       <Drawer label="How long it lasts">
         <DrawerRow first>
@@ -171,25 +124,51 @@ export function LicenceScreen({ familyId }: { familyId: number }) {
             <Choice
               label="How long it lasts"
               words={TERMS}
-              value={form.term}
-              onChange={(term) => term && set({ term })}
+              value={termOf(term)}
+              onChange={(next) => next && setTerm(next)}
               testID="licence-term"
             />
           </View>
-          {form.term === "days" ? field("days", "Days, the day of placing counted as the first", { numeric: true }) : null}
-          {form.term === "until" ? field("until", "Last day it may be used", { placeholder: "2026-12-31" }) : null}
+          {term !== null && "days" in term ? (
+            <NumberField form={form} name="term.days" label="Days, the day of placing counted as the first" testID="licence-days" />
+          ) : null}
+          {term !== null && "until" in term ? (
+            <DayField form={form} name="term.until" label="Last day it may be used" testID="licence-until" />
+          ) : null}
         </DrawerRow>
       </Drawer>
       <Drawer label="For the records">
         <DrawerRow first>
-          {field("seats", "Seats", { numeric: true })}
-          {field("boughtOn", "Bought on", { placeholder: "2026-04-30" })}
+          <NumberField form={form} name="seats" label="Seats" hint="Leave it empty if you do not know." optional testID="licence-seats" />
+          <DayField form={form} name="boughtOn" label="Bought on" optional testID="licence-boughtOn" />
           <View className="flex-row gap-3">
-            {field("price", "Price", { numeric: true, className: "flex-1" })}
-            {field("currency", "Currency", { className: "w-28" })}
+            <NumberField
+              form={form}
+              name="priceMinor"
+              label="Price"
+              optional
+              write={(minor) => (minor / 10 ** digitsOf(currency)).toFixed(digitsOf(currency))}
+              read={(text) => minorOf(text, currency)}
+              bounds={false}
+              className="flex-1"
+              testID="licence-price"
+            />
+            <TextField
+              form={form}
+              name="currency"
+              label="Currency"
+              shape={(text) => text.trim().toUpperCase()}
+              onChanged={(next) => {
+                // The sum stays as it was written; what it comes to in smallest units may not.
+                if (priceMinor !== null)
+                  form.setValue("priceMinor", minorOf((priceMinor / 10 ** digitsOf(currency)).toFixed(digitsOf(currency)), next));
+              }}
+              className="w-28"
+              testID="licence-currency"
+            />
           </View>
-          {field("orderNumber", "Order number")}
-          <Field label="Note" value={form.note} onChange={(note) => set({ note })} lines={3} testID="licence-note" />
+          <TextField form={form} name="orderNumber" label="Order number" testID="licence-orderNumber" />
+          <TextField form={form} name="note" label="Note" lines={3} testID="licence-note" />
           <Small>The receipt can be added once the licence is recorded.</Small>
         </DrawerRow>
       </Drawer>

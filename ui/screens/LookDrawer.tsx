@@ -2,14 +2,14 @@
 import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { ProgramSummary } from "../../contract/program.ts";
-import { Sighting, type Cell, type LookRequest } from "../../contract/sighting.ts";
+import { Sighting, LookRequest, type Cell } from "../../contract/sighting.ts";
 import { send } from "../data/api.ts";
 import { who } from "../data/who.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { Field } from "../parts/Field.tsx";
+import { TextField, useContractForm } from "../parts/form.tsx";
 import { Download } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { Body } from "../parts/Text.tsx";
@@ -26,21 +26,22 @@ export const PROBES = {
 } as const;
 
 export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Sighting) => void }) {
-  const name = who.use();
+  const form = useContractForm(LookRequest.pick({ who: true }).required(), { who: who.use() });
   /** What looking shows of the program: when it reads fonts, otherwise than was thought. */
   const [learnt, setLearnt] = useState<"always" | "start">();
   const { styleId, programId } = cell;
   const look = useAction(
     useCallback(
-      async (saw: LookRequest["saw"]) => {
+      async (saw: LookRequest["saw"], name: string) => {
         const early = saw === "there" && cell.state === "reopen";
         const late = saw === "not-there" && cell.state === "due" && cell.readsWhen === "always";
         setLearnt(cell.practice ? undefined : early ? "always" : late ? "start" : undefined);
         onSeen(await send("POST", `/cells/${styleId}/${programId}/look`, Sighting, { saw, who: name }));
       },
-      [styleId, programId, name, cell.state, cell.readsWhen, cell.practice, onSeen],
+      [styleId, programId, cell.state, cell.readsWhen, cell.practice, onSeen],
     ),
   );
+  const say = (saw: LookRequest["saw"]) => void form.handleSubmit(({ who: name }) => look.run(saw, name))();
   const learn = useAction(
     useCallback(async () => {
       await send("POST", `/programs/${programId}/learn`, ProgramSummary, { readsWhen: learnt });
@@ -51,11 +52,11 @@ export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Si
     <Drawer label="Check it yourself" testID="look-drawer">
       {(look.problem ?? learn.problem) ? <ApiProblemNote problem={(look.problem ?? learn.problem)!} /> : null}
       <DrawerRow first>
-        <Field label="Your name" value={name} onChange={who.set} hint="Kept with what was seen." testID="look-who" />
+        <TextField form={form} name="who" label="Your name" onChanged={who.set} hint="Kept with what was seen." testID="look-who" />
         <View className="flex-row flex-wrap gap-2">
-          <Button label="It is there" busy={look.busy} onPress={() => look.run("there")} testID="saw-there" />
-          <Button label="It is not listed" busy={look.busy} onPress={() => look.run("not-there")} testID="saw-not-there" />
-          <Button label="It looks wrong" busy={look.busy} onPress={() => look.run("wrong")} testID="saw-wrong" />
+          <Button label="It is there" busy={look.busy} onPress={() => say("there")} testID="saw-there" />
+          <Button label="It is not listed" busy={look.busy} onPress={() => say("not-there")} testID="saw-not-there" />
+          <Button label="It looks wrong" busy={look.busy} onPress={() => say("wrong")} testID="saw-wrong" />
         </View>
         {learnt ? (
           <View className="mt-3 items-start gap-2" role="status">

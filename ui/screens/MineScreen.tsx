@@ -3,13 +3,13 @@ import { useCallback, useState } from "react";
 import { View } from "react-native";
 import useSWR from "swr";
 import type { DeviceKind } from "../../contract/device.ts";
-import { MyDevice, type MyStyle } from "../../contract/pairing.ts";
+import { MyDevice, PairRequest, type MyStyle } from "../../contract/pairing.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
 import { get, send, type ApiProblem } from "../data/api.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { Field } from "../parts/Field.tsx";
+import { TextField, useContractForm } from "../parts/form.tsx";
 import { Download, Eye } from "../parts/icons.ts";
 import { RadioRow } from "../parts/RadioRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
@@ -32,29 +32,19 @@ const ANSWER_WORDS: Record<MyStyle["answer"], string> = {
 };
 
 function Pair({ onPaired }: { onPaired: (mine: MyDevice) => void }) {
-  const [code, setCode] = useState("");
-  const [name, setName] = useState("");
-  const [kind, setKind] = useState<DeviceKind>("tablet");
-  const pair = useAction(
-    useCallback(async () => onPaired(await send("POST", "/pair", MyDevice, { code, name, kind })), [code, name, kind, onPaired]),
-  );
-  const ready = code.replace(/\D/g, "").length === 6 && name.trim() !== "";
+  const form = useContractForm(PairRequest, { code: "", name: "", kind: "tablet" });
+  const chosen = form.watch("kind");
+  const pair = useAction(useCallback(async (request: PairRequest) => onPaired(await send("POST", "/pair", MyDevice, request)), [onPaired]));
   return (
     <Screen
       title="Pair this device"
       note="The code is shown on the computer Buvano runs on."
       testID="pair"
-      action={<Button strong label="Pair" busy={pair.busy} disabled={!ready} onPress={pair.run} testID="pair-now" />}
+      action={<Button strong label="Pair" busy={pair.busy} onPress={() => void form.handleSubmit(pair.run)()} testID="pair-now" />}
     >
-      <Field
-        label="Code"
-        numeric
-        value={code}
-        onChange={setCode}
-        problem={pair.problem ? `${pair.problem.message} ${pair.problem.next}` : undefined}
-        testID="pair-code-field"
-      />
-      <Field label="What to call this device" value={name} onChange={setName} placeholder="Greenhouse tablet" testID="pair-name" />
+      {pair.problem ? <ApiProblemNote problem={pair.problem} /> : null}
+      <TextField form={form} name="code" label="Code" numeric testID="pair-code-field" />
+      <TextField form={form} name="name" label="What to call this device" placeholder="Greenhouse tablet" testID="pair-name" />
       <View role="radiogroup" aria-label="What it is">
         <Drawer label="What it is">
           {KINDS.map((one, i) => (
@@ -62,8 +52,8 @@ function Pair({ onPaired }: { onPaired: (mine: MyDevice) => void }) {
               key={one.kind}
               first={i === 0}
               label={one.label}
-              chosen={kind === one.kind}
-              onPress={() => setKind(one.kind)}
+              chosen={chosen === one.kind}
+              onPress={() => form.setValue("kind", one.kind)}
               testID={`pair-kind-${one.kind}`}
             />
           ))}

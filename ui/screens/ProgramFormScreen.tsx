@@ -1,7 +1,7 @@
 // Naming a program and answering a few plain questions about how it treats fonts; a kind answers most of them.
 import { useRouter } from "expo-router";
-import { useCallback, useState } from "react";
-import { ProgramSummary, USUAL_TRAITS, type ProgramKind, type ProgramRequest, type ProgramTraits } from "../../contract/program.ts";
+import { useCallback } from "react";
+import { PLAIN_TRAITS, ProgramRequest, ProgramSummary, USUAL_TRAITS, type ProgramTraits } from "../../contract/program.ts";
 import { Done, send } from "../data/api.ts";
 import { KIND_WORDS } from "../data/devices.ts";
 import { useDevice, useProgram } from "../data/hooks.ts";
@@ -10,12 +10,12 @@ import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { Field } from "../parts/Field.tsx";
+import { FieldProblem, TextField, useContractForm } from "../parts/form.tsx";
 import { Trash2 } from "../parts/icons.ts";
 import { RadioRow } from "../parts/RadioRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
-import { Small, Strong } from "../parts/Text.tsx";
+import { Strong } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
 import { View } from "react-native";
 
@@ -72,16 +72,23 @@ const pick = <K extends string>(words: Record<K, string>, label: string, value: 
 function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | undefined }) {
   const router = useRouter();
   const device = useDevice(deviceId);
-  const [name, setName] = useState(known?.name ?? "");
-  const [kind, setKind] = useState<ProgramKind>(known?.kind ?? "design");
-  const [traits, setTraits] = useState<ProgramTraits>(known?.traits ?? USUAL_TRAITS.design);
-  const change = (part: Partial<ProgramTraits>) => setTraits({ ...traits, ...part });
+  const form = useContractForm(ProgramRequest, {
+    deviceId,
+    name: known?.name ?? "",
+    kind: known?.kind ?? "design",
+    traits: known?.traits ?? USUAL_TRAITS.design,
+  });
+  const { kind, traits: chosen } = form.watch();
+  const traits = { ...PLAIN_TRAITS, ...chosen };
+  const change = (part: Partial<ProgramTraits>) => form.setValue("traits", { ...traits, ...part }, { shouldValidate: true });
   const save = useAction(
-    useCallback(async () => {
-      const request: ProgramRequest = { deviceId, name, kind, traits };
-      await send("POST", known ? `/programs/${known.id}` : "/programs", ProgramSummary, request);
-      router.replace(`/device/${deviceId}`);
-    }, [deviceId, name, kind, traits, known, router]),
+    useCallback(
+      async (request: ProgramRequest) => {
+        await send("POST", known ? `/programs/${known.id}` : "/programs", ProgramSummary, request);
+        router.replace(`/device/${deviceId}`);
+      },
+      [deviceId, known, router],
+    ),
   );
   const remove = useAction(
     useCallback(async () => {
@@ -98,14 +105,6 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
       router.replace("/sightings");
     }, [known, router]),
   );
-  const lacking =
-    traits.reads.length === 0
-      ? "Tick at least one place it finds fonts in."
-      : traits.formats.length === 0
-        ? "Tick at least one kind of file it takes."
-        : name.trim() === ""
-          ? "Give it a name first."
-          : "";
   const problem = save.problem ?? remove.problem ?? updated.problem;
   return (
     <Screen
@@ -115,16 +114,7 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
       testID="program-form"
       action={
         <>
-          <Button
-            strong
-            label="Keep it"
-            busy={save.busy}
-            disabled={lacking !== ""}
-            hint={lacking || undefined}
-            onPress={save.run}
-            testID="keep-program"
-          />
-          {lacking ? <Small>{lacking}</Small> : null}
+          <Button strong label="Keep it" busy={save.busy} onPress={() => void form.handleSubmit(save.run)()} testID="keep-program" />
           {known ? (
             <Button
               label="It was updated"
@@ -139,7 +129,7 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
       }
     >
       {problem ? <ApiProblemNote problem={problem} /> : null}
-      <Field label="What you call it" value={name} onChange={setName} testID="program-name" />
+      <TextField form={form} name="name" label="What you call it" testID="program-name" />
       <Drawer label="What kind it is" note="Answers the questions below">
         <DrawerRow first>
           <Choice
@@ -148,8 +138,8 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
             value={kind}
             onChange={(next) => {
               if (!next) return;
-              setKind(next);
-              setTraits(USUAL_TRAITS[next]);
+              form.setValue("kind", next);
+              change(USUAL_TRAITS[next]);
             }}
             testID="program-kind"
           />
@@ -166,6 +156,7 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
           />
         ))}
       </Drawer>
+      <FieldProblem form={form} name="traits.reads" />
       <View role="radiogroup" aria-label="When it notices a new font">
         <Drawer label="When it notices a new font">
           {(Object.keys(WHEN) as (keyof typeof WHEN)[]).map((key, i) => (
@@ -205,6 +196,7 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
             onChange={(on) => change({ formats: on ? [...traits.formats, format] : traits.formats.filter((one) => one !== format) })}
           />
         ))}
+        <FieldProblem form={form} name="traits.formats" />
         {FLAGS.filter(({ key }) => key !== "keeps" || traits.readsWhen === "by-hand").map(({ key, label, note }) => (
           <Tick key={key} first={false} label={label} note={note} on={traits[key]} onChange={(on) => change({ [key]: on })} />
         ))}
@@ -218,11 +210,12 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
         )}
         {pick(VARIABLE, "Of a variable font it lists", traits.variable, (variable) => change({ variable }), "program-variable")}
         <DrawerRow>
-          <Field
+          <TextField
+            form={form}
+            name="traits.language"
             label="Language of its font names"
             hint="A language tag, such as en or he. The list is sorted by its rules."
-            value={traits.language}
-            onChange={(language) => change({ language: language.trim() })}
+            shape={(text) => text.trim()}
           />
         </DrawerRow>
       </Drawer>

@@ -90,11 +90,13 @@ function Page({
   onTaken: (answer: QuickAnswer, again: (() => Promise<QuickAnswer>) | undefined) => void;
 }) {
   const { programId, programName } = check;
+  /** What is on the page is what is asked for, whatever else becomes due meanwhile. */
+  const page = `styles=${check.styles.map(({ styleId }) => styleId).join()}`;
   const [kind, setKind] = useState<keyof typeof PROBES>("docx");
   const practise = useAction(
     useCallback(
-      async () => onTaken(await send("POST", `/programs/${programId}/check/practise`, QuickAnswer), undefined),
-      [programId, onTaken],
+      async () => onTaken(await send("POST", `/programs/${programId}/check/practise?${page}`, QuickAnswer), undefined),
+      [programId, page, onTaken],
     ),
   );
   const give = useAction(
@@ -102,10 +104,10 @@ function Page({
       async ([file]: readonly File[]) => {
         if (!file) return;
         const sent = (sure: boolean) =>
-          upload(`/programs/${programId}/check?sure=${sure ? "1" : "0"}`, [{ name: file.name, file }], QuickAnswer);
+          upload(`/programs/${programId}/check?sure=${sure ? "1" : "0"}&${page}`, [{ name: file.name, file }], QuickAnswer);
         onTaken(await sent(false), () => sent(true));
       },
-      [programId, onTaken],
+      [programId, page, onTaken],
     ),
   );
   const trouble = practise.problem ?? give.problem;
@@ -138,7 +140,7 @@ function Page({
               icon={Download}
               strong={!check.practice}
               label="Save the page"
-              onPress={() => saveFrom(`/api/programs/${programId}/check/probe?kind=${kind}`)}
+              onPress={() => saveFrom(`/api/programs/${programId}/check/probe?kind=${kind}&${page}`)}
               testID="check-save"
             />
           </View>
@@ -179,11 +181,21 @@ function Due({ check }: { check: QuickCheck }) {
   );
 }
 
-export function QuickCheckScreen({ programId }: { programId: number | undefined }) {
+interface Props {
+  programId: number | undefined;
+  /** Only programs of this device. */
+  deviceId: number | undefined;
+  /** IDs of the families, or styles, it is narrowed to, with commas between. */
+  families: string | undefined;
+  styles: string | undefined;
+}
+
+export function QuickCheckScreen({ programId, deviceId, families, styles }: Props) {
   const router = useRouter();
-  const programs = useBoard({}).data?.programs ?? [];
+  const all = useBoard({}).data?.programs ?? [];
+  const programs = deviceId === undefined ? all : all.filter((one) => one.deviceId === deviceId);
   const id = programId ?? programs[0]?.id;
-  const check = useQuickCheck(id);
+  const check = useQuickCheck(id, { families, styles });
   const [taken, setTaken] = useState<{ programId: number; answer: QuickAnswer; again: (() => Promise<QuickAnswer>) | undefined }>();
   const onTaken = useCallback(
     (answer: QuickAnswer, again: (() => Promise<QuickAnswer>) | undefined) =>
@@ -195,6 +207,9 @@ export function QuickCheckScreen({ programId }: { programId: number | undefined 
       if (taken?.again) setTaken({ ...taken, answer: await taken.again(), again: undefined });
     }, [taken]),
   );
+  const narrowed = families
+    ? `Only what you chose: ${count(families.split(",").length, "family", "families")}.`
+    : styles && `Only what you chose: ${count(styles.split(",").length, "style")}.`;
   const answered = taken && taken.programId === id ? taken : undefined;
   return (
     <Screen title="Quick check" note="Every style of a program that is not checked yet, at once." back="/sightings" testID="quick-check">
@@ -209,12 +224,26 @@ export function QuickCheckScreen({ programId }: { programId: number | undefined 
           />
         </View>
       ) : null}
+      {narrowed === undefined ? null : (
+        <View className="mb-4 flex-row flex-wrap items-center gap-3" testID="check-narrowed">
+          <Body>{narrowed}</Body>
+          <Button
+            label="Check everything"
+            onPress={() => router.setParams({ families: undefined, styles: undefined })}
+            testID="check-everything"
+          />
+        </View>
+      )}
       {sure.problem ? <ApiProblemNote problem={sure.problem} /> : null}
       {answered ? <Answers answer={answered.answer} programId={answered.programId} busy={sure.busy} onSure={sure.run} /> : null}
       <Loaded answer={check} what="Looking what is not checked yet">
         {(value) =>
           value.styles.length === 0 ? (
-            <Empty title={`Everything in ${value.programName} is checked.`}>
+            <Empty
+              title={
+                narrowed ? `Nothing of these is left to check in ${value.programName}.` : `Everything in ${value.programName} is checked.`
+              }
+            >
               <Body>
                 {answered
                   ? "Everything it should list was looked at."

@@ -1,14 +1,14 @@
 // Choices made once for all: the watched folder, what archives may unpack to, which format is taken.
-import { useCallback, useState } from "react";
+import { useCallback } from "react";
 import { View } from "react-native";
-import { DEFAULT_ARCHIVE_LIMITS, Settings, WatchReport, type ArchiveLimits } from "../../contract/settings.ts";
+import { ArchiveLimits, DEFAULT_ARCHIVE_LIMITS, EvidenceLimit, Settings, WatchedFolder, WatchReport } from "../../contract/settings.ts";
 import { count } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
 import { useLibraryState, useSettings, useWatchReport } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { Field } from "../parts/Field.tsx";
+import { NumberField, TextField, useKeptForm } from "../parts/form.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
@@ -19,37 +19,34 @@ const save = (change: object) => send("POST", "/settings", Settings, change);
 
 function Watched({ folder }: { folder: string | null }) {
   const report = useWatchReport();
-  const [typed, setTyped] = useState<string>();
+  const form = useKeptForm(WatchedFolder, { watchedFolder: folder ?? report.data?.suggestion ?? "" });
   const watch = useAction(
-    useCallback(async (watchedFolder: string | null) => {
-      await save({ watchedFolder });
-      setTyped(undefined);
-    }, []),
+    useCallback(
+      async (watchedFolder: string | null) => {
+        await save({ watchedFolder });
+        form.reset({ watchedFolder: watchedFolder ?? "" });
+      },
+      [form],
+    ),
   );
   const earlier = useAction(useCallback(() => send("POST", "/settings/watch/take-earlier", WatchReport), []));
-  const value = typed ?? folder ?? report.data?.suggestion ?? "";
+  const begin = () => void form.handleSubmit(({ watchedFolder }) => watch.run(watchedFolder))();
+  const value = form.watch("watchedFolder");
   return (
     <Drawer label="Watched folder" testID="watched">
       <DrawerRow first>
         <Body className="mb-3">
           Archives and fonts that arrive in this folder become parcels by themselves. The files stay where they are.
         </Body>
-        <Field
-          label="Folder on the computer Buvano runs on"
-          value={value}
-          onChange={setTyped}
-          onDone={() => watch.run(value)}
-          problem={watch.problem ? `${watch.problem.message} ${watch.problem.next}` : undefined}
-          testID="watched-folder"
-        />
+        {watch.problem ? <ApiProblemNote problem={watch.problem} /> : null}
+        <TextField form={form} name="watchedFolder" label="Folder on the computer Buvano runs on" onDone={begin} testID="watched-folder" />
         <View className="flex-row flex-wrap gap-2">
           {folder === null || value !== folder ? (
             <Button
               strong
               label={folder === null ? "Watch this folder" : "Watch this one instead"}
               busy={watch.busy}
-              disabled={value.trim() === ""}
-              onPress={() => watch.run(value.trim())}
+              onPress={begin}
               testID="watch"
             />
           ) : null}
@@ -84,29 +81,25 @@ function Watched({ folder }: { folder: string | null }) {
 }
 
 const LIMITS: readonly { key: keyof ArchiveLimits; label: string; hint: string }[] = [
-  { key: "entries", label: "Entries", hint: "files and folders in one archive" },
-  { key: "totalMib", label: "Unpacked in all", hint: "MiB, everything in one archive together" },
-  { key: "entryMib", label: "One entry", hint: "MiB, unpacked" },
-  { key: "ratio", label: "Maximum expansion", hint: "how much larger than packed one entry may become" },
-  { key: "depth", label: "Archives inside archives", hint: "how deep they are opened" },
+  { key: "entries", label: "Entries", hint: "Files and folders in one archive." },
+  { key: "totalMib", label: "Unpacked in all", hint: "MiB, everything in one archive together." },
+  { key: "entryMib", label: "One entry", hint: "MiB, unpacked." },
+  { key: "ratio", label: "Maximum expansion", hint: "How many times larger than packed one entry may become." },
+  { key: "depth", label: "Archives inside archives", hint: "How deep they are opened." },
 ];
 
 function Limits({ limits }: { limits: ArchiveLimits }) {
-  const [typed, setTyped] = useState<Partial<Record<keyof ArchiveLimits, string>>>({});
+  const form = useKeptForm(ArchiveLimits, limits);
   const change = useAction(
-    useCallback(async (next: ArchiveLimits) => {
-      await save({ limits: next });
-      setTyped({});
-    }, []),
+    useCallback(
+      async (next: ArchiveLimits) => {
+        await save({ limits: next });
+        form.reset(next);
+      },
+      [form],
+    ),
   );
-  const value = (key: keyof ArchiveLimits) => typed[key] ?? String(limits[key]);
-  const wrong = (key: keyof ArchiveLimits): string | undefined => {
-    const [least, most] = BOUNDS[key];
-    const given = Number(value(key));
-    return Number.isInteger(given) && given >= least && given <= most ? undefined : `A whole number from ${least} to ${most}.`;
-  };
-  const changed = LIMITS.some(({ key }) => value(key) !== String(limits[key]));
-  const next = Object.fromEntries(LIMITS.map(({ key }) => [key, Number(value(key))])) as ArchiveLimits;
+  const changed = form.formState.isDirty;
   const standard = LIMITS.every(({ key }) => limits[key] === DEFAULT_ARCHIVE_LIMITS[key]);
   return (
     <Drawer label="What an archive may unpack to" testID="limits">
@@ -114,24 +107,15 @@ function Limits({ limits }: { limits: ArchiveLimits }) {
         <Body className="mb-3">Some archives are traps that fill a disk. Whatever passes one of these limits is left out and named.</Body>
         {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
         {LIMITS.map(({ key, label, hint }) => (
-          <Field
-            key={key}
-            numeric
-            label={label}
-            hint={hint}
-            value={value(key)}
-            onChange={(text) => setTyped({ ...typed, [key]: text.trim() })}
-            problem={wrong(key)}
-            testID={`limit-${key}`}
-          />
+          <NumberField key={key} form={form} name={key} label={label} hint={hint} testID={`limit-${key}`} />
         ))}
         <View className="flex-row flex-wrap gap-2">
           <Button
             strong={changed}
             label="Keep these limits"
             busy={change.busy}
-            disabled={!changed || LIMITS.some(({ key }) => wrong(key) !== undefined)}
-            onPress={() => change.run(next)}
+            disabled={!changed}
+            onPress={() => void form.handleSubmit(change.run)()}
             testID="keep-limits"
           />
           {standard ? null : <Button label="Back to the safe ones" onPress={() => change.run(DEFAULT_ARCHIVE_LIMITS)} />}
@@ -140,15 +124,6 @@ function Limits({ limits }: { limits: ArchiveLimits }) {
     </Drawer>
   );
 }
-
-/** The same bounds the server holds to (contract/settings.ts). */
-const BOUNDS: Record<keyof ArchiveLimits, [least: number, most: number]> = {
-  entries: [10, 1_000_000],
-  totalMib: [1, 65_536],
-  entryMib: [1, 16_384],
-  ratio: [10, 10_000],
-  depth: [1, 6],
-};
 
 function Formats({ chosen }: { chosen: Settings["twinFormat"] }) {
   const choose = useAction(useCallback((twinFormat: "otf" | "ttf") => save({ twinFormat }), []));
@@ -184,17 +159,16 @@ function ThisComputer({ wanted }: { wanted: boolean }) {
 }
 
 function Evidence({ keep, most }: { keep: boolean; most: number }) {
-  const [typed, setTyped] = useState<string>();
+  const form = useKeptForm(EvidenceLimit, { evidenceMib: most });
   const change = useAction(
-    useCallback(async (next: Partial<Settings>) => {
-      await save(next);
-      setTyped(undefined);
-    }, []),
+    useCallback(
+      async (next: Partial<Settings>) => {
+        await save(next);
+        if (next.evidenceMib !== undefined) form.reset({ evidenceMib: next.evidenceMib });
+      },
+      [form],
+    ),
   );
-  const value = typed ?? String(most);
-  const given = Number(value);
-  const wrong =
-    Number.isInteger(given) && given >= 1 && given <= MOST_EVIDENCE_MIB ? undefined : `A whole number from 1 to ${MOST_EVIDENCE_MIB}.`;
   return (
     <Drawer label="Evidence that is kept" testID="keep-evidence">
       {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
@@ -208,22 +182,20 @@ function Evidence({ keep, most }: { keep: boolean; most: number }) {
       />
       {keep ? (
         <DrawerRow>
-          <Field
-            numeric
+          <NumberField
+            form={form}
+            name="evidenceMib"
             label="MiB kept at most"
-            hint="the oldest files go first; what they showed stays on record"
-            value={value}
-            onChange={(text) => setTyped(text.trim())}
-            problem={wrong}
+            hint="The oldest files go first; what they showed stays on record."
             testID="evidence-mib"
           />
           <View className="items-start">
             <Button
-              strong={value !== String(most)}
+              strong={form.formState.isDirty}
               label="Keep this limit"
               busy={change.busy}
-              disabled={value === String(most) || wrong !== undefined}
-              onPress={() => change.run({ evidenceMib: given })}
+              disabled={!form.formState.isDirty}
+              onPress={() => void form.handleSubmit(change.run)()}
               testID="keep-evidence-mib"
             />
           </View>
@@ -232,9 +204,6 @@ function Evidence({ keep, most }: { keep: boolean; most: number }) {
     </Drawer>
   );
 }
-/** The same bound the server holds to (contract/settings.ts). */
-const MOST_EVIDENCE_MIB = 65_536;
-
 /** The practice devices, brought out or put away. */
 function Practice({ wanted }: { wanted: boolean }) {
   const choose = useAction(useCallback((practice: boolean) => save({ practice }), []));

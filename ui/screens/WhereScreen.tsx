@@ -1,9 +1,9 @@
 // Where somebody works: this computer, a device of theirs, or practice devices to try things on; and the programs on it, by kind.
 import { useRouter } from "expo-router";
-import { useCallback, useState } from "react";
+import { useCallback } from "react";
 import { View } from "react-native";
 import type { DeviceSummary } from "../../contract/device.ts";
-import { PROGRAM_NAME_LENGTH, ProgramSummary, USUAL_TRAITS, type ProgramKind } from "../../contract/program.ts";
+import { ProgramNames, ProgramSummary, USUAL_TRAITS, type ProgramKind } from "../../contract/program.ts";
 import { Settings } from "../../contract/settings.ts";
 import { count } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
@@ -12,7 +12,7 @@ import { useDevices, useSettings } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
-import { Field } from "../parts/Field.tsx";
+import { TextField, useContractForm } from "../parts/form.tsx";
 import { Computer, FlaskConical, Wifi } from "../parts/icons.ts";
 import { ActRow, LinkRow } from "../parts/LinkRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
@@ -33,22 +33,30 @@ const usualName = (kind: ProgramKind): string => `My ${KIND_WORDS[kind]}`;
 
 /** Programs somebody uses on a device: a tick for each kind, and what they call it. */
 function Programs({ device }: { device: DeviceSummary }) {
-  const [names, setNames] = useState<Partial<Record<ProgramKind, string>>>({});
-  const put = useCallback((kind: ProgramKind, name: string | undefined) => setNames((before) => ({ ...before, [kind]: name })), []);
-  const wanted = KINDS.flatMap((kind) => {
-    const name = names[kind];
-    return name === undefined ? [] : [{ kind, name: name.trim() }];
-  });
-  const tooLong = wanted.some(({ name }) => name.length > PROGRAM_NAME_LENGTH);
+  const form = useContractForm(ProgramNames, { names: {} });
+  const { names } = form.watch();
+  const wanted = KINDS.filter((kind) => names[kind] !== undefined);
+  const put = (kind: ProgramKind, on: boolean) =>
+    form.setValue(
+      "names",
+      Object.fromEntries([
+        ...wanted.filter((one) => one !== kind).map((one) => [one, names[one]]),
+        ...(on ? [[kind, usualName(kind)]] : []),
+      ]),
+    );
   const add = useAction(
-    useCallback(async () => {
-      for (const { kind, name } of wanted)
-        await send("POST", "/programs", ProgramSummary, {
-          ...{ deviceId: device.id, kind, traits: USUAL_TRAITS[kind] },
-          name: name || usualName(kind),
-        });
-      setNames({});
-    }, [device.id, wanted]),
+    useCallback(
+      async (asked: ProgramNames) => {
+        for (const kind of KINDS) {
+          const name = asked.names[kind];
+          if (name === undefined) continue;
+          await send("POST", "/programs", ProgramSummary, { ...{ deviceId: device.id, kind, name }, traits: USUAL_TRAITS[kind] });
+          form.unregister(`names.${kind}`);
+        }
+        form.reset({ names: {} });
+      },
+      [device.id, form],
+    ),
   );
   return (
     <Drawer
@@ -70,18 +78,12 @@ function Programs({ device }: { device: DeviceSummary }) {
             first={i === 0 && device.programs.length === 0}
             label={USED_WORDS[kind]}
             on={names[kind] !== undefined}
-            onChange={(on) => put(kind, on ? usualName(kind) : undefined)}
+            onChange={(on) => put(kind, on)}
             testID={`where-${kind}`}
           />
           {names[kind] === undefined ? null : (
             <View className="px-3">
-              <Field
-                label="What you call it"
-                value={names[kind] ?? ""}
-                onChange={(name) => put(kind, name)}
-                problem={(names[kind] ?? "").length > PROGRAM_NAME_LENGTH ? `At most ${PROGRAM_NAME_LENGTH} characters.` : undefined}
-                testID={`where-name-${kind}`}
-              />
+              <TextField form={form} name={`names.${kind}`} label="What you call it" testID={`where-name-${kind}`} />
             </View>
           )}
         </View>
@@ -91,8 +93,8 @@ function Programs({ device }: { device: DeviceSummary }) {
           strong={wanted.length > 0}
           label={wanted.length > 0 ? `Add ${count(wanted.length, "program")}` : "Add programs"}
           busy={add.busy}
-          disabled={wanted.length === 0 || tooLong}
-          onPress={add.run}
+          disabled={wanted.length === 0}
+          onPress={() => void form.handleSubmit(add.run)()}
           testID="where-add"
         />
       </DrawerRow>

@@ -2,9 +2,10 @@
 // what it did with a way back.
 import { useRouter } from "expo-router";
 import { useCallback, useEffect, useState } from "react";
-import { FamilyActed, TAG_LENGTH, type ChosenFamilies, type FamilyAct } from "../../../contract/family.ts";
+import { FamilyActed, NewTag, type ChosenFamilies, type FamilyAct } from "../../../contract/family.ts";
 import { JobFamiliesChanged } from "../../../contract/job.ts";
-import { count } from "../../../core/words/words.ts";
+import { MOST_CHECKED } from "../../../contract/quick-check.ts";
+import { count, numberWords } from "../../../core/words/words.ts";
 import { Done, send } from "../../data/api.ts";
 import { useChosenFamilies } from "../../data/chosen.ts";
 import type { Choosing } from "../../data/choosing.ts";
@@ -15,7 +16,7 @@ import { useWords } from "../../data/words.ts";
 import { Button } from "../../parts/Button.tsx";
 import { ChooseBar } from "../../parts/ChooseBar.tsx";
 import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
-import { Field } from "../../parts/Field.tsx";
+import { TextField, useContractForm } from "../../parts/form.tsx";
 import { Briefcase, Eye, FlaskConical, Luggage, MonitorUp, Pin, Power, Tag, Trash2 } from "../../parts/icons.ts";
 import { ActRow } from "../../parts/LinkRow.tsx";
 import { Sheet } from "../../parts/Sheet.tsx";
@@ -53,13 +54,10 @@ function useActing(onDone: () => void) {
 }
 
 function TagSheet({ ids, chosen, onClose, onDone }: Props) {
-  const [name, setName] = useState("");
+  const form = useContractForm(NewTag, { tag: "" });
   const act = useActing(onDone);
   const tags = chosen?.tags ?? [];
-  const tooLong = name.trim().length > TAG_LENGTH;
-  const add = () => {
-    if (name.trim() !== "" && !tooLong) act.run({ act: "tag", ids: [...ids], tag: name.trim(), on: true });
-  };
+  const add = () => void form.handleSubmit(({ tag }) => act.run({ act: "tag", ids: [...ids], tag, on: true }))();
   return (
     <Sheet title={`Tag ${families(ids.length)}`} onClose={onClose} testID="tag-sheet">
       {act.problem ? <ApiProblemNote problem={act.problem} /> : null}
@@ -84,17 +82,8 @@ function TagSheet({ ids, chosen, onClose, onDone }: Props) {
           })}
         </Drawer>
       ) : null}
-      <Field
-        label="A new tag"
-        value={name}
-        onChange={setName}
-        onDone={add}
-        placeholder="spring"
-        hint={`At most ${TAG_LENGTH} characters.`}
-        problem={tooLong ? `At most ${TAG_LENGTH} characters; these are ${name.trim().length}.` : undefined}
-        testID="new-tag"
-      />
-      <Button label="Put it on" busy={act.busy} disabled={name.trim() === "" || tooLong} onPress={add} testID="add-tag" />
+      <TextField form={form} name="tag" label="A new tag" onDone={add} placeholder="spring" testID="new-tag" />
+      <Button label="Put it on" busy={act.busy} onPress={add} testID="add-tag" />
     </Sheet>
   );
 }
@@ -230,8 +219,16 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
           <ActRow
             icon={Eye}
             label="Check in its programs"
-            note="One page for everything that is not checked yet."
-            onPress={() => router.push("/check")}
+            note={
+              ids.length <= MOST_CHECKED
+                ? "One page for what is not checked yet of them."
+                : `More than ${numberWords(MOST_CHECKED)}: one page after another for everything that is not checked yet.`
+            }
+            onPress={() => {
+              onClose();
+              const only = ids.length <= MOST_CHECKED ? `&families=${ids.join()}` : "";
+              router.push(`/check?device=${device.id}${only}`);
+            }}
             testID={`check-${device.name}`}
           />
         </Drawer>
