@@ -9,6 +9,10 @@ export type PlanAction = z.infer<typeof PlanAction>;
 /** So many families are placed by one plan. */
 export const MOST_PLACED = 5000;
 
+/** How fonts are spread over a tablet's profiles: all in one, one for each family, one for each style. */
+export const ProfilesBy = z.enum(["together", "family", "style"]);
+export type ProfilesBy = z.infer<typeof ProfilesBy>;
+
 const FileRef = z.object({ folder: Folder, fileName: z.string().max(1000) });
 
 export const PlanRequest = z.object({
@@ -25,8 +29,8 @@ export const PlanRequest = z.object({
   /** Single files to take off or to turn on or off, whatever is in them; for "tidy", and instead of families. */
   files: z.array(FileRef).max(5000).optional(),
   tidyBy: z.enum(["remove", "switch-off"]).optional(),
-  /** For tablets: one profile for each family, or one for each style. */
-  profiles: z.enum(["family", "style"]).default("family"),
+  /** For tablets: one profile for everything, for each family, or for each style. Left out, several families go together. */
+  profiles: ProfilesBy.optional(),
 });
 export type PlanRequest = z.input<typeof PlanRequest>;
 export type PlanWanted = z.output<typeof PlanRequest>;

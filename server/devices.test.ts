@@ -284,15 +284,51 @@ test("making a device like another shows the difference first, then brings it th
 });
 
 describe("a tablet", () => {
-  test("gets one profile a family; a person allows and installs it; only then is the font there", async () => {
+  const tablet = async () => TabletProfiles.parse(await trial.json(`/api/devices/${TABLET}/profiles`));
+  const act = (id: string, act: string, passcode = "1357", status = 200) =>
+    post(`/devices/${TABLET}/profiles/${id}`, { act, passcode }, status);
+  const install = async (id: string) => {
+    await act(id, "allow");
+    await act(id, "install");
+  };
+  test("gets several families in one profile, which is made anew when more comes or something goes", async () => {
+    const seeds = await shelved("Seedbox-Layered.zip");
+    const trellis = await shelved("trellis-fair.zip");
+    const note = await shelved("garden-note.zip");
+    const first = await draw({ deviceId: TABLET, action: "place", familyIds: [...seeds, ...trellis] });
+    expect(first.passcodes).toEqual({ asked: 1, fontByFont: 3 });
+    await carryOut(first);
+    // More is placed before the tablet's owner came to it: what waits grows, and loses nothing.
+    const second = await carryOut(await draw({ deviceId: TABLET, action: "place", familyIds: note, profiles: "together" }));
+    const [waiting, ...others] = (await tablet()).profiles;
+    expect([waiting!.name, others]).toEqual(["Fonts from Buvano, 4 styles", []]);
+    // Taken back, the rest still waits.
+    await undo(second);
+    expect((await tablet()).profiles.map(({ name }) => name)).toEqual(["Fonts from Buvano, 3 styles"]);
+    await install(waiting!.id);
+    expect((await device(TABLET)).placedFonts).toBe(3);
+    expect(PlanView.parse(await trial.json(`/api/plans/${first.id}`)).state).toBe("done");
+    // One family goes: the profile comes anew without it, and takes the place of the one before.
+    const removal = await draw({ deviceId: TABLET, action: "remove", familyIds: trellis });
+    expect(removal.passcodes.asked).toBe(1);
+    await carryOut(removal);
+    expect((await tablet()).profiles.map(({ name, state }) => [name, state])).toEqual([
+      ["Fonts from Buvano, 2 styles", "waiting"],
+      ["Fonts from Buvano, 3 styles", "installed"],
+    ]);
+    await install(waiting!.id);
+    expect([(await device(TABLET)).placedFonts, (await device(TABLET)).surprises]).toEqual([2, []]);
+    expect(PlanView.parse(await trial.json(`/api/plans/${removal.id}`)).state).toBe("done");
+    // Nothing left to hold: it is to be removed.
+    const last = await carryOut(await draw({ deviceId: TABLET, action: "remove", familyIds: seeds }));
+    expect(last.byHand).toEqual([expect.stringContaining("Choose “Fonts from Buvano” and remove it.")]);
+  });
+  test("gets one profile a family where that is asked for; a person allows and installs it; only then is the font there", async () => {
     const familyIds = [...(await shelved("Seedbox-Layered.zip")), ...(await shelved("trellis-fair.zip"))];
-    const plan = await draw({ deviceId: TABLET, action: "place", familyIds });
+    const plan = await draw({ deviceId: TABLET, action: "place", familyIds, profiles: "family" });
     expect(plan).toMatchObject({ needsPasscode: false, passcodes: { asked: 3, fontByFont: 3 }, fontsAfter: 3 });
     expect(plan.byHand.join(" ")).toContain("“Trellis Fair, 1 style”");
     expect((await carryOut(plan)).state).toBe("handed");
-    const tablet = async () => TabletProfiles.parse(await trial.json(`/api/devices/${TABLET}/profiles`));
-    const act = (id: string, act: string, passcode = "1357", status = 200) =>
-      post(`/devices/${TABLET}/profiles/${id}`, { act, passcode }, status);
     const { profiles } = await tablet();
     expect(profiles.map((profile) => profile.state)).toEqual(["waiting", "waiting", "waiting"]);
     expect((await device(TABLET)).placedFonts).toBe(0);

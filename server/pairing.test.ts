@@ -6,8 +6,9 @@ import { unzipSync } from "fflate";
 import { MyDevice, PairingView } from "../contract/pairing.ts";
 import { PlanView } from "../contract/plan.ts";
 import { DeviceDetail } from "../contract/device.ts";
-import { FamilyDetail } from "../contract/family.ts";
+import { FamilyDetail, FamilyPage } from "../contract/family.ts";
 import { Board } from "../contract/sighting.ts";
+import { readProfile } from "../practice/profiles.ts";
 import { makeNetworkApp, NetworkDoor } from "./network.ts";
 import { CODE_MS, CODE_TRIES, PAIRED_MS } from "./services/pairing.ts";
 import { Trial } from "./trial.ts";
@@ -293,16 +294,28 @@ describe("a paired device", () => {
     expect((await device(one.id)).placedFonts).toBe(1);
     expect((await answer(one.cookie, [{ sha256: "x", answer: "there" }])).status).toBe(400);
   });
-  test("that is a tablet fetches one profile a family", async () => {
+  test("that is a tablet fetches everything in one profile, and later that profile without what was taken off", async () => {
     await open();
     const { cookie, id } = await paired("Shed tablet", "tablet");
     await want(id, "Seedbox-Layered.zip");
     const { profiles, steps } = await mine(cookie);
-    expect(profiles.map((profile) => profile.subject).sort()).toEqual(["Seedbox Block", "Seedbox Block Shade"]);
+    expect(profiles).toEqual([{ subject: "Fonts from Buvano", name: "Fonts from Buvano, 2 styles", styles: 2 }]);
     expect(steps.join(" ")).toContain("Install it");
-    const profile = await from(`/api/mine/profile?subject=${encodeURIComponent("Seedbox Block")}`, { headers: { cookie } });
-    expect(profile.raw.toString()).toContain("<plist");
+    const fetched = async () => (await from("/api/mine/profile?subject=Fonts%20from%20Buvano", { headers: { cookie } })).raw;
+    expect(
+      readProfile(await fetched())!
+        .fonts.map(({ name }) => name)
+        .sort(),
+    ).toEqual(["Seedbox Block", "Seedbox Block Shade"]);
     expect((await from("/api/mine/profile?subject=Other", { headers: { cookie } })).status).toBe(404);
-    expect((await from("/api/mine/profile?subject=Seedbox%20Block")).status).toBe(401);
+    expect((await from("/api/mine/profile?subject=Fonts%20from%20Buvano")).status).toBe(401);
+    const answers = (await mine(cookie)).styles.map(({ sha256 }) => ({ sha256, answer: "there" }));
+    await from("/api/mine/answers", { method: "POST", body: { answers }, headers: { cookie } });
+    expect((await mine(cookie)).profiles).toEqual([]);
+    const { families } = FamilyPage.parse(await trial.json("/api/families"));
+    const familyIds = families.filter(({ name }) => name === "Seedbox Block").map((family) => family.id);
+    const removal = PlanView.parse(await post("/plans", { deviceId: id, action: "remove", familyIds }));
+    await post(`/plans/${removal.id}/do`);
+    expect(readProfile(await fetched())!.fonts.map(({ name }) => name)).toEqual(["Seedbox Block Shade"]);
   });
 });

@@ -1,12 +1,12 @@
 // Plans for devices where a person carries the steps out: which profiles they come to, and what the person does.
 import { join } from "node:path";
-import type { PlanWanted } from "../../contract/plan.ts";
+import type { ProfilesBy } from "../../contract/plan.ts";
 import { fontEnding, placedFileName } from "../../core/placing/files.ts";
 import { changes } from "../../core/placing/plan.ts";
 import type { PracticeRoom } from "../../practice/room.ts";
 import type { Parts } from "../parts.ts";
 import type { DeviceRow } from "../store/devices.ts";
-import type { StoredItem, StoredStep } from "../store/plans.ts";
+import type { PlanRow, StoredItem, StoredStep } from "../store/plans.ts";
 import type { ProfileToWrite } from "../work/profiles.ts";
 import type { WorkPool } from "../work/pool.ts";
 
@@ -18,6 +18,14 @@ export interface ProfileFile {
   ending: string;
   sha256: string;
 }
+/** What a plan does on a device, and how it is spread over profiles. */
+export interface Handed {
+  items: readonly StoredItem[];
+  by: ProfilesBy;
+}
+export const handedOf = ({ items, request }: Pick<PlanRow, "items" | "request">): Handed => ({ items, by: request.profiles ?? "family" });
+/** What the one profile is called that holds everything; in its identifier too, so that a newer one takes its place. */
+const TOGETHER = "Fonts from Buvano";
 /** One profile a plan leads to; without fonts it is to be removed. */
 export interface PlannedProfile {
   /** What it is called in the tablet's list. */
@@ -40,7 +48,7 @@ export function profilePlan(settings: Parts["settings"], subject: string, files:
   }
   return { subject, organisation: ORGANISATION, library: settings.libraryId(), fonts };
 }
-type Uses = Pick<Parts, "config" | "library" | "devices" | "files" | "settings">;
+type Uses = Pick<Parts, "config" | "library" | "devices" | "plans" | "files" | "settings">;
 
 export class Handing {
   private readonly uses: Uses;
@@ -58,10 +66,18 @@ export class Handing {
     return this.pool.font({ kind: "profile", profile, filesDir: join(this.uses.config.dataDir, "files") });
   }
 
-  /** What one profile holds is named by its family, or by its style when every style has one of its own. */
-  subjectOf(step: Pick<StoredStep, "sha256" | "styleName">, by: PlanWanted["profiles"]): string {
-    const [face] = this.uses.library.facesBrief(step.sha256);
-    return by === "style" || !face ? step.styleName : face.brief.family;
+  private subjectOf(sha256: string, styleName: string, by: ProfilesBy): string {
+    if (by === "together") return TOGETHER;
+    const [face] = this.uses.library.facesBrief(sha256);
+    return by === "style" || !face ? styleName : face.brief.family;
+  }
+  /** Names the profile a step touches: that in which a file is to come, or that in which it lies. */
+  namesProfiles(device: DeviceRow): (step: Pick<StoredStep, "op" | "sha256" | "styleName">, by: ProfilesBy) => string {
+    const placed = this.uses.plans.placedHow(device.id);
+    return ({ op, sha256, styleName }, by) => {
+      const before = op === "copy" ? undefined : placed.get(sha256);
+      return before ? this.subjectOf(sha256, before.styleName, before.by) : this.subjectOf(sha256, styleName, op === "copy" ? by : "family");
+    };
   }
 
   private file(sha256: string): ProfileFile | undefined {
@@ -70,17 +86,20 @@ export class Handing {
     return { fullName: face.brief.fullName, postScriptName: face.brief.postScriptName, ending: fontEnding(face.brief), sha256 };
   }
 
-  /** The profiles a plan comes to: each holds what it held already, with what is placed and without what is taken off. */
-  profiles(device: DeviceRow, items: readonly StoredItem[], by: PlanWanted["profiles"]): PlannedProfile[] {
-    const steps = items.flatMap((item) => item.steps).filter(changes);
-    const subjects = [...new Set(steps.map((step) => this.subjectOf(step, by)))];
-    const there = this.uses.devices.observedOn(device.id).filter((row) => row.folder === "profile");
-    return subjects.map((subject) => {
-      const own = steps.filter((step) => this.subjectOf(step, by) === subject);
+  /** The profiles plans come to together: each holds what it held already, with what is placed and without what is taken off. */
+  profiles(device: DeviceRow, plans: readonly Handed[]): PlannedProfile[] {
+    const nameOf = this.namesProfiles(device);
+    const steps = plans.flatMap(({ items, by }) =>
+      items.flatMap((item) => item.steps.filter(changes).map((step) => ({ ...step, subject: nameOf(step, by) }))),
+    );
+    const there = this.uses.devices
+      .observedOn(device.id)
+      .filter((row) => row.folder === "profile")
+      .map(({ sha256 }) => ({ sha256, subject: nameOf({ op: "keep", sha256, styleName: nameIn(this.uses.library, sha256) }, "family") }));
+    return [...new Set(steps.map(({ subject }) => subject))].map((subject) => {
+      const own = steps.filter((step) => step.subject === subject);
       const removed = new Set(own.filter((step) => step.op === "remove").map((step) => step.sha256));
-      const kept = there.filter(
-        (row) => !removed.has(row.sha256) && this.subjectOf({ ...row, styleName: nameIn(this.uses.library, row.sha256) }, by) === subject,
-      );
+      const kept = there.filter((row) => row.subject === subject && !removed.has(row.sha256));
       const added = own.filter((step) => step.op === "copy");
       const files = new Map([...kept, ...added].map(({ sha256 }) => [sha256, this.file(sha256)]));
       const fonts = [...files.values()].filter((font) => font !== undefined);
@@ -88,24 +107,29 @@ export class Handing {
     });
   }
 
-  /** Gives the device what it needs. A practice tablet gets its profiles; a paired device fetches them itself. */
-  async hand(device: DeviceRow, items: readonly StoredItem[], by: PlanWanted["profiles"]): Promise<void> {
+  /**
+   * Gives the device what it needs. A practice tablet gets its profiles; a paired device fetches them itself. `others` wait there already,
+   * and stay in the profiles they share with this plan.
+   */
+  async hand(device: DeviceRow, plan: Handed, others: readonly Handed[]): Promise<void> {
     const tablet = this.room.device(device.slug);
     if (!tablet) return;
-    for (const { subject, fonts } of this.profiles(device, items, by)) {
+    for (const { subject, fonts } of this.profiles(device, [...others, plan])) {
       if (fonts.length > 0) await tablet.profiles.offer(await this.profileFile(subject, fonts));
     }
   }
-  /** Takes back what was handed over and not installed yet. */
-  async withdraw(device: DeviceRow, items: readonly StoredItem[], by: PlanWanted["profiles"]): Promise<void> {
+  /** Takes back what was handed over and not installed yet; what others wait for waits on. */
+  async withdraw(device: DeviceRow, plan: Handed, others: readonly Handed[]): Promise<void> {
     const tablet = this.room.device(device.slug);
     if (!tablet) return;
-    const names = new Set(this.profiles(device, items, by).map((profile) => profile.name));
+    const names = new Set(this.profiles(device, [...others, plan]).map((profile) => profile.name));
     for (const waiting of await tablet.profiles.waiting()) if (names.has(waiting.name)) await tablet.profiles.refuse(waiting.id);
+    for (const { subject, fonts } of this.profiles(device, others))
+      if (fonts.length > 0) await tablet.profiles.offer(await this.profileFile(subject, fonts));
   }
 
   /** What the person does at the device, in its own order of steps. */
-  instructions(device: DeviceRow, items: readonly StoredItem[], by: PlanWanted["profiles"]): string[] {
+  instructions(device: DeviceRow, plans: readonly Handed[]): string[] {
     if (device.kind !== "tablet" && device.kind !== "phone") {
       return [
         `Open Buvano's page on ${device.name}; it lists what is wanted there.`,
@@ -116,7 +140,7 @@ export class Handing {
     }
     const steps: string[] = [];
     if (device.sort === "paired") steps.push(`Open Buvano's page on ${device.name}; it lists what is wanted there.`);
-    for (const profile of this.profiles(device, items, by)) {
+    for (const profile of this.profiles(device, plans)) {
       if (profile.fonts.length === 0) {
         steps.push(`Open ${device.name}'s settings and its list of profiles. Choose “${profile.subject}” and remove it.`);
         continue;

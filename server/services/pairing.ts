@@ -12,7 +12,7 @@ import type { DeviceRow } from "../store/devices.ts";
 import type { PlanRow, StoredStep } from "../store/plans.ts";
 import type { WorkPool } from "../work/pool.ts";
 import { DEVICE_BROWSER, type EvidenceService } from "./evidence.ts";
-import type { Handing, PlannedProfile } from "./handing.ts";
+import { handedOf, type Handing, type PlannedProfile } from "./handing.ts";
 import type { Observer } from "./observer.ts";
 
 export const CODE_MS = 5 * 60_000;
@@ -237,9 +237,7 @@ export class PairingService {
   }
   private profilesOf(device: DeviceRow): PlannedProfile[] {
     if (device.kind !== "tablet" && device.kind !== "phone") return [];
-    return this.plansFor(device).flatMap((plan) =>
-      this.handing.profiles(device, plan.items, plan.request.profiles).filter((profile) => profile.fonts.length > 0),
-    );
+    return this.handing.profiles(device, this.plansFor(device).map(handedOf)).filter((profile) => profile.fonts.length > 0);
   }
 
   mine(device: DeviceRow): MyDevice {
@@ -269,10 +267,9 @@ export class PairingService {
         },
       ];
     });
-    const instructions = this.plansFor(device).flatMap((plan) =>
-      // That this page is to be opened, whoever reads it knows.
-      this.handing.instructions(device, plan.items, plan.request.profiles).slice(1),
-    );
+    const plans = this.plansFor(device).map(handedOf);
+    // That this page is to be opened, whoever reads it knows.
+    const instructions = plans.length === 0 ? [] : this.handing.instructions(device, plans).slice(1);
     return {
       name: device.name,
       kind: device.kind,

@@ -21,7 +21,7 @@ import type { Host } from "../hosts/host.ts";
 import type { Parts } from "../parts.ts";
 import type { DeviceRow, ObservedRow, ProgramRow } from "../store/devices.ts";
 import type { PlanRow, StoredItem, StoredStep } from "../store/plans.ts";
-import type { Handing } from "./handing.ts";
+import { handedOf, type Handed, type Handing } from "./handing.ts";
 import type { Observer } from "./observer.ts";
 import { Performance } from "./performance.ts";
 import type { Wanting } from "./wanted.ts";
@@ -66,6 +66,7 @@ export class PlanService {
         ...request,
         familyIds: request.action === "like" || request.action === "tidy" ? [] : this.familiesOf(request, device),
       };
+      known.profiles ??= known.familyIds.length > 1 ? "together" : "family";
       const drawn = await this.compute(device, known, undefined);
       return this.view(this.row(this.uses.plans.add({ request: known, choices: {}, state: "drawn", ...drawn }, this.uses.now())));
     });
@@ -172,6 +173,15 @@ export class PlanService {
     return this.view(this.row(id));
   }
 
+  private passcodesOf(plan: PlanRow, device: DeviceRow, host: Host): PlanView["passcodes"] {
+    const { items, by } = handedOf(plan);
+    const nameOf = host.slots.includes("profile") ? this.handing.namesProfiles(device) : () => "";
+    return passcodes(
+      items.flatMap((item) => item.steps),
+      host.guarded,
+      (step) => nameOf(step, by),
+    );
+  }
   private view(plan: PlanRow): PlanView {
     const { request } = plan;
     const device = this.observer.row(request.deviceId);
@@ -205,10 +215,10 @@ export class PlanService {
       fontsBefore: plan.fontsBefore,
       fontsAfter: plan.fontsAfter,
       folder: host.folderName(slotOf(host, request.account)),
-      passcodes: passcodes(steps, host.guarded, (step) => this.handing.subjectOf(step, request.profiles)),
+      passcodes: this.passcodesOf(plan, device, host),
       needsPasscode: guarded && !host.byHand,
       practicePasscode: host.practicePasscode ?? "",
-      byHand: host.byHand && (ahead || plan.state === "handed") ? this.handing.instructions(device, plan.items, request.profiles) : [],
+      byHand: host.byHand && (ahead || plan.state === "handed") ? this.handing.instructions(device, [handedOf(plan)]) : [],
       warnings: plan.state !== "undone" && gains ? this.clearing.warn(request.familyIds) : [],
     };
   }
@@ -295,8 +305,15 @@ export class PlanService {
     return [...new Set(stepsOf(plan).flatMap((step) => this.uses.library.styleOfFile(step.sha256)?.familyId ?? []))];
   }
 
+  /** What other plans handed over to the same device, and is not there yet. */
+  private handedBeside({ id, request }: PlanRow): Handed[] {
+    return this.uses.plans
+      .inState("handed", request.deviceId)
+      .filter((other) => other.id !== id)
+      .map(handedOf);
+  }
   private async hand(plan: PlanRow, device: DeviceRow): Promise<PlanView> {
-    await this.handing.hand(device, plan.items, plan.request.profiles);
+    await this.handing.hand(device, handedOf(plan), this.handedBeside(plan));
     for (const step of stepsOf(plan)) if (step.state === "waiting") step.state = changes(step) ? "handed" : "done";
     this.uses.plans.update({ ...plan, state: "handed" });
     this.settleHanded(device);
@@ -304,7 +321,7 @@ export class PlanService {
     return this.view(this.row(plan.id));
   }
   private async takeBackHanded(plan: PlanRow, device: DeviceRow): Promise<PlanView> {
-    await this.handing.withdraw(device, plan.items, plan.request.profiles);
+    await this.handing.withdraw(device, handedOf(plan), this.handedBeside(plan));
     this.finish(plan, "undone", device, `Undone: nothing is wanted on ${device.name} by this plan any more.`);
     return this.view(this.row(plan.id));
   }

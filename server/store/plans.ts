@@ -1,5 +1,5 @@
 // Queries on plans.
-import type { PlanItem, PlanState, PlanStep, PlanWanted } from "../../contract/plan.ts";
+import type { PlanItem, PlanState, PlanStep, PlanWanted, ProfilesBy } from "../../contract/plan.ts";
 import type { Choices } from "../../core/placing/plan.ts";
 import type { Db } from "./database.ts";
 
@@ -64,6 +64,17 @@ export class PlanStore {
         "UPDATE plans SET state = ?, steps = ?, request = ?, choices = ?, fonts_before = ?, fonts_after = ?, drawn_from = ? WHERE id = ?",
       )
       .run(state, JSON.stringify(items), JSON.stringify(request), JSON.stringify(choices), fontsBefore, fontsAfter, drawnFrom, id);
+  }
+  /** How files were last placed on a device, by their sums: in which kind of profile, and under which style's name. */
+  placedHow(deviceId: number): Map<string, { by: ProfilesBy; styleName: string }> {
+    const rows = this.db
+      .prepare(
+        `SELECT step.value ->> 'sha256' AS sha256, step.value ->> 'styleName' AS styleName, ifnull(p.request ->> 'profiles', 'family') AS "by"
+         FROM plans p, json_each(p.steps) item, json_each(item.value, '$.steps') step
+         WHERE p.device_id = ? AND p.state IN ('done', 'handed') AND step.value ->> 'op' = 'copy' ORDER BY p.id`,
+      )
+      .all(deviceId) as { sha256: string; styleName: string; by: ProfilesBy }[];
+    return new Map(rows.map(({ sha256, ...how }) => [sha256, how]));
   }
   /** Sums of files that plans took off or brought from elsewhere, which undoing and repeating them needs. */
   heldFiles(): string[] {

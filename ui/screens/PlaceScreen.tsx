@@ -2,7 +2,7 @@
 import { useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
-import { PlanView, type PlanRequest } from "../../contract/plan.ts";
+import { PlanView, type PlanRequest, type ProfilesBy } from "../../contract/plan.ts";
 import { send } from "../data/api.ts";
 import { SORT_WORDS } from "../data/devices.ts";
 import { useDevices, useFamily } from "../data/hooks.ts";
@@ -23,7 +23,7 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
   const router = useRouter();
   const [chosen, setChosen] = useState<number>();
   const [wished, setAccount] = useState<"me" | "everyone">("me");
-  const [profiles, setProfiles] = useState<"family" | "style">("family");
+  const [profiles, setProfiles] = useState<ProfilesBy>("family");
   const device = devices.data?.find((one) => one.id === chosen) ?? devices.data?.[0];
   const deviceId = device?.id;
   const account = device?.slots.includes("everyone") ? wished : "me";
@@ -119,6 +119,14 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
               chosen={profiles === "style"}
               onPress={() => setProfiles("style")}
               testID="profile-each"
+            />
+            <RadioRow
+              first={false}
+              label="One for everything"
+              note="Together with what else came that way: one profile to install, and one to remove."
+              chosen={profiles === "together"}
+              onPress={() => setProfiles("together")}
+              testID="profile-together"
             />
           </Drawer>
         </View>
