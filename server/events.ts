@@ -5,7 +5,7 @@ import type { ServerEvent } from "../contract/events.ts";
 /** A person does not notice that it is told so much later. */
 const TOGETHER_MS = 30;
 
-type Topic = Exclude<ServerEvent["topic"], "progress" | "plan" | "match">;
+type Topic = Exclude<ServerEvent["topic"], "progress" | "plan" | "match" | "acting">;
 
 export class EventHub {
   private readonly open = new Set<Response>();

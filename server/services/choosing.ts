@@ -62,7 +62,7 @@ export class ChoosingService {
   private async pin(ids: readonly number[], on: boolean): Promise<Acted> {
     const { library } = this.uses;
     const changed: number[] = [];
-    await inPieces(this.uses.db, ids, (piece) => {
+    await inPieces(this.uses, ids, (piece) => {
       for (const id of piece) {
         if (library.family(id)?.pinned !== !on) continue;
         library.setPinned(id, on);
@@ -75,7 +75,7 @@ export class ChoosingService {
 
   private async tag(ids: readonly number[], tag: string, on: boolean): Promise<Acted> {
     const changed: number[] = [];
-    await inPieces(this.uses.db, ids, (piece) => changed.push(...this.uses.tags.set(tag, piece, on)));
+    await inPieces(this.uses, ids, (piece) => changed.push(...this.uses.tags.set(tag, piece, on)));
     const families = count(changed.length, "family", "families");
     return { sentence: on ? `“${tag}” put on ${families}.` : `“${tag}” taken off ${families}.`, changed, historyId: null };
   }
@@ -101,7 +101,7 @@ export class ChoosingService {
     const what = changed.length === 1 ? `“${library.family(only!)!.name}”` : `${changed.length} families`;
     const sentence = `${what} removed from the library.`;
     const historyId = history.add(at, "removed", "Removing families from the library was interrupted.", [], undo);
-    await inPieces(this.uses.db, changed, (piece) => {
+    await inPieces(this.uses, changed, (piece) => {
       library.setRemoved(library.styleIdsOf(piece), at);
       history.extend(historyId, "Removing families from the library was interrupted.", piece, undo);
     });
@@ -118,7 +118,7 @@ export class ChoosingService {
     return this.setRemoved(styleIds, this.uses.now());
   }
   private async setRemoved(styleIds: readonly number[], at: string | null): Promise<void> {
-    await inPieces(this.uses.db, styleIds, (piece) => this.uses.library.setRemoved(piece, at));
+    await inPieces(this.uses, styleIds, (piece) => this.uses.library.setRemoved(piece, at));
     this.uses.events.changed("families", "parcels", "devices", "sightings");
   }
 }

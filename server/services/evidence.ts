@@ -5,13 +5,13 @@ import { randomUUID } from "node:crypto";
 import type { CellKey, EvidenceAnswer, LookRequest, PictureResult, Sighting, SightingResult } from "../../contract/sighting.ts";
 import type { Verdict } from "../../core/evidence/verdict.ts";
 import { foreign, olderThan } from "../../core/evidence/belonging.ts";
-import { othersFirst } from "../../core/turns.ts";
+import { inTurns, othersFirst } from "../../core/turns.ts";
 import { count } from "../../core/words/words.ts";
 import type { Parts } from "../parts.ts";
 import { inPieces } from "../pieces.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { ProgramRow } from "../store/devices.ts";
-import type { StyleRow } from "../store/library.ts";
+import type { StyleBrief, StyleRow } from "../store/library.ts";
 import type { SightingRow } from "../store/sightings.ts";
 import { reads } from "../views/cells.ts";
 import type { DocumentRead, PictureCandidate } from "../work/evidence.worker.ts";
@@ -313,11 +313,16 @@ export class EvidenceService {
 
   /** Takes somebody's word for many cells at once; one entry of the history takes all of it back, also what was noted when it is interrupted. */
   async lookMany({ cells, saw, who }: LookRequest & { cells: readonly CellKey[] }): Promise<{ sentence: string; historyId: number }> {
-    const { db, history, sightings, now } = this.uses;
-    const found = cells.flatMap(({ styleId, programId }) => {
-      const [style, program] = [this.uses.library.styleBrief(styleId), this.uses.devices.program(programId)];
-      return style && program ? [{ style, program }] : [];
-    });
+    const { history, sightings, now } = this.uses;
+    const found: { style: StyleBrief; program: ProgramRow }[] = [];
+    await inTurns(
+      cells,
+      ({ styleId, programId }) => {
+        const [style, program] = [this.uses.library.styleBrief(styleId), this.uses.devices.program(programId)];
+        if (style && program) found.push({ style, program });
+      },
+      LOOKED_UP_TOGETHER,
+    );
     if (found.length === 0) throw notFound("style");
     const programs = [...new Set(found.map(({ program }) => program.name))];
     const where = programs.length === 1 ? programs[0]! : count(programs.length, "program");
@@ -326,7 +331,7 @@ export class EvidenceService {
     const sightingIds: number[] = [];
     const sentenceOf = (n: number) => `${count(n, "style")} ${SAW_WORDS[saw]} ${where}.${by}`;
     const historyId = history.add(at, RESULT_OF[saw], sentenceOf(0), [], { kind: "looks", sightingIds });
-    await inPieces(db, found, (piece) => {
+    await inPieces(this.uses, found, (piece) => {
       for (const { style, program } of piece)
         sightingIds.push(
           sightings.add({
@@ -342,7 +347,7 @@ export class EvidenceService {
   }
   async takeBackMany(ids: readonly number[]): Promise<void> {
     const at = this.uses.now();
-    await inPieces(this.uses.db, ids, (piece) => {
+    await inPieces(this.uses, ids, (piece) => {
       for (const id of piece) if (!this.uses.sightings.takenBack(id)) this.uses.sightings.takeBack(id, at);
     });
     this.uses.events.changed("sightings", "families");

@@ -76,7 +76,9 @@ export class Handing {
     const placed = this.uses.plans.placedHow(device.id);
     return ({ op, sha256, styleName }, by) => {
       const before = op === "copy" ? undefined : placed.get(sha256);
-      return before ? this.subjectOf(sha256, before.styleName, before.by) : this.subjectOf(sha256, styleName, op === "copy" ? by : "family");
+      return before
+        ? this.subjectOf(sha256, before.styleName, before.by)
+        : this.subjectOf(sha256, styleName, op === "copy" ? by : "family");
     };
   }
 

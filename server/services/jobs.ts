@@ -54,7 +54,7 @@ export class JobService {
   async want(id: number, familyIds: readonly number[], wanted: boolean): Promise<number[]> {
     this.row(id);
     const changed: number[] = [];
-    await inPieces(this.uses.db, familyIds, (piece) => changed.push(...this.uses.jobs.setWanted(id, piece, wanted)));
+    await inPieces(this.uses, familyIds, (piece) => changed.push(...this.uses.jobs.setWanted(id, piece, wanted)));
     this.uses.events.changed("jobs");
     return changed;
   }

@@ -30,6 +30,7 @@ const compress = (folder: string): void =>
 const parts: Record<string, () => Promise<unknown>> = {
   bringing: () => benchBringing(here, downloads, print),
   library: () => benchLibrary(here, print),
+  hands: async () => (await import("./hands.ts")).benchHands(here, print),
   loop: () => {
     const { zips, fonts } = realDownloads(downloads);
     return benchLoop(here, zips, fonts, print);

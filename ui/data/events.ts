@@ -2,10 +2,10 @@
 import { useEffect } from "react";
 import { useSWRConfig } from "swr";
 import { ServerEvent } from "../../contract/events.ts";
-import { setMatchProgress, setPlanProgress, setProgress } from "./progress.ts";
+import { setActing, setMatchProgress, setPlanProgress, setProgress } from "./progress.ts";
 
 /** Which resources each kind of change touches, by the beginnings of their paths. */
-const touched: Record<Exclude<ServerEvent["topic"], "progress" | "plan" | "match">, string[]> = {
+const touched: Record<Exclude<ServerEvent["topic"], "progress" | "plan" | "match" | "acting">, string[]> = {
   parcels: ["/parcels", "/today", "/settings", "/history", "/documents"],
   families: ["/families", "/today", "/board", "/parcels", "/history", "/documents", "/programs", "/bench", "/draws"],
   devices: ["/devices", "/history", "/families", "/today", "/plans", "/jobs", "/board", "/cells", "/programs", "/documents"],
@@ -41,6 +41,7 @@ export function useServerEvents(listens: boolean): void {
       const event = ServerEvent.parse(JSON.parse(message.data));
       if (event.topic === "progress") setProgress(event.parcelId, event.progress);
       else if (event.topic === "plan") setPlanProgress(event.planId, event);
+      else if (event.topic === "acting") setActing(event);
       else if (event.topic === "match") setMatchProgress(event.matchId, event);
       else refresh(touched[event.topic]);
     };

@@ -20,3 +20,8 @@ const matching = makeStore<Readonly<Record<number, { done: number; of: number }>
 export const setMatchProgress = (matchId: number, { done, of }: { done: number; of: number }): void =>
   matching.set({ ...matching.get(), [matchId]: { done, of } });
 export const useMatchProgress = (matchId: number): { done: number; of: number } | undefined => matching.use()[matchId];
+
+const acting = makeStore<{ done: number; total: number } | null>(null);
+/** What is done with very many at once; nothing is going on once all of them are done. */
+export const setActing = ({ done, total }: { done: number; total: number }): void => acting.set(done < total ? { done, total } : null);
+export const useActing = (): { done: number; total: number } | null => acting.use();

@@ -7,6 +7,7 @@ import { KeysSheet } from "./KeysSheet.tsx";
 import { useLibraryState } from "../data/hooks.ts";
 import { usePalette } from "../theme/theme.ts";
 import { usePageKeys } from "../web/keys.ts";
+import { ActingBar } from "./ActingBar.tsx";
 import { UndoBar } from "./UndoBar.tsx";
 import { useWide } from "./useWide.ts";
 
@@ -131,6 +132,7 @@ export function Shell({ children }: { children: ReactNode }) {
           <View role="main" id="content" tabIndex={-1} className="min-h-0 flex-1">
             {children}
           </View>
+          <ActingBar />
           <UndoBar />
         </View>
         {over}
@@ -144,6 +146,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <View role="main" id="content" tabIndex={-1} className="min-h-0 flex-1">
         {children}
       </View>
+      <ActingBar />
       <UndoBar />
       <View role="navigation" aria-label="Main" className="flex-row border-t border-edge bg-tab">
         {tabs}
