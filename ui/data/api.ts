@@ -1,6 +1,7 @@
 // Talks to the server: every answer is checked against the contract, every refusal becomes a problem in words.
 import { z } from "zod";
 import { ProblemDocument } from "../../contract/problem.ts";
+import { SAY } from "../sentences/parts.ts";
 
 /** A refusal: `message` is the sentence for people, `next` what to do. */
 export class ApiProblem extends Error {
@@ -16,21 +17,16 @@ export class ApiProblem extends Error {
   }
 }
 
-export const UNREACHABLE = new ApiProblem(
-  "unreachable",
-  "Buvano's server cannot be reached.",
-  "Check that it is still running; what you had is unchanged.",
-  0,
-);
+export const UNREACHABLE = new ApiProblem("unreachable", SAY.buvanosServerCannotBeReached, SAY.checkThatItIsStill, 0);
 
-const CALLED_OFF = new ApiProblem("called-off", "Sending was called off.", "Drop it again when you want it.", 0);
+const CALLED_OFF = new ApiProblem("called-off", SAY.sendingWasCalledOff, SAY.dropItAgainWhenYou, 0);
 
 export function problemFrom(status: number, text: string): ApiProblem {
   try {
     const problem = ProblemDocument.parse(JSON.parse(text));
     return new ApiProblem(problem.code, problem.detail, problem.next, status);
   } catch {
-    return new ApiProblem("fault", "The server answered with something unexpected.", "Reload the page and try again.", status);
+    return new ApiProblem("fault", SAY.theServerAnsweredWithSomething, SAY.reloadThePageAndTry, status);
   }
 }
 

@@ -1,14 +1,13 @@
 // What is chosen for a line's cut: a change shows at once and is kept a moment later.
-import { dayOf } from "../../core/words/dates.ts";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { BenchLine } from "../../contract/bench.ts";
 import { LineCut } from "../../contract/cut.ts";
 import { USUAL_CUT, type CutSettings } from "../../core/cutting/settings.ts";
-import { count } from "../../core/words/words.ts";
 import type { CutWanted } from "../work/cut-messages.ts";
 import { ApiProblem, send } from "./api.ts";
 import { useLineCut, type Answer } from "./hooks.ts";
 import { makeStore } from "./store.ts";
+import { SAY } from "../sentences/parts.ts";
 
 const REST_MS = 500;
 
@@ -81,7 +80,7 @@ export function wantedCut(line: BenchLine, settings: CutSettings): CutWanted {
 
 /** What a cut that was saved is called. */
 export const cutWords = ({ colours, families, at }: { colours: number; families: readonly string[]; at: string }): string =>
-  `Cut sheet, ${count(colours, "colour")}, from ${families.join(" and ")}, ${dayOf(at)}`;
+  SAY.cutSheetColoursFromFamilies(colours, families.join(" and "), at);
 
 /** Sheets of material somebody keeps at hand, by name. */
 export interface KeptSheet {

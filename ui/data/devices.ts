@@ -2,39 +2,40 @@
 import type { DeviceFont, DeviceSummary, Folder, Surprise } from "../../contract/device.ts";
 import type { ProgramSummary } from "../../contract/program.ts";
 import { count } from "../../core/words/words.ts";
+import { SAY } from "../sentences/parts.ts";
 
 export const KIND_WORDS: Record<ProgramSummary["kind"], string> = {
-  design: "design program",
-  office: "office program",
-  video: "video program",
-  cutting: "cutting program",
-  notes: "notes program",
-  browser: "browser-based editor",
+  design: SAY.designProgram,
+  office: SAY.officeProgram,
+  video: SAY.videoProgram,
+  cutting: SAY.cuttingProgram,
+  notes: SAY.notesProgram,
+  browser: SAY.browserBasedEditor,
 };
 export const READS_WORDS: Record<ProgramSummary["traits"]["readsWhen"], string> = {
-  start: "reads fonts when it starts",
-  always: "notices new fonts by itself",
-  document: "reads fonts when a document is opened",
-  "by-hand": "lists only what is loaded into it by hand",
+  start: SAY.readsFontsWhenItStarts,
+  always: SAY.noticesNewFontsByItself,
+  document: SAY.readsFontsWhenADocument,
+  "by-hand": SAY.listsOnlyWhatIsLoaded,
 };
 export const SORT_WORDS: Record<DeviceSummary["sort"], string> = {
-  practice: "Practice device",
-  computer: "The computer Buvano runs on",
-  paired: "Paired over the network",
+  practice: SAY.practiceDevice,
+  computer: SAY.theComputerBuvanoRunsOn,
+  paired: SAY.pairedOverTheNetwork,
 };
 export const FOLDER_WORDS: Record<Folder, string> = {
-  me: "for me",
-  everyone: "for everyone",
-  profile: "in a profile",
-  "built-in": "came with the device",
-  own: "in a program's own store",
+  me: SAY.forMe,
+  everyone: SAY.forEveryone,
+  profile: SAY.inAProfile,
+  "built-in": SAY.cameWithTheDevice,
+  own: SAY.inAProgramsOwnStore,
 };
 export const SURPRISE_WORDS: Record<Surprise["how"], string> = {
   appeared: "appeared",
-  vanished: "is gone",
-  changed: "is another file now",
-  "switched-on": "was turned on",
-  "switched-off": "was turned off",
+  vanished: SAY.isGone,
+  changed: SAY.isAnotherFileNow,
+  "switched-on": SAY.wasTurnedOn,
+  "switched-off": SAY.wasTurnedOff,
 };
 
 /** A placed font among those of its device, by where it lies. */
@@ -50,8 +51,8 @@ export function troubleWords({ trouble }: Pick<DeviceSummary, "trouble">): strin
   return [
     lapsed > 0 && `${lapsed} lapsed`,
     duplicates > 0 && count(duplicates, "duplicate"),
-    unseen > 0 && `${unseen} not taken up`,
-    surprises > 0 && `${count(surprises, "change")} made outside Buvano`,
+    unseen > 0 && SAY.unseenNotTakenUp(unseen),
+    surprises > 0 && SAY.surprisesMadeOutsideBuvano(surprises),
     outdated > 0 && `${outdated} outdated`,
     off > 0 && `${off} off`,
   ].filter((words) => words !== false);

@@ -5,6 +5,7 @@ import { usePalette } from "../theme/theme.ts";
 import { Button } from "./Button.tsx";
 import { X } from "./icons.ts";
 import { Strong } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 interface Props {
   words: string;
@@ -17,7 +18,7 @@ interface Props {
 export function ChooseBar({ words, all, onEnd, children }: Props) {
   const palette = usePalette();
   return (
-    <View className="border-t-2 border-t-ink bg-drawer px-3 pb-3 pt-1" role="group" aria-label="What is chosen" testID="choose-bar">
+    <View className="border-t-2 border-t-ink bg-drawer px-3 pb-3 pt-1" role="group" aria-label={SAY.whatIsChosen} testID="choose-bar">
       <View className="mx-auto w-full max-w-3xl">
         <View className="flex-row items-center gap-2">
           <View role="status" aria-live="polite" className="min-w-0 flex-1">
@@ -26,7 +27,7 @@ export function ChooseBar({ words, all, onEnd, children }: Props) {
           {all ? <Button label={all.label} onPress={all.onPress} testID="choose-all-fitting" /> : null}
           <Pressable
             role="button"
-            aria-label="Stop choosing"
+            aria-label={SAY.stopChoosing}
             testID="stop-choosing"
             onPress={onEnd}
             className="h-12 w-12 items-center justify-center active:opacity-60"

@@ -4,9 +4,9 @@ import { Pressable, Text, View } from "react-native";
 import Svg, { Line, Path } from "react-native-svg";
 import type { Answer, EvidenceOfUse, Use, UseClearance } from "../../contract/clearance.ts";
 import { ANSWER_WORDS, USE_WORDS } from "../../core/clearance/uses.ts";
-import { count } from "../../core/words/words.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Body, Small, Strong } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 /** A plant label: whole for yes, with a line of writing for yes with credit, cut through for no, in dots for silence. */
 export function AnswerMark({ answer }: { answer: Answer }) {
@@ -30,7 +30,7 @@ export function AnswerWords({ answer, reading = false }: { answer: Answer; readi
   return (
     <View className="flex-row items-center gap-2">
       <AnswerMark answer={answer} />
-      <Small className="text-ink">{reading ? "Being read" : ANSWER_WORDS[answer]}</Small>
+      <Small className="text-ink">{reading ? SAY.beingRead : ANSWER_WORDS[answer]}</Small>
     </View>
   );
 }
@@ -51,7 +51,7 @@ type Leave = (evidence: EvidenceOfUse, out: boolean) => void;
 /** What is done about a sentence that was misunderstood; nothing can be done about a font's bits. */
 function Wrong({ one, onLeave }: { one: EvidenceOfUse; onLeave: Leave | undefined }) {
   if (!onLeave || one.text === "" || (one.aside !== "" && !one.leftOut)) return null;
-  const words = one.leftOut ? "Let it count again" : "Wrong? Leave it out";
+  const words = one.leftOut ? SAY.letItCountAgain : SAY.wrongLeaveItOut;
   return (
     <Pressable
       role="button"
@@ -66,18 +66,14 @@ function Wrong({ one, onLeave }: { one: EvidenceOfUse; onLeave: Leave | undefine
 }
 
 function Evidence({ one, onLeave }: { one: EvidenceOfUse; onLeave: Leave | undefined }) {
-  const again = one.again > 0 ? ` The same stands in ${count(one.again, "other place")}.` : "";
   return (
     <View className="mb-2 border-l-2 border-edge pl-3" testID={one.aside ? "also" : "evidence"}>
       <InParagraph one={one} />
       {one.aside ? (
-        <Small className="mt-1">
-          It does not count: {one.aside} It stands in {one.where}.{again}
-        </Small>
+        <Small className="mt-1">{SAY.itDoesNotCount(one.aside, one.where, one.again)}</Small>
       ) : (
         <Small className="mt-1">
-          {ANSWER_WORDS[one.answer]}
-          {one.licence ? `, by the licence ${one.licence.replaceAll(" OR ", " or ")}` : ""}. It stands in {one.where}.{again}
+          {SAY.itSaysSo(ANSWER_WORDS[one.answer], one.licence?.replaceAll(" OR ", " or ") ?? null, one.where, one.again)}
         </Small>
       )}
       <Wrong one={one} onLeave={onLeave} />
@@ -98,7 +94,7 @@ function Also({ also, onLeave }: { also: readonly EvidenceOfUse[]; onLeave: Leav
         onPress={() => setOpen(!open)}
         className="min-h-[44px] justify-center self-start pr-4 active:opacity-60"
       >
-        <Small className="text-ink underline">{open ? "Hide what does not count" : `Also said, and not counted: ${also.length}`}</Small>
+        <Small className="text-ink underline">{open ? SAY.hideWhatDoesNotCount : SAY.alsoSaidAndNotCounted(also.length)}</Small>
       </Pressable>
       {open ? also.map((one) => <Evidence key={one.where + one.sentence + one.aside} one={one} onLeave={onLeave} />) : null}
     </View>
@@ -130,9 +126,7 @@ export function ClearanceTable({ uses, onLeave, more }: TableProps) {
           </Pressable>
           {open === one.use ? (
             <View className="px-3 pb-3">
-              {one.conflict ? (
-                <Body className="mb-2 text-warning">Its papers contradict one another. The stricter one counts until you decide.</Body>
-              ) : null}
+              {one.conflict ? <Body className="mb-2 text-warning">{SAY.itsPapersContradictOneAnother}</Body> : null}
               {one.by === "person" || one.by === "licence" || one.reading || one.evidence.length === 0 ? (
                 <Body className="mb-2">{one.reason}</Body>
               ) : null}
@@ -140,7 +134,7 @@ export function ClearanceTable({ uses, onLeave, more }: TableProps) {
                 <Evidence key={evidence.where + evidence.sentence} one={evidence} onLeave={onLeave} />
               ))}
               <Also also={one.also} onLeave={onLeave} />
-              {one.more > 0 ? <Small>{`${one.more} more statements of its papers speak of this use.`}</Small> : null}
+              {one.more > 0 ? <Small>{SAY.moreMoreStatementsOfIts(one.more)}</Small> : null}
               {more?.(one)}
             </View>
           ) : null}

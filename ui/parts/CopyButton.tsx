@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Button } from "./Button.tsx";
 import { Copy } from "./icons.ts";
+import { SAY } from "../sentences/parts.ts";
 
 interface Props {
   text: string;
@@ -14,7 +15,7 @@ export function CopyButton({ text, label, testID }: Props) {
   return (
     <Button
       icon={Copy}
-      label={copied === text ? "Copied" : label}
+      label={copied === text ? SAY.copied : label}
       onPress={() => void navigator.clipboard.writeText(text).then(() => setCopied(text))}
       testID={testID}
     />

@@ -5,6 +5,7 @@ import { UNREACHABLE } from "../data/api.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "./Button.tsx";
 import { ApiProblemNote, ProblemNote } from "./Status.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 function Note({ error }: { error: Error }) {
   // A screen's code comes from the server too.
@@ -24,13 +25,10 @@ function Note({ error }: { error: Error }) {
       {(again.problem ?? unloaded) ? (
         <ApiProblemNote problem={again.problem ?? UNREACHABLE} />
       ) : (
-        <ProblemNote
-          message="This screen could not be shown because of a fault in Buvano."
-          next="Try it again; what you had is unchanged."
-        />
+        <ProblemNote message={SAY.thisScreenCouldNotBe} next={SAY.tryItAgainWhatYou} />
       )}
       <View className="items-start">
-        <Button label="Try again" busy={again.busy} onPress={again.run} testID="try-again" />
+        <Button label={SAY.tryAgain} busy={again.busy} onPress={again.run} testID="try-again" />
       </View>
     </View>
   );

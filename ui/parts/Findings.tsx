@@ -4,6 +4,7 @@ import { Pressable, View } from "react-native";
 import type { Finding } from "../../contract/style.ts";
 import { count } from "../../core/words/words.ts";
 import { Body, Small } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 export function FindingList({ findings }: { findings: readonly Finding[] }) {
   return findings.map((finding) => (
@@ -33,7 +34,7 @@ export function Remarks({ findings }: { findings: readonly Finding[] }) {
         testID="remarks"
         className="min-h-[44px] justify-center active:opacity-60"
       >
-        <Small className="text-ink underline">{open ? "Hide remarks" : count(findings.length, "remark")}</Small>
+        <Small className="text-ink underline">{open ? SAY.hideRemarks : count(findings.length, "remark")}</Small>
       </Pressable>
       {open ? <FindingList findings={findings} /> : null}
     </View>

@@ -3,6 +3,7 @@ import { View } from "react-native";
 import type { Account } from "../../contract/device.ts";
 import { Drawer } from "./Drawer.tsx";
 import { RadioRow } from "./RadioRow.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 interface Props {
   account: Account;
@@ -13,18 +14,18 @@ interface Props {
 
 export function ForWhom({ account, onChange, everyone }: Props) {
   return (
-    <View role="radiogroup" aria-label="For whom">
-      <Drawer label="For whom">
+    <View role="radiogroup" aria-label={SAY.forWhom}>
+      <Drawer label={SAY.forWhom}>
         <RadioRow
           first
-          label="For me"
-          note="Only this account's programs find it."
+          label={SAY.forMe2}
+          note={SAY.onlyThisAccountsProgramsFind}
           chosen={account === "me"}
           onPress={() => onChange("me")}
         />
         <RadioRow
           first={false}
-          label="For everyone"
+          label={SAY.forEveryone2}
           note={everyone}
           chosen={account === "everyone"}
           onPress={() => onChange("everyone")}

@@ -5,18 +5,19 @@ import { Drawer } from "./Drawer.tsx";
 import { Sheet } from "./Sheet.tsx";
 import { Body, Small } from "./Text.tsx";
 import { Tick } from "./Tick.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 const EVERYWHERE: readonly [key: string, words: string][] = [
-  ["1 to 5", "The five tabs, in their order"],
+  [SAY.n1To5, SAY.theFiveTabsInTheir],
   ...Object.entries(KEYS).map(([key, { words }]): [string, string] => [key.toUpperCase(), words]),
-  ["?", "This list"],
+  ["?", SAY.thisList],
 ];
 const ALWAYS: readonly [key: string, words: string][] = [
-  ["Tab", "The next thing that can be used"],
-  ["Arrows", "Within lists, the board and groups of answers"],
-  ["Space", "Choose an entry of a list; with Shift all from the last one to this"],
-  ["Ctrl A", "Choose all that fit, once you choose"],
-  ["Escape", "Close a sheet, or stop choosing"],
+  ["Tab", SAY.theNextThingThatCan],
+  [SAY.arrows, SAY.withinListsTheBoardAnd],
+  ["Space", SAY.chooseAnEntryOfA],
+  [SAY.ctrlA, SAY.chooseAllThatFitOnce],
+  ["Escape", SAY.closeASheetOrStop],
 ];
 
 function Rows({ rows }: { rows: readonly (readonly [string, string])[] }) {
@@ -35,12 +36,12 @@ function Rows({ rows }: { rows: readonly (readonly [string, string])[] }) {
 export function KeysSheet({ onClose }: { onClose: () => void }) {
   const on = lettersOn.use();
   return (
-    <Sheet title="Keys" onClose={onClose} testID="keys-sheet">
-      <Drawer label="Single keys">
-        <Tick first label="Use single keys" on={on} onChange={lettersOn.set} testID="letters-on" />
+    <Sheet title={SAY.keys} onClose={onClose} testID="keys-sheet">
+      <Drawer label={SAY.singleKeys}>
+        <Tick first label={SAY.useSingleKeys} on={on} onChange={lettersOn.set} testID="letters-on" />
         {on ? <Rows rows={EVERYWHERE} /> : null}
       </Drawer>
-      <Drawer label="Always">
+      <Drawer label={SAY.always}>
         <Rows rows={ALWAYS} />
       </Drawer>
     </Sheet>

@@ -5,21 +5,22 @@ import type { Sighting, SightingState } from "../../contract/sighting.ts";
 import type { Station } from "../../contract/style.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Small } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 export const STATE_WORDS: Record<SightingState, string> = {
-  seen: "Seen",
-  due: "Not checked yet",
-  reopen: "Reopen",
-  "load-by-hand": "Load by hand",
-  swapped: "Swapped",
-  off: "Off",
-  lapsed: "Lapsed",
-  "not-here": "Not here",
+  seen: SAY.seen,
+  due: SAY.notCheckedYet,
+  reopen: SAY.reopen,
+  "load-by-hand": SAY.loadByHand,
+  swapped: SAY.swapped,
+  off: SAY.off,
+  lapsed: SAY.lapsed,
+  "not-here": SAY.notHere,
 };
 
 /** A cell's state; of a family seen in part, how many of its styles. */
 export const cellWords = ({ state, seen, listed }: { state: SightingState; seen: number; listed: number }): string =>
-  state === "seen" && seen < listed ? `Seen ${seen} of ${listed}` : STATE_WORDS[state];
+  state === "seen" && seen < listed ? SAY.seenSeenOfListed(seen, listed) : STATE_WORDS[state];
 
 /** The seed of one sighting state, 24 units square; with an `id`, others can show it too. */
 export function SeedMark({ state, size = 24, id }: { state: SightingState; size?: number; id?: string }) {
@@ -83,17 +84,17 @@ export function StateMark({ state, words = STATE_WORDS[state] }: { state: Sighti
 }
 /** What a sighting found: its mark is that of the state it speaks for. */
 export function ResultMark({ result }: { result: Sighting["result"] }) {
-  if (result === "not-there") return <StateMark state="not-here" words="Not there" />;
-  if (result === "asked-for") return <StateMark state="due" words="Asked for" />;
-  return result === "faked" ? <StateMark state="swapped" words="Faked" /> : <StateMark state={result} />;
+  if (result === "not-there") return <StateMark state="not-here" words={SAY.notThere} />;
+  if (result === "asked-for") return <StateMark state="due" words={SAY.askedFor} />;
+  return result === "faked" ? <StateMark state="swapped" words={SAY.faked} /> : <StateMark state={result} />;
 }
 
 export const STATION_WORDS: Record<Station["key"], string> = {
-  in: "In",
-  sound: "Sound",
-  cleared: "Cleared",
-  placed: "Placed",
-  seen: "Seen",
+  in: SAY.inIt,
+  sound: SAY.sound,
+  cleared: SAY.cleared,
+  placed: SAY.placed,
+  seen: SAY.seen,
 };
 
 function stationShape(station: Station, x: number, palette: ReturnType<typeof usePalette>) {
@@ -120,7 +121,7 @@ export function Trail({ stations, words = false }: { stations: readonly Station[
   const palette = usePalette();
   const said = stations.map((station) => `${STATION_WORDS[station.key]}: ${station.words}`).join("; ");
   return (
-    <View role="img" aria-label={`Trail. ${said}`}>
+    <View role="img" aria-label={SAY.trailSaid(said)}>
       <Svg width="100%" height={16} viewBox="0 0 320 16" preserveAspectRatio="none" style={{ maxWidth: 420 }}>
         <Line x1={32} y1={8} x2={288} y2={8} stroke={palette.edge} strokeWidth={1.5} />
       </Svg>

@@ -4,15 +4,16 @@ import Svg, { G, Line, Path, Rect } from "react-native-svg";
 import type { NeedPlace } from "../../contract/needs.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Small } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 export const PLACE_WORDS: Record<NeedPlace, string> = {
-  here: "Here",
-  off: "Here, off",
-  library: "On the shelf",
-  parcel: "In a parcel",
-  "other-style": "Other styles only",
-  nowhere: "Nowhere",
-  unnamed: "Cannot tell",
+  here: SAY.here,
+  off: SAY.hereOff,
+  library: SAY.onTheShelf,
+  parcel: SAY.inAParcel,
+  "other-style": SAY.otherStylesOnly,
+  nowhere: SAY.nowhere,
+  unnamed: SAY.cannotTell,
 };
 
 export function PlaceMark({ place }: { place: NeedPlace }) {

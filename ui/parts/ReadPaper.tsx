@@ -4,16 +4,15 @@ import { Pressable, View } from "react-native";
 import { usePaper } from "../data/hooks.ts";
 import { Loaded } from "./Status.tsx";
 import { Body, Small } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 function Contents({ sha256 }: { sha256: string }) {
   return (
-    <Loaded answer={usePaper(sha256)} what="Reading">
+    <Loaded answer={usePaper(sha256)} what={SAY.reading}>
       {(paper) => (
         <View className="mt-1 border-l-2 border-edge pl-3" testID="paper-text">
           <Body className="whitespace-pre-wrap">{paper.text}</Body>
-          {paper.cut ? (
-            <Small className="mt-2">It is very long: of the pages between its beginning and its end, not all were read.</Small>
-          ) : null}
+          {paper.cut ? <Small className="mt-2">{SAY.itIsVeryLongOf}</Small> : null}
         </View>
       )}
     </Loaded>
@@ -27,12 +26,12 @@ export function ReadPaper({ sha256, path }: { sha256: string; path: string }) {
       <Pressable
         role="button"
         aria-expanded={open}
-        aria-label={`${open ? "Close" : "Read it"}: ${path}`}
+        aria-label={`${open ? SAY.close : SAY.readIt}: ${path}`}
         testID="read-paper"
         onPress={() => setOpen(!open)}
         className="min-h-[44px] justify-center self-start pr-4 active:opacity-60"
       >
-        <Small className="text-ink underline">{open ? "Close" : "Read it"}</Small>
+        <Small className="text-ink underline">{open ? SAY.close : SAY.readIt}</Small>
       </Pressable>
       {open ? <Contents sha256={sha256} /> : null}
     </>

@@ -6,6 +6,7 @@ import { FlatList, Pressable, ScrollView, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";
 import { goingBack } from "../web/cameBack.ts";
 import { Small, Title } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 interface Props {
   title: string;
@@ -98,14 +99,14 @@ export function Heading({ title, note, back, aside }: { title: string; note?: st
   const palette = usePalette();
   // Tabs, windows and the browser's own history are told apart by it.
   useEffect(() => {
-    if (typeof document !== "undefined") document.title = `${title} · Buvano`;
+    if (typeof document !== "undefined") document.title = SAY.titleBuvano(title);
   }, [title, back]);
   return (
     <View className="mb-4 flex-row items-start gap-1">
       {back ? (
         <Pressable
           role="button"
-          aria-label="Back"
+          aria-label={SAY.back}
           testID="back"
           dataSet={{ key: "back" }}
           onPress={() => {

@@ -6,6 +6,7 @@ import { Field } from "./Field.tsx";
 import { Sheet } from "./Sheet.tsx";
 import { Loaded } from "./Status.tsx";
 import { Body } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 /** As long as the words above may be. */
 const MOST = 200;
@@ -14,11 +15,11 @@ export function ScriptWords({ onClose }: { onClose: () => void }) {
   const [words, setWords] = useScriptWords();
   const counts = useFamilyCounts({});
   return (
-    <Sheet title="Words in other scripts" note="Shown where a font does not draw the words above." onClose={onClose} testID="script-words">
-      <Loaded answer={counts} what="Looking which scripts your families draw">
+    <Sheet title={SAY.wordsInOtherScripts} note={SAY.shownWhereAFontDoes} onClose={onClose} testID="script-words">
+      <Loaded answer={counts} what={SAY.lookingWhichScriptsYourFamilies}>
         {({ scripts }) => {
           const others = SCRIPTS.filter((script) => script !== "latin" && (scripts[script] ?? 0) > 0);
-          if (others.length === 0) return <Body>Your families draw Latin letters and signs only.</Body>;
+          if (others.length === 0) return <Body>{SAY.yourFamiliesDrawLatinLetters}</Body>;
           return others.map((script) => (
             <Field
               key={script}

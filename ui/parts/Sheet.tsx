@@ -6,6 +6,7 @@ import { usePalette } from "../theme/theme.ts";
 import { X } from "./icons.ts";
 import { Small, Title } from "./Text.tsx";
 import { useWide } from "./useWide.ts";
+import { SAY } from "../sentences/parts.ts";
 
 interface Props {
   title: string;
@@ -50,7 +51,7 @@ export function Sheet({ title, note, onClose, children, action, testID }: Props)
             </View>
             <Pressable
               role="button"
-              aria-label="Close"
+              aria-label={SAY.close}
               testID="close-sheet"
               onPress={onClose}
               className="h-12 w-12 items-center justify-center active:opacity-60"

@@ -10,6 +10,7 @@ import { usePageKeys } from "../web/keys.ts";
 import { ActingBar } from "./ActingBar.tsx";
 import { UndoBar } from "./UndoBar.tsx";
 import { useWide } from "./useWide.ts";
+import { SAY } from "../sentences/parts.ts";
 
 interface Tab {
   href: "/" | "/families" | "/devices" | "/sightings" | "/bench";
@@ -20,16 +21,16 @@ interface Tab {
 }
 
 const TABS: readonly Tab[] = [
-  { href: "/", label: "Today", icon: Sprout, under: /^\/($|parcel|settings|where)/ },
-  { href: "/families", label: "Families", icon: LibraryBig, under: /^\/(famil|job|licence)/ },
+  { href: "/", label: SAY.today, icon: Sprout, under: /^\/($|parcel|settings|where)/ },
+  { href: "/families", label: SAY.families, icon: LibraryBig, under: /^\/(famil|job|licence)/ },
   {
     href: "/devices",
-    label: "Devices",
+    label: SAY.devices,
     icon: MonitorSmartphone,
     under: /^\/(device|plan|place|practice|tablet|duplicates|like|pairing|program)/,
   },
-  { href: "/sightings", label: "Sightings", icon: Eye, under: /^\/(sighting|cell|needs|check)/ },
-  { href: "/bench", label: "Bench", icon: FlaskConical, under: /^\/bench/ },
+  { href: "/sightings", label: SAY.sightings, icon: Eye, under: /^\/(sighting|cell|needs|check)/ },
+  { href: "/bench", label: SAY.bench, icon: FlaskConical, under: /^\/bench/ },
 ];
 
 function TabLink({ tab, wide, current }: { tab: Tab; wide: boolean; current: boolean }) {
@@ -76,7 +77,7 @@ function LibraryTrouble() {
   return (
     <View role="alert" testID="library-trouble" className="border-b-2 border-b-persimmon bg-drawer px-4 py-3">
       <Text className="font-strong text-base text-ink">{message}</Text>
-      <Text className="font-text text-base text-ink">{next} What you have can be read; nothing new is kept meanwhile.</Text>
+      <Text className="font-text text-base text-ink">{SAY.nextWhatYouHaveCan(next)}</Text>
     </View>
   );
 }
@@ -93,7 +94,7 @@ function SkipLink() {
         document.getElementById("content")?.focus();
       }}
     >
-      Skip to the content
+      {SAY.skipToTheContent}
     </a>
   );
 }
@@ -113,8 +114,8 @@ export function Shell({ children }: { children: ReactNode }) {
     return (
       <View className="h-full flex-1 flex-row bg-paper">
         <SkipLink />
-        <View role="navigation" aria-label="Main" className="w-44 border-r border-edge bg-tab pt-5">
-          <Text className="mb-4 px-4 font-heading text-2xl text-ink">Buvano</Text>
+        <View role="navigation" aria-label={SAY.main} className="w-44 border-r border-edge bg-tab pt-5">
+          <Text className="mb-4 px-4 font-heading text-2xl text-ink">{SAY.buvano}</Text>
           {tabs}
           <View className="flex-1" />
           <Pressable
@@ -124,7 +125,7 @@ export function Shell({ children }: { children: ReactNode }) {
             className="min-h-[48px] w-full flex-row items-center gap-3 px-5 active:opacity-60"
           >
             <Keyboard size={20} color={palette.faded} aria-hidden />
-            <Text className="font-text text-base text-faded">Keys</Text>
+            <Text className="font-text text-base text-faded">{SAY.keys}</Text>
           </Pressable>
         </View>
         <View className="min-w-0 flex-1">
@@ -148,7 +149,7 @@ export function Shell({ children }: { children: ReactNode }) {
       </View>
       <ActingBar />
       <UndoBar />
-      <View role="navigation" aria-label="Main" className="flex-row border-t border-edge bg-tab">
+      <View role="navigation" aria-label={SAY.main} className="flex-row border-t border-edge bg-tab">
         {tabs}
       </View>
       {over}

@@ -7,6 +7,7 @@ import { useScriptWords } from "../data/words.ts";
 import { familyOf, useFontFace } from "../web/fontfaces.ts";
 import { useInView } from "../web/inView.ts";
 import { Small } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 interface Props {
   specimen: Pick<SpecimenFacts, "sha256" | "rightToLeft" | "sample"> & { signsOnly?: boolean };
@@ -24,11 +25,11 @@ export function Specimen({ specimen, words, size, covered = true, lines = 2 }: P
   const [scriptWords] = useScriptWords();
   const script = own ? scriptOf(specimen.sample) : undefined;
   const said = script && scriptWords[script];
-  const shown = own ? said || specimen.sample : words || "Type your own words above";
+  const shown = own ? said || specimen.sample : words || SAY.typeYourOwnWordsAbove;
   return (
     <View ref={place} style={{ minHeight: size * 1.3 }} className="justify-center overflow-hidden">
       {state === "refused" ? (
-        <Small>This browser will not draw the font.</Small>
+        <Small>{SAY.thisBrowserWillNotDraw}</Small>
       ) : (
         <Text
           testID="specimen"
@@ -46,13 +47,9 @@ export function Specimen({ specimen, words, size, covered = true, lines = 2 }: P
         </Text>
       )}
       {own ? (
-        <Small className="text-xs">
-          {said && script
-            ? `Shown in your words in ${SCRIPT_NAMES[script]}.`
-            : "Shown in characters of its own: it does not draw your words."}
-        </Small>
+        <Small className="text-xs">{said && script ? SAY.shownInYourWordsIn(SCRIPT_NAMES[script]) : SAY.shownInCharactersOfIts}</Small>
       ) : null}
-      {!covered && !own ? <Small className="text-xs">Some of your characters are missing; another font stands in for them.</Small> : null}
+      {!covered && !own ? <Small className="text-xs">{SAY.someOfYourCharactersAre}</Small> : null}
     </View>
   );
 }

@@ -8,6 +8,7 @@ import { useIntoView } from "../web/intoView.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Button } from "./Button.tsx";
 import { Body, Small, Strong } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 export function ProblemNote({
   message,
@@ -35,14 +36,7 @@ export function ProblemNote({
 
 /** Uses a font is not cleared for, before it is placed or used. */
 export function ClearanceWarnings({ warnings }: { warnings: readonly string[] }) {
-  return warnings.map((warning) => (
-    <ProblemNote
-      key={warning}
-      testID="clearance-warning"
-      message={warning}
-      next="You can go on; the family's clearance shows what was read, and takes a licence."
-    />
-  ));
+  return warnings.map((warning) => <ProblemNote key={warning} testID="clearance-warning" message={warning} next={SAY.youCanGoOnThe} />);
 }
 
 /** Why something that was asked for was not done; scrolled into view. */
@@ -81,7 +75,7 @@ export function Loaded<T>({ answer, what, children }: { answer: Answer<T>; what:
   return (
     <ProblemNote message={answer.error.message} next={answer.error.next}>
       <View className="mt-3 items-start">
-        <Button label="Try again" onPress={() => void answer.mutate()} />
+        <Button label={SAY.tryAgain} onPress={() => void answer.mutate()} />
       </View>
     </ProblemNote>
   );

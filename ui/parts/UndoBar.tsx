@@ -5,6 +5,7 @@ import { dismissUndo, useUndoable } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Undo2, X } from "./icons.ts";
+import { SAY } from "../sentences/parts.ts";
 
 export function UndoBar() {
   const last = useUndoable();
@@ -45,12 +46,12 @@ export function UndoBar() {
               className="min-h-[48px] flex-row items-center gap-2 px-3 active:opacity-60"
             >
               <Undo2 size={18} color={palette.paper} aria-hidden />
-              <Text className="font-strong text-base text-paper">Undo</Text>
+              <Text className="font-strong text-base text-paper">{SAY.undo}</Text>
             </Pressable>
           ) : null}
           <Pressable
             role="button"
-            aria-label="Dismiss"
+            aria-label={SAY.dismiss}
             testID="undo-dismiss"
             onPress={dismissUndo}
             className="h-12 w-12 items-center justify-center active:opacity-60"

@@ -7,6 +7,7 @@ import { RangeInput } from "../web/RangeInput.tsx";
 import { Languages } from "./icons.ts";
 import { ScriptWords } from "./ScriptWords.tsx";
 import { Small } from "./Text.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 export function WordsBar() {
   const [words, setWords] = useWords();
@@ -16,23 +17,23 @@ export function WordsBar() {
   return (
     <View className="mb-4 border border-edge bg-drawer p-3">
       <TextInput
-        aria-label="Your own words"
+        aria-label={SAY.yourOwnWords}
         testID="words"
         value={words}
         maxLength={200}
         onChangeText={setWords}
-        placeholder="Type your own words"
+        placeholder={SAY.typeYourOwnWords}
         placeholderTextColor={palette.faded}
         className="min-h-[44px] border-b border-edge px-1 font-text text-lg text-ink"
       />
       <View className="flex-row items-center gap-3">
         <View className="flex-1">
-          <RangeInput label="Size of the words" value={size} least={SIZES.least} most={SIZES.most} unit="pixels" onChange={setSize} />
+          <RangeInput label={SAY.sizeOfTheWords} value={size} least={SIZES.least} most={SIZES.most} unit={SAY.pixels} onChange={setSize} />
         </View>
-        <Small className="w-12 text-right">{size} px</Small>
+        <Small className="w-12 text-right">{SAY.sizePx(size)}</Small>
         <Pressable
           role="button"
-          aria-label="Words in other scripts"
+          aria-label={SAY.wordsInOtherScripts}
           testID="other-scripts"
           onPress={() => setOthers(true)}
           className="h-11 w-11 items-center justify-center border border-edge active:opacity-60"

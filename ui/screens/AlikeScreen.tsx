@@ -1,7 +1,6 @@
 // What looks like a family, and which of it may be used: for a job, or for oneself.
 import { useState } from "react";
 import { View } from "react-native";
-import { count } from "../../core/words/words.ts";
 import { useAlike, useJobs } from "../data/hooks.ts";
 import { Choice } from "../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
@@ -9,6 +8,7 @@ import { Screen } from "../parts/Screen.tsx";
 import { Loaded } from "../parts/Status.tsx";
 import { Body, Small } from "../parts/Text.tsx";
 import { AlikeRows, isCleared } from "./match/AlikeRows.tsx";
+import { SAY } from "../sentences/alike.ts";
 
 export function AlikeScreen({ familyId, jobId }: { familyId: number; jobId: number | null }) {
   const [job, setJob] = useState(jobId);
@@ -17,16 +17,16 @@ export function AlikeScreen({ familyId, jobId }: { familyId: number; jobId: numb
   const jobNames = Object.fromEntries((jobs.data ?? []).map((one) => [String(one.id), one.name]));
   return (
     <Screen
-      title={answer.data ? `Like ${answer.data.family}` : "Look-alikes"}
-      note="Measured on the letters’ shapes, within your library."
+      title={answer.data ? SAY.likeFamily(answer.data.family) : SAY.lookAlikes}
+      note={SAY.measuredOnTheLettersShapes}
       back={`/family/${familyId}`}
       testID="alike-screen"
     >
       {jobs.data && jobs.data.length > 0 ? (
         <View className="mb-4 items-start">
           <Choice
-            label="Cleared for"
-            none="Cleared for my own use"
+            label={SAY.clearedFor}
+            none={SAY.clearedForMyOwnUse}
             words={jobNames}
             value={job === null ? undefined : String(job)}
             onChange={(next) => setJob(next === undefined ? null : Number(next))}
@@ -34,27 +34,25 @@ export function AlikeScreen({ familyId, jobId }: { familyId: number; jobId: numb
           />
         </View>
       ) : null}
-      <Loaded answer={answer} what="Comparing letters">
+      <Loaded answer={answer} what={SAY.comparingLetters}>
         {(view) => {
           const cleared = view.families.filter(isCleared);
           const others = view.families.filter((one) => !isCleared(one));
-          const asked = view.asked === "" ? "your own use" : `“${view.asked}”`;
+          const asked = view.asked === "" ? SAY.yourOwnUse : `“${view.asked}”`;
           return (
             <>
-              {view.unmeasured > 0 ? (
-                <Small className="mb-3">{`${count(view.unmeasured, "style")} of this family still being measured; look again in a moment.`}</Small>
-              ) : null}
-              <Drawer label={`Cleared for ${asked}`} note={String(cleared.length)} testID="alike-cleared">
+              {view.unmeasured > 0 ? <Small className="mb-3">{SAY.unmeasuredOfThisFamilyStill(view.unmeasured)}</Small> : null}
+              <Drawer label={SAY.clearedForAsked(asked)} note={String(cleared.length)} testID="alike-cleared">
                 {cleared.length > 0 ? (
                   <AlikeRows view={view} families={cleared} jobId={job} />
                 ) : (
                   <DrawerRow first>
-                    <Body>{`Nothing that looks like it is cleared for ${asked}.`}</Body>
+                    <Body>{SAY.nothingThatLooksLikeIt(asked)}</Body>
                   </DrawerRow>
                 )}
               </Drawer>
               {others.length > 0 ? (
-                <Drawer label="Not cleared, or nothing stated" note={String(others.length)} testID="alike-others">
+                <Drawer label={SAY.notClearedOrNothingStated} note={String(others.length)} testID="alike-others">
                   <AlikeRows view={view} families={others} jobId={job} />
                 </Drawer>
               ) : null}

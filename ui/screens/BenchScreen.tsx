@@ -16,6 +16,7 @@ import { LinkRow } from "../parts/LinkRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { SAY } from "../sentences/bench.ts";
 
 function SheetCard({ sheet, current }: { sheet: SheetSummary; current: boolean }) {
   const day = dayOf(sheet.changedAt);
@@ -40,56 +41,44 @@ export function BenchScreen({ currentId }: { currentId?: number }) {
   const [words] = useWords();
   const make = useAction(
     useCallback(async () => {
-      const made = await send("POST", "/bench/sheets", SheetDetail, { name: words.trim().slice(0, 60) || "New sheet" });
+      const made = await send("POST", "/bench/sheets", SheetDetail, { name: words.trim().slice(0, 60) || SAY.newSheet });
       router.push(`/bench/pick?sheet=${made.id}`);
     }, [words, router]),
   );
   return (
     <Screen
-      title="Bench"
-      note="Try words, find characters, lay faces over one another, show a client."
+      title={SAY.bench}
+      note={SAY.tryWordsFindCharactersLay}
       testID="bench"
       action={
-        <Button strong={currentId === undefined} icon={Plus} label="A new sheet" busy={make.busy} onPress={make.run} testID="new-sheet" />
+        <Button strong={currentId === undefined} icon={Plus} label={SAY.aNewSheet} busy={make.busy} onPress={make.run} testID="new-sheet" />
       }
     >
       {make.problem ? <ApiProblemNote problem={make.problem} /> : null}
-      <Drawer label="Look through the library">
+      <Drawer label={SAY.lookThroughTheLibrary}>
         <LinkRow
           first
           icon={Type}
           href="/bench/pick"
-          label="Your words in every style"
-          note="Scroll, filter, pin what you like."
+          label={SAY.yourWordsInEveryStyle}
+          note={SAY.scrollFilterPinWhatYou}
           testID="look-through"
         />
-        <LinkRow
-          icon={Type}
-          href="/bench/pick?letter=1"
-          label="One letter in every style"
-          note="The & or the R with the right curl."
-          testID="one-letter"
-        />
-        <LinkRow
-          icon={Type}
-          href="/bench/draws"
-          label="Who draws this character?"
-          note="Paste a character or name a sign; see every style that has it."
-          testID="who-draws"
-        />
+        <LinkRow icon={Type} href="/bench/pick?letter=1" label={SAY.oneLetterInEveryStyle} note={SAY.theOrTheRWith} testID="one-letter" />
+        <LinkRow icon={Type} href="/bench/draws" label={SAY.whoDrawsThisCharacter} note={SAY.pasteACharacterOrName} testID="who-draws" />
         <LinkRow
           icon={ScanSearch}
           href="/bench/match"
-          label="Match a picture"
-          note="Which of your fonts is on that board? What is like it?"
+          label={SAY.matchAPicture}
+          note={SAY.whichOfYourFontsIs}
           testID="match-picture-link"
         />
       </Drawer>
-      <Loaded answer={answer} what="Fetching your sheets">
+      <Loaded answer={answer} what={SAY.fetchingYourSheets}>
         {(sheets) =>
           sheets.length === 0 ? (
-            <Empty title="No sheet yet.">
-              <Body>A sheet keeps your words in the styles you try, with the job they are for. It is kept by itself.</Body>
+            <Empty title={SAY.noSheetYet}>
+              <Body>{SAY.aSheetKeepsYourWords}</Body>
             </Empty>
           ) : (
             sheets.map((sheet) => <SheetCard key={sheet.id} sheet={sheet} current={sheet.id === currentId} />)

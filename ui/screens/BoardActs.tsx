@@ -3,7 +3,6 @@ import { useRouter } from "expo-router";
 import { useCallback } from "react";
 import { MOST_CHECKED } from "../../contract/quick-check.ts";
 import { LookedMany, type Board, type CellKey, type LookRequest } from "../../contract/sighting.ts";
-import { count } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
 import { cellOf } from "../data/board.ts";
 import type { Choosing } from "../data/choosing.ts";
@@ -15,6 +14,7 @@ import { ChooseBar } from "../parts/ChooseBar.tsx";
 import { FileCheck, MonitorUp } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { usePlanning } from "./PlaceSheet.tsx";
+import { SAY } from "../sentences/sightings.ts";
 
 interface Props {
   choosing: Choosing;
@@ -51,15 +51,15 @@ export function BoardActs({ choosing, board, all }: Props) {
   const busy = look.busy || place.busy;
   const problem = look.problem ?? place.problem;
   return (
-    <ChooseBar words={none ? "Choose cells" : `${count(cells.length, "cell")} chosen`} all={all} onEnd={end}>
+    <ChooseBar words={none ? SAY.chooseCells : SAY.cellsChosen(cells.length)} all={all} onEnd={end}>
       {problem ? <ApiProblemNote problem={problem} /> : null}
-      <Button strong label="Seen there" disabled={none || busy} onPress={() => look.run(cells, "there")} testID="cells-seen" />
-      <Button label="Not listed" disabled={none || busy} onPress={() => look.run(cells, "not-there")} testID="cells-not-there" />
+      <Button strong label={SAY.seenThere} disabled={none || busy} onPress={() => look.run(cells, "there")} testID="cells-seen" />
+      <Button label={SAY.notListed} disabled={none || busy} onPress={() => look.run(cells, "not-there")} testID="cells-not-there" />
       {programs.size === 1 && cells.length <= MOST_CHECKED ? (
         <Button
           icon={FileCheck}
-          label="Check them"
-          hint="One page for what is not checked yet of them."
+          label={SAY.checkThem}
+          hint={SAY.onePageForWhatIs}
           disabled={busy}
           onPress={() => router.push(`/check?program=${[...programs][0]!}&styles=${cells.map(({ styleId }) => styleId).join()}`)}
           testID="cells-check"
@@ -69,7 +69,7 @@ export function BoardActs({ choosing, board, all }: Props) {
         <Button
           key={deviceId}
           icon={MonitorUp}
-          label={`Place on ${name}`}
+          label={SAY.placeOnName(name)}
           disabled={busy}
           onPress={() => {
             const there = cells.filter(({ programId }) => deviceOf.get(programId)?.deviceId === deviceId);

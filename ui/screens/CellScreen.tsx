@@ -27,12 +27,13 @@ import { usePlanning } from "./PlaceSheet.tsx";
 import { NotThere } from "./NotThere.tsx";
 import { DropArea } from "../web/DropArea.tsx";
 import { saveFrom } from "../web/download.ts";
+import { SAY } from "../sentences/cell.ts";
 
 const LISTS_WORDS: Record<ProgramTraits["lists"], string> = {
-  families: "by families, with a list of styles",
-  "four-style": "by families with bold and italic buttons",
-  "full-names": "by full names",
-  "postscript-names": "by short names without spaces",
+  families: SAY.byFamiliesWithAList,
+  "four-style": SAY.byFamiliesWithBoldAnd,
+  "full-names": SAY.byFullNames,
+  "postscript-names": SAY.byShortNamesWithoutSpaces,
 };
 
 /** A name that was found to be another is learnt for this program; and the way it lists, where that explains it. */
@@ -63,23 +64,21 @@ function OtherName({ cell }: { cell: Cell }) {
       {problem ? <ApiProblemNote problem={problem} /> : null}
       {suggests ? (
         <DrawerRow className="items-start gap-2">
-          <Body>
-            {programName} seems to list fonts {LISTS_WORDS[suggests]}.
-          </Body>
-          <Button label="Remember that" busy={learn.busy} onPress={learn.run} testID="learn-lists" />
+          <Body>{SAY.programNameSeemsToListFonts(programName, LISTS_WORDS[suggests])}</Body>
+          <Button label={SAY.rememberThat} busy={learn.busy} onPress={learn.run} testID="learn-lists" />
         </DrawerRow>
       ) : null}
       {cell.nameLearnt ? (
         <DrawerRow className="items-start gap-2">
-          <Small>This name was corrected by hand.</Small>
-          <Button label="Go by its own names again" busy={keep.busy} onPress={() => keep.run({ name: "" })} testID="forget-name" />
+          <Small>{SAY.thisNameWasCorrectedBy}</Small>
+          <Button label={SAY.goByItsOwnNames} busy={keep.busy} onPress={() => keep.run({ name: "" })} testID="forget-name" />
         </DrawerRow>
       ) : null}
       {open ? (
         <DrawerRow>
-          <TextField form={form} name="name" label={`The name in the list of ${programName}`} testID="other-name" />
+          <TextField form={form} name="name" label={SAY.theNameInTheList(programName)} testID="other-name" />
           <Button
-            label="Remember this name"
+            label={SAY.rememberThisName}
             busy={keep.busy}
             disabled={form.watch("name").trim() === ""}
             onPress={() => void form.handleSubmit(keep.run)()}
@@ -88,8 +87,8 @@ function OtherName({ cell }: { cell: Cell }) {
         </DrawerRow>
       ) : (
         <ActRow
-          label="Listed under another name?"
-          note="It is remembered, and predicted next time."
+          label={SAY.listedUnderAnotherName}
+          note={SAY.itIsRememberedAndPredicted}
           onPress={() => setOpen(true)}
           testID="to-other-name"
         />
@@ -100,7 +99,7 @@ function OtherName({ cell }: { cell: Cell }) {
 
 function Neighbours({ cell }: { cell: Cell }) {
   return (
-    <Drawer label={cell.listed ? "In its list" : "Where it would stand in its list"} testID="neighbours">
+    <Drawer label={cell.listed ? SAY.inItsList : SAY.whereItWouldStandIn} testID="neighbours">
       {cell.before.map((name, i) => (
         <DrawerRow key={`b${name}`} first={i === 0} className="py-2">
           <Small>{name}</Small>
@@ -110,7 +109,7 @@ function Neighbours({ cell }: { cell: Cell }) {
         <Big testID="menu-name">{cell.menuName}</Big>
         {cell.within ? <Small>{cell.within}</Small> : null}
         <View className="mt-2 items-start">
-          <CopyButton text={cell.menuName} label="Copy the name" testID="copy-name" />
+          <CopyButton text={cell.menuName} label={SAY.copyTheName} testID="copy-name" />
         </View>
       </DrawerRow>
       {cell.after.map((name) => (
@@ -133,15 +132,15 @@ function Earlier({ sightings }: { sightings: readonly Sighting[] }) {
   );
   if (sightings.length === 0 && taken === undefined) return null;
   return (
-    <Drawer label="Seen before" note={count(sightings.length, "sighting")} testID="earlier">
+    <Drawer label={SAY.seenBefore} note={count(sightings.length, "sighting")} testID="earlier">
       {takeBack.problem ? <ApiProblemNote problem={takeBack.problem} /> : null}
       {taken === undefined ? null : (
         <DrawerRow first>
           <View role="status">
-            <Body>The sighting was taken back. What was seen before counts again.</Body>
+            <Body>{SAY.theSightingWasTakenBack}</Body>
           </View>
           <View className="mt-2 items-start">
-            <Button label="Undo" busy={takeBack.busy} onPress={() => takeBack.run(taken, false)} testID="undo-take-back" />
+            <Button label={SAY.undo} busy={takeBack.busy} onPress={() => takeBack.run(taken, false)} testID="undo-take-back" />
           </View>
         </DrawerRow>
       )}
@@ -154,13 +153,13 @@ function Earlier({ sightings }: { sightings: readonly Sighting[] }) {
             {sighting.kept ? (
               <Button
                 icon={Download}
-                label="Open the file again"
+                label={SAY.openTheFileAgain}
                 onPress={() => saveFrom(`/api/sightings/${sighting.id}/file`)}
                 testID={`open-file-${sighting.id}`}
               />
             ) : null}
             <Button
-              label="Take it back"
+              label={SAY.takeItBack}
               busy={takeBack.busy}
               onPress={() => takeBack.run(sighting.id, true)}
               testID={`take-back-${sighting.id}`}
@@ -183,7 +182,7 @@ function BringHere({ cell }: { cell: Cell | undefined }) {
       <Button
         strong
         icon={action === "place" ? MonitorUp : Power}
-        label={action === "place" ? `Place it on ${cell.deviceName}` : `Turn it on: ${cell.deviceName}`}
+        label={action === "place" ? SAY.placeItOnDeviceName(cell.deviceName) : SAY.turnItOnDeviceName(cell.deviceName)}
         busy={plan.busy}
         onPress={() => plan.run({ deviceId: cell.deviceId, action, familyIds: [cell.familyId] })}
         testID="bring-here"
@@ -220,10 +219,10 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
     ),
   );
   return (
-    <DropArea label="Choose an exported file" multiple={false} onFiles={(files) => give.run(files)}>
+    <DropArea label={SAY.chooseAnExportedFile} multiple={false} onFiles={(files) => give.run(files)}>
       {({ pick }) => (
         <Screen
-          title={answer.data ? `${answer.data.styleName} in ${answer.data.programName}` : "Sighting"}
+          title={answer.data ? SAY.styleNameInProgramName(answer.data.styleName, answer.data.programName) : SAY.sighting}
           note={answer.data?.deviceName}
           back="/sightings"
           testID="cell-screen"
@@ -233,14 +232,14 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
               <Button
                 strong={answer.data?.state !== "not-here" && answer.data?.state !== "off"}
                 icon={FileCheck}
-                label="Add exported file"
+                label={SAY.addExportedFile}
                 busy={give.busy}
                 onPress={pick}
                 testID="give-evidence"
               />
               {answer.data?.practice ? (
                 <Button
-                  label={`Open ${answer.data.programName} in the practice room`}
+                  label={SAY.openProgramNameInThePractice(answer.data.programName)}
                   onPress={() => router.push(`/practice/${programId}?style=${styleId}`)}
                   testID="open-program"
                 />
@@ -261,7 +260,7 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
               }}
             />
           ) : null}
-          <Loaded answer={answer} what="Working out where it will be">
+          <Loaded answer={answer} what={SAY.workingOutWhereItWill}>
             {(cell) => (
               <>
                 <ClearanceWarnings warnings={cell.warnings} />
@@ -270,18 +269,18 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
                   <StateMark state={cell.state} />
                   <Body className="mt-2">{cell.reason}</Body>
                 </View>
-                <Drawer label="Words in the file" testID="evidence-words">
+                <Drawer label={SAY.wordsInTheFile} testID="evidence-words">
                   <DrawerRow first>
                     <Field
-                      label="Words you set in this style"
-                      hint="When they are known, only they count as evidence. It may stay empty."
+                      label={SAY.wordsYouSetInThis}
+                      hint={SAY.whenTheyAreKnownOnly}
                       value={words}
                       onChange={setWords}
                       testID="known-words"
                     />
                   </DrawerRow>
                 </Drawer>
-                <Drawer label="How to find it">
+                <Drawer label={SAY.howToFindIt}>
                   {cell.steps.map((step, i) => (
                     <DrawerRow key={step} first={i === 0}>
                       <Body>
@@ -292,24 +291,18 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
                 </Drawer>
                 <Neighbours cell={cell} />
                 {cell.standsBehind ? (
-                  <ProblemNote
-                    message={`${cell.standsBehind} is reached there in its place.`}
-                    next="Both share one entry and one button in this program's list."
-                  />
+                  <ProblemNote message={SAY.standsBehindIsReachedThereIn(cell.standsBehind)} next={SAY.bothShareOneEntryAnd} />
                 ) : null}
                 {cell.clashes.length > 0 ? (
-                  <ProblemNote
-                    message={`Another font stands under the same name: ${cell.clashes.join(", ")}.`}
-                    next="Programs show one of them. Compare the copies under Devices and keep one."
-                  />
+                  <ProblemNote message={SAY.anotherFontStandsUnderThe(cell.clashes.join(", "))} next={SAY.programsShowOneOfThem} />
                 ) : null}
                 {LIKE_WANTED.has(cell.state) ? (
                   <Drawer>
                     <LinkRow
                       first
                       href={`/alike/${cell.familyId}`}
-                      label="Use one that looks like it"
-                      note="The nearest in your library, by what they are cleared for."
+                      label={SAY.useOneThatLooksLike}
+                      note={SAY.theNearestInYourLibrary}
                       testID="alike-link"
                     />
                   </Drawer>

@@ -11,7 +11,6 @@ import {
   type UseClearance,
 } from "../../contract/clearance.ts";
 import { ANSWER_WORDS } from "../../core/clearance/uses.ts";
-import { dayWords } from "../../core/words/dates.ts";
 import { money } from "../../core/words/money.ts";
 import { count } from "../../core/words/words.ts";
 import { Done, send, upload } from "../data/api.ts";
@@ -28,6 +27,7 @@ import { Plus } from "../parts/icons.ts";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body, Lead, Small, Strong } from "../parts/Text.tsx";
 import { DropArea } from "../web/DropArea.tsx";
+import { SAY } from "../sentences/clearance.ts";
 
 /** A person's own reading of one use, with a note. */
 function Correct({ familyId, one }: { familyId: number; one: UseClearance }) {
@@ -39,20 +39,20 @@ function Correct({ familyId, one }: { familyId: number; one: UseClearance }) {
   );
   return (
     <View className="mt-2 gap-2 border-t border-edge pt-3">
-      <Small className="text-ink">Is that not right? Say what you know:</Small>
+      <Small className="text-ink">{SAY.isThatNotRightSay}</Small>
       {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
       <Choice
-        label="Your own reading"
-        none="As its papers say"
+        label={SAY.yourOwnReading}
+        none={SAY.asItsPapersSay}
         words={ANSWER_WORDS}
         value={answer ?? undefined}
         onChange={(said) => form.setValue("answer", said ?? null)}
         testID="correct-answer"
       />
-      <TextField form={form} name="note" label="Why, for later" placeholder="Asked its maker by letter" testID="correct-note" />
+      <TextField form={form} name="note" label={SAY.whyForLater} placeholder={SAY.askedItsMakerByLetter} testID="correct-note" />
       <View className="flex-row">
         <Button
-          label={answer === null ? "Leave it to its papers" : "Keep my reading"}
+          label={answer === null ? SAY.leaveItToItsPapers : SAY.keepMyReading}
           busy={save.busy}
           disabled={answer === null && one.by !== "person"}
           onPress={() => void form.handleSubmit(save.run)()}
@@ -64,17 +64,17 @@ function Correct({ familyId, one }: { familyId: number; one: UseClearance }) {
 }
 
 const KIND_WORDS: Record<LicenceView["kind"], string> = {
-  personal: "Personal licence",
-  commercial: "Commercial licence",
-  "time-limited": "Licence with an end",
-  other: "Licence",
+  personal: SAY.personalLicence,
+  commercial: SAY.commercialLicence,
+  "time-limited": SAY.licenceWithAnEnd,
+  other: SAY.licence,
 };
 
 function Licence({ licence }: { licence: LicenceView }) {
   const remove = useAction(
     useCallback(async () => {
       await send("POST", `/licences/${licence.id}/remove`, Done);
-      offerUndo("The licence is off the record.", () => send("POST", `/licences/${licence.id}/bring-back`, Done));
+      offerUndo(SAY.theLicenceIsOffThe, () => send("POST", `/licences/${licence.id}/bring-back`, Done));
     }, [licence.id]),
   );
   const receipt = useAction(
@@ -88,7 +88,7 @@ function Licence({ licence }: { licence: LicenceView }) {
   );
   const facts = [
     licence.seats !== null && count(licence.seats, "seat"),
-    licence.boughtOn && `bought on ${dayWords(licence.boughtOn)}`,
+    licence.boughtOn && SAY.boughtOnBoughtOn(licence.boughtOn),
     licence.priceMinor !== null && licence.currency && money(licence.priceMinor, licence.currency),
     licence.orderNumber && `order ${licence.orderNumber}`,
   ].filter(Boolean);
@@ -104,19 +104,19 @@ function Licence({ licence }: { licence: LicenceView }) {
       {licence.note ? <Body className="mt-1">{licence.note}</Body> : null}
       {licence.receiptName ? (
         <a href={`/api/licences/${licence.id}/receipt`} style={{ display: "block", padding: "12px 0", color: "inherit" }}>
-          <Small className="text-ink underline">Receipt: {licence.receiptName}</Small>
+          <Small className="text-ink underline">{SAY.receiptReceiptName(licence.receiptName)}</Small>
         </a>
       ) : null}
-      <DropArea label="Choose the receipt" multiple={false} onFiles={receipt.run}>
+      <DropArea label={SAY.chooseTheReceipt} multiple={false} onFiles={receipt.run}>
         {({ pick }) => (
           <View className="mt-2 flex-row flex-wrap gap-2">
             <Button
-              label={licence.receiptName ? "Another receipt" : "Add the receipt"}
+              label={licence.receiptName ? SAY.anotherReceipt : SAY.addTheReceipt}
               busy={receipt.busy}
               onPress={pick}
               testID="add-receipt"
             />
-            <Button label="Take off the record" busy={remove.busy} onPress={remove.run} testID="remove-licence" />
+            <Button label={SAY.takeOffTheRecord} busy={remove.busy} onPress={remove.run} testID="remove-licence" />
           </View>
         )}
       </DropArea>
@@ -155,15 +155,11 @@ function SuggestedTerm({
     <DrawerRow testID="suggested-term">
       {record.problem ? <ApiProblemNote problem={record.problem} /> : null}
       <Body>“{suggestion.sentence}”</Body>
-      <Small className="mb-2">
-        It stands in {suggestion.where}. Once recorded, Buvano counts the days and warns two weeks before the end.
-      </Small>
+      <Small className="mb-2">{SAY.itStandsInWhereOnce(suggestion.where)}</Small>
       <View className="flex-row">
         <Button
           label={
-            "days" in suggestion.term
-              ? `Count ${suggestion.term.days} days from placing`
-              : `Note the end, ${dayWords(suggestion.term.until)}`
+            "days" in suggestion.term ? SAY.countDaysDaysFromPlacing(suggestion.term.days) : SAY.noteTheEndUntil(suggestion.term.until)
           }
           busy={record.busy}
           onPress={record.run}
@@ -177,7 +173,7 @@ function SuggestedTerm({
 /** Leaves a sentence out of clearance wherever its paper lies, with undo; or lets it count again. */
 const leave = async ({ text, sentence }: EvidenceOfUse, out: boolean): Promise<void> => {
   await send("POST", "/sentences/leave-out", Done, { text, sentence, out });
-  if (out) offerUndo("The sentence is left out.", () => send("POST", "/sentences/leave-out", Done, { text, sentence, out: false }));
+  if (out) offerUndo(SAY.theSentenceIsLeftOut, () => send("POST", "/sentences/leave-out", Done, { text, sentence, out: false }));
 };
 
 export function ClearanceDrawer({ familyId }: { familyId: number }) {
@@ -185,8 +181,8 @@ export function ClearanceDrawer({ familyId }: { familyId: number }) {
   const router = useRouter();
   const leaving = useAction(leave);
   return (
-    <Drawer label="Clearance" note={answer.data?.term?.words} testID="clearance">
-      <Loaded answer={answer} what="Reading its papers">
+    <Drawer label={SAY.clearance} note={answer.data?.term?.words} testID="clearance">
+      <Loaded answer={answer} what={SAY.readingItsPapers}>
         {(value) => (
           <>
             <DrawerRow first>
@@ -213,18 +209,18 @@ export function ClearanceDrawer({ familyId }: { familyId: number }) {
             ))}
             {value.creditLine ? (
               <DrawerRow>
-                <Small>Credit line</Small>
+                <Small>{SAY.creditLine}</Small>
                 <Body testID="credit-line">{value.creditLine}</Body>
               </DrawerRow>
             ) : null}
             {value.lapsed || value.uses.some(({ answer: said }) => said === "no" || said === "not-stated") ? (
-              <LinkRow href={`/alike/${familyId}`} label="What looks like it and is cleared" testID="alike-cleared-link" />
+              <LinkRow href={`/alike/${familyId}`} label={SAY.whatLooksLikeItAnd} testID="alike-cleared-link" />
             ) : null}
             <DrawerRow>
               <View className="flex-row">
                 <Button
                   icon={Plus}
-                  label="Record a licence"
+                  label={SAY.recordALicence}
                   onPress={() => router.push(`/licence?family=${familyId}`)}
                   testID="record-licence"
                 />

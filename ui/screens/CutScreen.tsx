@@ -21,8 +21,9 @@ import { CutChoices } from "./cut/CutChoices.tsx";
 import { CutDrawing, isSolved, type Shown } from "./cut/CutDrawing.tsx";
 import { CurrentFinding, CutFindings } from "./cut/CutFindings.tsx";
 import { SaveAction, SaveDrawer, useCutSaving } from "./cut/CutSave.tsx";
+import { SAY } from "../sentences/cut.ts";
 
-const SHOWN: Record<Shown, string> = { joined: "As it is cut", raw: "As the font draws it", both: "Both, one over the other" };
+const SHOWN: Record<Shown, string> = { joined: SAY.asItIsCut, raw: SAY.asTheFontDrawsIt, both: SAY.bothOneOverTheOther };
 
 function Numbers({ summary, counters, unit, known }: { summary: CutSummary; counters: number; unit: CutUnit; known: boolean }) {
   const a = CUT_UNITS[unit];
@@ -38,17 +39,19 @@ function Numbers({ summary, counters, unit, known }: { summary: CutSummary; coun
           count(summary.pieces, "piece"),
           count(counters, "counter"),
           count(summary.closedPaths, "closed path"),
-          long >= 10_000 && unit === "mm" ? `${(long / 1000).toFixed(2)} m to cut` : `${n(long, unit === "mm" ? 0 : 1)} ${unit} to cut`,
-          `${(summary.areaMm2 / (unit === "mm" ? 100 : 645.16)).toFixed(1)} ${unit === "mm" ? "cm²" : "in²"} of material`,
+          long >= 10_000 && unit === "mm"
+            ? SAY.toFixedMToCut((long / 1000).toFixed(2))
+            : SAY.nUnitToCut(n(long, unit === "mm" ? 0 : 1), unit),
+          SAY.toFixedOfMaterial((summary.areaMm2 / (unit === "mm" ? 100 : 645.16)).toFixed(1), unit),
         ].join(", ")}
       </Body>
       <Small>
         {summary.overlapsBefore === 0
-          ? "No outlines overlap."
+          ? SAY.noOutlinesOverlap
           : summary.overlapsAfter === 0
-            ? `${count(summary.overlapsBefore, "overlap")} joined; checked, ${summary.areaErrorPct < 0.001 ? "under 0.001" : summary.areaErrorPct.toFixed(3)} % off.`
-            : `${count(summary.overlapsAfter, "overlap")}: the blade would cut through the letters.`}
-        {known ? "" : " Being checked again…"}
+            ? SAY.overlapsBeforeJoinedCheckedOff(summary.overlapsBefore, summary.areaErrorPct, summary.areaErrorPct.toFixed(3))
+            : SAY.overlapsAfterTheBladeWouldCut(summary.overlapsAfter)}
+        {known ? "" : SAY.beingCheckedAgain}
       </Small>
     </View>
   );
@@ -60,7 +63,13 @@ function OnSheets({ view, arranged }: { view: CutView; arranged: Arranged }) {
   const { widthMm, heightMm, sheets, placed } = arranged;
   const [wide, high] = [view.box.right - view.box.left, view.box.bottom - view.box.top];
   const shown = Math.min(sheets, MOST_SHEETS_SHOWN);
-  const words = `${count(placed.length, "copy", "copies")} on ${count(sheets, "sheet")} of ${widthMm.toFixed(0)} × ${heightMm.toFixed(0)} mm${placed.some(({ turned }) => turned) ? ", some of them turned." : "."}`;
+  const words = SAY.placedOnSheetsOfWidthMm(
+    placed.length,
+    sheets,
+    widthMm.toFixed(0),
+    heightMm.toFixed(0),
+    placed.some(({ turned }) => turned),
+  );
   return (
     <View className="mt-2">
       <Small testID="arranged">{words}</Small>
@@ -69,7 +78,7 @@ function OnSheets({ view, arranged }: { view: CutView; arranged: Arranged }) {
           <svg
             key={on}
             role="img"
-            aria-label={`Sheet ${on + 1}: ${count(placed.filter((one) => one.on === on).length, "copy", "copies")}`}
+            aria-label={SAY.sheetN(on, placed.filter((one) => one.on === on).length)}
             viewBox={`0 0 ${widthMm} ${heightMm}`}
             style={{ width: 160, height: Math.min(200, (160 * heightMm) / widthMm), background: "#ffffff", border: "1px solid #8a8172" }}
           >
@@ -92,7 +101,7 @@ function OnSheets({ view, arranged }: { view: CutView; arranged: Arranged }) {
           </svg>
         ))}
       </View>
-      {sheets > shown ? <Small>{`${count(sheets - shown, "more sheet")} like these.`}</Small> : null}
+      {sheets > shown ? <Small>{SAY.shownLikeThese(sheets, shown)}</Small> : null}
     </View>
   );
 }
@@ -108,8 +117,8 @@ function SheetPick({ view, only, onOnly }: { view: CutView; only: number | undef
   );
   return (
     <Choice
-      label="Sheet shown"
-      none={`All ${view.sheets.length} sheets, stacked`}
+      label={SAY.sheetShown}
+      none={SAY.allSheetsSheetsStacked(view.sheets.length)}
       words={words}
       value={only === undefined ? undefined : String(only)}
       onChange={(next) => onOnly(next === undefined ? undefined : Number(next))}
@@ -155,19 +164,15 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
     setCurrent(finding);
     if (finding?.kind === "overlap" && shown === "joined") setShown("both");
   };
-  const blocked = cutProblem
-    ? cutProblem.message
-    : view && !view.summary.joined
-      ? "It could not be joined right, so it is not saved as joined."
-      : (view?.problem?.message ?? "");
+  const blocked = cutProblem ? cutProblem.message : view && !view.summary.joined ? SAY.itCouldNotBeJoined : (view?.problem?.message ?? "");
   const names = line ? [...new Set(line.layers.toReversed().map(({ style }) => styleName(style)))].join(" over ") : "";
   const saving = useCutSaving(
     `/bench/sheets/${sheetId}/cuts/${lineId}`,
-    `${line?.text.slice(0, 30) ?? "Cut"} ${names}`.trim().replace(/\s+/g, " "),
+    `${line?.text.slice(0, 30) ?? SAY.cut} ${names}`.trim().replace(/\s+/g, " "),
     settle,
     after,
   );
-  const title = line ? `Cut “${line.text.split("\n")[0]!.slice(0, 40).trim()}”` : "Cut";
+  const title = line ? SAY.cutTrim(line.text.split("\n")[0]!.slice(0, 40).trim()) : SAY.cut;
   return (
     <Screen
       title={title}
@@ -176,14 +181,14 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
       testID="cut"
       action={line && settings && answer.data ? <SaveAction known={answer.data} saving={saving} blocked={blocked} /> : undefined}
     >
-      <Loaded answer={sheet} what="Fetching the line">
+      <Loaded answer={sheet} what={SAY.fetchingTheLine}>
         {() =>
           !line ? (
-            <Empty title="This line is not on the sheet any more.">
-              <Body>Go back to the sheet; undoing brings it back.</Body>
+            <Empty title={SAY.thisLineIsNotOn}>
+              <Body>{SAY.goBackToTheSheet}</Body>
             </Empty>
           ) : !settings ? (
-            <Waiting what="Fetching what was chosen" />
+            <Waiting what={SAY.fetchingWhatWasChosen} />
           ) : (
             <>
               {problem ? <ApiProblemNote problem={problem} /> : null}
@@ -192,7 +197,7 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                 preview ? (
                   <svg
                     role="img"
-                    aria-label={`First look at “${line.text}”`}
+                    aria-label={SAY.firstLookAtText(line.text)}
                     viewBox={`${preview.box.left} ${preview.box.top} ${preview.box.right - preview.box.left} ${preview.box.bottom - preview.box.top}`}
                     style={{ width: "100%", maxHeight: 320, background: "#ffffff" }}
                   >
@@ -201,7 +206,7 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                     ))}
                   </svg>
                 ) : (
-                  <Waiting what="Computing the cut" />
+                  <Waiting what={SAY.computingTheCut} />
                 )
               ) : null}
               {view && !cutProblem ? (
@@ -215,7 +220,7 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                     current={chosen}
                     onTap={(x, y, near) => void tap(view, x, y, near)}
                     proposed={settings.stencil && settings.bridges.length === 0}
-                    label={`“${line.text}” as it is cut: ${count(view.summary.pieces, "piece")}`}
+                    label={SAY.textAsItIsCut(line.text, view.summary.pieces)}
                   />
                   {chosen ? (
                     <CurrentFinding
@@ -234,7 +239,7 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                     />
                   ) : null}
                   <View className="mt-2 flex-row flex-wrap gap-2">
-                    <Choice label="Shown" words={SHOWN} value={shown} onChange={(next) => next && setShown(next)} testID="shown" />
+                    <Choice label={SAY.shown} words={SHOWN} value={shown} onChange={(next) => next && setShown(next)} testID="shown" />
                     <SheetPick view={view} only={only} onOnly={setOnly} />
                   </View>
                   <Numbers
@@ -243,8 +248,8 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                     unit={settings.size.unit}
                     known={fresh}
                   />
-                  {view.missing.length > 0 ? <Small>{`${missingWords(view.missing)}; it is not cut.`}</Small> : null}
-                  {view.pictures.length > 0 ? <Small>{`${view.pictures.join(" ")}: a picture, which a blade cannot follow.`}</Small> : null}
+                  {view.missing.length > 0 ? <Small>{SAY.missingWordsItIsNotCut(missingWords(view.missing))}</Small> : null}
+                  {view.pictures.length > 0 ? <Small>{SAY.picturesAPictureWhichA(view.pictures.join(" "))}</Small> : null}
                   {view.problem ? <ProblemNote testID="sheet-problem" message={view.problem.message} next={view.problem.next} /> : null}
                   {view.arranged && (settings.copies > 1 || settings.sheet) ? <OnSheets view={view} arranged={view.arranged} /> : null}
                   <View className="mt-3">

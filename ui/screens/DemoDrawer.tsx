@@ -7,6 +7,7 @@ import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { Body, Strong } from "../parts/Text.tsx";
+import { SAY } from "../sentences/settings.ts";
 
 /** So often it is asked whether the demo is back. */
 const ASK_MS = 1500;
@@ -33,24 +34,24 @@ export function DemoDrawer() {
     return () => clearInterval(timer);
   }, [going]);
   return (
-    <Drawer label="The demo" testID="demo">
+    <Drawer label={SAY.theDemo} testID="demo">
       <DrawerRow first className="items-start gap-2">
         {put.problem ? <ApiProblemNote problem={put.problem} /> : null}
-        <Body>This library holds the demo&apos;s world. You can put it back as it was when you first came.</Body>
+        <Body>{SAY.thisLibraryHoldsTheDemos}</Body>
         {going ? (
           <View role="status">
-            <Strong>The demo is being put back. It takes about half a minute.</Strong>
+            <Strong>{SAY.theDemoIsBeingPut}</Strong>
           </View>
         ) : sure ? (
           <>
-            <Body>What you did in it since is lost.</Body>
+            <Body>{SAY.whatYouDidInIt}</Body>
             <View className="flex-row flex-wrap gap-2">
-              <Button strong label="Put it back" busy={put.busy} onPress={put.run} testID="put-back-sure" />
-              <Button label="Leave it as it is" onPress={() => setSure(false)} />
+              <Button strong label={SAY.putItBack} busy={put.busy} onPress={put.run} testID="put-back-sure" />
+              <Button label={SAY.leaveItAsItIs} onPress={() => setSure(false)} />
             </View>
           </>
         ) : (
-          <Button label="Put the demo back" onPress={() => setSure(true)} testID="put-back" />
+          <Button label={SAY.putTheDemoBack} onPress={() => setSure(true)} testID="put-back" />
         )}
       </DrawerRow>
     </Drawer>

@@ -2,7 +2,6 @@
 import { useState } from "react";
 import type { DeviceDetail } from "../../contract/device.ts";
 import type { PlanRequest } from "../../contract/plan.ts";
-import { count } from "../../core/words/words.ts";
 import { fontOfKey } from "../data/devices.ts";
 import type { Choosing } from "../data/choosing.ts";
 import { Button } from "../parts/Button.tsx";
@@ -10,6 +9,7 @@ import { ChooseBar } from "../parts/ChooseBar.tsx";
 import { Power, Trash2 } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { usePlanning } from "./PlaceSheet.tsx";
+import { SAY } from "../sentences/device.ts";
 
 export function DeviceActs({ device, choosing, onAll }: { device: DeviceDetail; choosing: Choosing; onAll: () => void }) {
   const { chosen, end } = choosing;
@@ -25,8 +25,8 @@ export function DeviceActs({ device, choosing, onAll }: { device: DeviceDetail; 
   const busy = (action: PlanRequest["action"]) => plan.busy && asked === action;
   return (
     <ChooseBar
-      words={none ? "Choose fonts" : `${count(files.length, "font")} chosen`}
-      all={files.length < device.total ? { label: `All ${device.total}`, onPress: onAll } : undefined}
+      words={none ? SAY.chooseFonts : SAY.filesChosen(files.length)}
+      all={files.length < device.total ? { label: SAY.allTotal(device.total), onPress: onAll } : undefined}
       onEnd={end}
     >
       {plan.problem ? <ApiProblemNote problem={plan.problem} /> : null}
@@ -34,7 +34,7 @@ export function DeviceActs({ device, choosing, onAll }: { device: DeviceDetail; 
         <>
           <Button
             icon={Power}
-            label="Turn off"
+            label={SAY.turnOff}
             disabled={none}
             busy={busy("switch-off")}
             onPress={() => act("switch-off")}
@@ -43,7 +43,7 @@ export function DeviceActs({ device, choosing, onAll }: { device: DeviceDetail; 
           />
           <Button
             icon={Power}
-            label="Turn on"
+            label={SAY.turnOn}
             disabled={none}
             busy={busy("switch-on")}
             onPress={() => act("switch-on")}
@@ -54,7 +54,7 @@ export function DeviceActs({ device, choosing, onAll }: { device: DeviceDetail; 
       ) : null}
       <Button
         icon={Trash2}
-        label="Take off"
+        label={SAY.takeOff}
         disabled={none}
         busy={busy("remove")}
         onPress={() => act("remove")}

@@ -7,7 +7,7 @@ import { Adopted, DeviceDetail, DeviceFonts, Rescan, type DeviceFont } from "../
 import { count } from "../../core/words/words.ts";
 import { Done, get, send } from "../data/api.ts";
 import { useChoosing } from "../data/choosing.ts";
-import { fontKey, FOLDER_WORDS, KIND_WORDS, READS_WORDS, SURPRISE_WORDS, when } from "../data/devices.ts";
+import { fontKey, FOLDER_WORDS, KIND_WORDS, READS_WORDS, SURPRISE_WORDS } from "../data/devices.ts";
 import { FONTS_PAGE, useDevice, useDeviceFonts } from "../data/hooks.ts";
 import { useRemember } from "../data/lastUsed.ts";
 import { useAction } from "../data/useAction.ts";
@@ -23,24 +23,25 @@ import { useChoosingHands } from "../web/useChoosingHands.ts";
 import { DeviceActs } from "./DeviceActs.tsx";
 import { PastEvent } from "./PastEvent.tsx";
 import { PracticeFaults } from "./PracticeFaults.tsx";
+import { SAY } from "../sentences/device.ts";
 
 function Trouble({ device }: { device: DeviceDetail }) {
   const { duplicates, lapsed, outdated, off, unseen } = device.trouble;
   const remarked = [
-    lapsed > 0 && `The licence of ${count(lapsed, "font")} has ended: renew it, or turn the font off.`,
-    unseen > 0 && `${count(unseen, "font")} not taken up by the device yet: look again, and it will be.`,
-    outdated > 0 && `The library has a newer version of ${count(outdated, "font")}: place it again.`,
-    off > 0 && `${count(off, "font")} turned off.`,
+    lapsed > 0 && SAY.theLicenceOfLapsedHas(lapsed),
+    unseen > 0 && SAY.unseenNotTakenUpBy(unseen),
+    outdated > 0 && SAY.theLibraryHasANewer(outdated),
+    off > 0 && SAY.offTurnedOff(off),
   ].filter((words) => words !== false);
   if (duplicates === 0 && remarked.length === 0) return null;
   return (
-    <Drawer label="Trouble" testID="trouble">
+    <Drawer label={SAY.trouble} testID="trouble">
       {duplicates > 0 ? (
         <LinkRow
           first
           href={`/duplicates?device=${device.id}`}
           label={count(duplicates, "duplicate")}
-          note="Several files go by the same name; programs may show either. Compare them and keep one."
+          note={SAY.severalFilesGoByThe}
           testID="to-duplicates"
         />
       ) : null}
@@ -72,28 +73,26 @@ function Surprises({ device }: { device: DeviceDetail }) {
   const adoptable = device.surprises.filter((one) => one.adoptable).length;
   if (device.surprises.length === 0) return null;
   return (
-    <Drawer label="Happened without Buvano" note={count(device.surprises.length, "change")} testID="surprises">
+    <Drawer label={SAY.happenedWithoutBuvano} note={count(device.surprises.length, "change")} testID="surprises">
       {problem ? <ApiProblemNote problem={problem} /> : null}
       {device.surprises.slice(0, 30).map((one, i) => (
         <DrawerRow key={one.id} first={i === 0} testID="surprise">
           <Strong lines={1}>
             {one.name} {SURPRISE_WORDS[one.how]}
           </Strong>
-          <Small>
-            {one.fileName}, {FOLDER_WORDS[one.folder]}, noticed {when(one.at)}
-          </Small>
+          <Small>{SAY.fileNameFolderWordsNoticedAt(one.fileName, FOLDER_WORDS[one.folder], one.at)}</Small>
         </DrawerRow>
       ))}
       {device.surprises.length > 30 ? (
         <DrawerRow>
-          <Small>And {device.surprises.length - 30} more.</Small>
+          <Small>{SAY.andMore(device.surprises.length)}</Small>
         </DrawerRow>
       ) : null}
       <DrawerRow className="flex-row flex-wrap gap-2">
         {adoptable > 0 ? (
-          <Button label={`Take ${count(adoptable, "font")} into the library`} busy={adopt.busy} onPress={adopt.run} testID="adopt" />
+          <Button label={SAY.takeAdoptableIntoTheLibrary(adoptable)} busy={adopt.busy} onPress={adopt.run} testID="adopt" />
         ) : null}
-        <Button label="I have seen this" busy={dismiss.busy} onPress={dismiss.run} testID="surprises-seen" />
+        <Button label={SAY.iHaveSeenThis} busy={dismiss.busy} onPress={dismiss.run} testID="surprises-seen" />
       </DrawerRow>
     </Drawer>
   );
@@ -110,7 +109,7 @@ function FontRow({ font, picked }: { font: DeviceFont; picked: boolean | undefin
         </Strong>
         <Small>
           {font.fileName}, {FOLDER_WORDS[font.folder]}, {font.on ? "on" : "off"}
-          {font.familyId === null ? " — not in the library" : ""}
+          {font.familyId === null ? SAY.notInTheLibrary : ""}
         </Small>
         {font.remarks.map((remark) => (
           <Small key={remark} className="text-warning">
@@ -172,12 +171,12 @@ function Lately({ events }: { events: DeviceDetail["history"] }) {
   const [all, setAll] = useState(false);
   const shown = all ? events : events.slice(0, SHOWN_OF_HISTORY);
   return (
-    <Drawer label="Done here lately" testID="device-history">
+    <Drawer label={SAY.doneHereLately} testID="device-history">
       {shown.map((event, i) => (
         <PastEvent key={event.id} event={event} first={i === 0} />
       ))}
       {events.length > shown.length ? (
-        <ActRow label={`${events.length - shown.length} more`} onPress={() => setAll(true)} testID="more-history" />
+        <ActRow label={SAY.more(events.length, shown.length)} onPress={() => setAll(true)} testID="more-history" />
       ) : null}
     </Drawer>
   );
@@ -206,15 +205,15 @@ export function DeviceScreen({ id }: { id: number }) {
   const places = useMemo(() => Array.from({ length: total }, (_, index) => index), [total]);
   return (
     <ListScreen
-      title={device?.name ?? "Device"}
-      note={device?.observedAt ? `Looked at ${when(device.observedAt)}` : undefined}
+      title={device?.name ?? SAY.device}
+      note={device?.observedAt ? SAY.lookedAtObservedAt(device.observedAt) : undefined}
       back="/devices"
       testID="device"
       action={
         device && !choosing.chosen ? (
           <View className="flex-row flex-wrap gap-2">
-            <Button icon={RefreshCw} label="Look again" busy={look.busy} onPress={look.run} className="flex-1" testID="rescan" />
-            <Button label="Make it like another" onPress={() => router.push(`/like?device=${id}`)} className="flex-1" testID="to-like" />
+            <Button icon={RefreshCw} label={SAY.lookAgain} busy={look.busy} onPress={look.run} className="flex-1" testID="rescan" />
+            <Button label={SAY.makeItLikeAnother} onPress={() => router.push(`/like?device=${id}`)} className="flex-1" testID="to-like" />
           </View>
         ) : undefined
       }
@@ -225,47 +224,44 @@ export function DeviceScreen({ id }: { id: number }) {
       foot={device ? <DeviceActs device={device} choosing={choosing} onAll={chooseAll} /> : null}
       render={(index) => <FontAt deviceId={id} index={index} first={device?.fonts[index]} chosen={choosing.chosen?.keys} />}
       header={
-        <Loaded answer={answer} what="Looking at the device">
+        <Loaded answer={answer} what={SAY.lookingAtTheDevice}>
           {(value) => (
             <>
               {look.problem ? <ApiProblemNote problem={look.problem} /> : null}
               {value.problem && !look.problem ? <ProblemNote message={value.problem.message} next={value.problem.next} /> : null}
               {looked && !look.problem ? (
                 <View className="mb-4 border-l-4 border-verdigris bg-drawer p-3" role="status" testID="looked">
-                  <Body>
-                    {count(looked.before, "placed font")} before, now {looked.after}.{" "}
-                    {looked.found.length === 0 ? "Nothing happened meanwhile." : `${count(looked.found.length, "change")} found.`}
-                  </Body>
+                  <Body>{SAY.beforeBeforeNowAfterFound(looked.before, looked.after, looked.found.length)}</Body>
                 </View>
               ) : null}
               <Trouble device={value} />
               <Surprises device={value} />
               {value.waiting.length > 0 ? (
-                <Drawer label="Waits to be carried out there" note={count(value.waiting.length, "style")} testID="waiting-there">
+                <Drawer label={SAY.waitsToBeCarriedOut} note={count(value.waiting.length, "style")} testID="waiting-there">
                   <DrawerRow first>
                     <Body lines={4}>{value.waiting.join(", ")}</Body>
                   </DrawerRow>
                 </Drawer>
               ) : null}
               {value.kind === "tablet" && value.sort === "practice" ? (
-                <Drawer label="The tablet itself">
+                <Drawer label={SAY.theTabletItself}>
                   <LinkRow
                     first
                     href={`/tablet-room/${id}`}
-                    label="Open its settings"
-                    note="Profiles that wait, and those it has."
+                    label={SAY.openItsSettings}
+                    note={SAY.profilesThatWaitAndThose}
                     testID="to-tablet-room"
                   />
                 </Drawer>
               ) : null}
-              <Drawer label="Programs">
+              <Drawer label={SAY.programs}>
                 {value.programs.map((program, i) => (
                   <LinkRow
                     key={program.id}
                     first={i === 0}
                     href={program.practice ? `/practice/${program.id}` : `/program?id=${program.id}`}
                     label={program.name}
-                    note={`${program.practice ? "practice " : ""}${KIND_WORDS[program.kind]}, ${READS_WORDS[program.traits.readsWhen]}`}
+                    note={`${program.practice ? SAY.practice : ""}${KIND_WORDS[program.kind]}, ${READS_WORDS[program.traits.readsWhen]}`}
                     testID={`open-${program.name}`}
                   />
                 ))}
@@ -273,13 +269,13 @@ export function DeviceScreen({ id }: { id: number }) {
                   first={value.programs.length === 0}
                   href={`/program?device=${id}`}
                   icon={Plus}
-                  label="Name a program"
-                  note="Say how it treats fonts, and Buvano says where each will be listed."
+                  label={SAY.nameAProgram}
+                  note={SAY.sayHowItTreatsFonts}
                   testID="name-program"
                 />
               </Drawer>
               {value.builtInFamilies.length > 0 ? (
-                <Drawer label="Came with the device" note={count(value.builtInFonts, "font")}>
+                <Drawer label={SAY.cameWithTheDevice} note={count(value.builtInFonts, "font")}>
                   <DrawerRow first>
                     <Body lines={4}>{value.builtInFamilies.join(", ")}</Body>
                   </DrawerRow>
@@ -291,19 +287,19 @@ export function DeviceScreen({ id }: { id: number }) {
                 <View className="mb-2 items-start">
                   <Button
                     icon={ListChecks}
-                    label="Choose"
-                    hint="several fonts"
+                    label={SAY.choose}
+                    hint={SAY.severalFonts}
                     onPress={() => choosing.begin()}
                     byKey="choose"
                     testID="choose-fonts"
                   />
                 </View>
               ) : null}
-              <DrawerTab label="Placed fonts" note={count(total, "font")} />
+              <DrawerTab label={SAY.placedFonts} note={count(total, "font")} />
               <View className="border-t border-edge" />
               {total === 0 ? (
                 <DrawerRow first className="border border-t-0 border-edge bg-drawer">
-                  <Body>None yet. Open a family and place it here.</Body>
+                  <Body>{SAY.noneYetOpenAFamily}</Body>
                 </DrawerRow>
               ) : null}
             </>

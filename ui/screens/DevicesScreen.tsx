@@ -12,6 +12,7 @@ import { Screen } from "../parts/Screen.tsx";
 import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { usePalette } from "../theme/theme.ts";
+import { SAY } from "../sentences/devices.ts";
 
 const ICONS = { laptop: Laptop, desktop: Monitor, tablet: Tablet, phone: Smartphone };
 
@@ -26,7 +27,7 @@ function DeviceCard({ device, current }: { device: DeviceSummary; current: boole
         <View className="min-w-0 flex-1">
           <Strong lines={1}>{device.name}</Strong>
           <Small>
-            {device.placedFonts === 0 ? "No fonts placed" : `${count(device.placedFonts, "font")} placed`}
+            {device.placedFonts === 0 ? SAY.noFontsPlaced : `${count(device.placedFonts, "font")} placed`}
             {device.programs.length > 0 ? ` · ${count(device.programs.length, "program")}` : ""}
           </Small>
           {trouble.length > 0 ? (
@@ -50,51 +51,34 @@ export function DevicesScreen({ currentId }: { currentId?: number }) {
   const answer = useDevices();
   const settings = useSettings();
   return (
-    <Screen title="Devices" testID="devices">
-      <Loaded answer={answer} what="Looking at the devices">
+    <Screen title={SAY.devices} testID="devices">
+      <Loaded answer={answer} what={SAY.lookingAtTheDevices}>
         {(devices) =>
           devices.length === 0 ? (
-            <Empty title="Your devices will be here.">
-              <Body>Each with the fonts placed on it, its programs, and what needs looking at.</Body>
+            <Empty title={SAY.yourDevicesWillBeHere}>
+              <Body>{SAY.eachWithTheFontsPlaced}</Body>
             </Empty>
           ) : (
             troubleFirst(devices).map((device) => <DeviceCard key={device.id} device={device} current={device.id === currentId} />)
           )
         }
       </Loaded>
-      <Drawer label="Add a device" className="mt-2">
-        <LinkRow
-          first
-          href="/pairing"
-          icon={Wifi}
-          label="Pair a tablet, phone or computer"
-          note="It opens Buvano over your network by a short code."
-          testID="to-pairing"
-        />
+      <Drawer label={SAY.addADevice} className="mt-2">
+        <LinkRow first href="/pairing" icon={Wifi} label={SAY.pairATabletPhoneOr} note={SAY.itOpensBuvanoOverYour} testID="to-pairing" />
         {settings.data && !settings.data.thisComputer ? (
-          <LinkRow
-            href="/where"
-            icon={Computer}
-            label="Use this computer"
-            note="The one Buvano runs on. Nothing on it changes before you carry out a plan."
-            testID="to-this-computer"
-          />
+          <LinkRow href="/where" icon={Computer} label={SAY.useThisComputer} note={SAY.theOneBuvanoRunsOn} testID="to-this-computer" />
         ) : null}
         {settings.data && !settings.data.practice ? (
           <LinkRow
             href="/where"
             icon={FlaskConical}
-            label="Try it with practice devices"
-            note="Simulated devices and programs that ship with Buvano."
+            label={SAY.tryItWithPracticeDevices}
+            note={SAY.simulatedDevicesAndProgramsThat}
             testID="to-practice"
           />
         ) : null}
       </Drawer>
-      {settings.data?.practice ? (
-        <Small>
-          Practice devices are simulated and ship with Buvano, so that you can try everything without touching your own computer.
-        </Small>
-      ) : null}
+      {settings.data?.practice ? <Small>{SAY.practiceDevicesAreSimulatedAnd}</Small> : null}
     </Screen>
   );
 }

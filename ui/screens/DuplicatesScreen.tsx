@@ -15,15 +15,16 @@ import { RadioRow } from "../parts/RadioRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { SAY } from "../sentences/duplicates.ts";
 
 type Files = NonNullable<PlanRequest["files"]>;
 type By = "remove" | "switch-off";
 
 const HOW_WORDS: Record<DuplicateGroup["how"], string> = {
-  "same-file": "The same file in several places",
-  versions: "Several versions of one style",
-  twins: "One style in two formats",
-  names: "Different fonts under one name",
+  "same-file": SAY.theSameFileInSeveral,
+  versions: SAY.severalVersionsOfOneStyle,
+  twins: SAY.oneStyleInTwoFormats,
+  names: SAY.differentFontsUnderOneName,
 };
 
 /** The files of a group that go when one is kept: not those that came with the device, nor, while several are on, one that is off. */
@@ -46,27 +47,25 @@ function Group({
   const [keep, setKeep] = useState(group.keep);
   const files = others(group, keep);
   return (
-    <Drawer label={`${group.family}, ${group.style}`} note={group.inTheWay ? undefined : "Only one is on"} testID="duplicate-group">
+    <Drawer label={`${group.family}, ${group.style}`} note={group.inTheWay ? undefined : SAY.onlyOneIsOn} testID="duplicate-group">
       <DrawerRow first>
         <Strong>{HOW_WORDS[group.how]}</Strong>
-        <Body>
-          Keep the one in {group.files[group.keep]!.where}: {group.reason}
-        </Body>
+        <Body>{SAY.keepTheOneInWhere(group.files[group.keep]!.where, group.reason)}</Body>
       </DrawerRow>
-      <View role="radiogroup" aria-label={`Which copy of ${group.family}, ${group.style} to keep`}>
+      <View role="radiogroup" aria-label={SAY.whichCopyOfFamilyStyle(group.family, group.style)}>
         {group.files.map((file, i) => (
           <View key={`${file.folder}/${file.fileName}`} className="border-t border-edge" testID="duplicate-file">
             <RadioRow
               first
-              label={`${i === keep ? "Keep" : "Give up"}: ${file.fileName}`}
-              note={`${file.where}, ${file.on ? "on" : "off"}${i === group.keep ? " — recommended" : ""}`}
+              label={`${i === keep ? SAY.keep : SAY.giveUp}: ${file.fileName}`}
+              note={`${file.where}, ${file.on ? "on" : SAY.off}${i === group.keep ? SAY.recommended : ""}`}
               chosen={i === keep}
               onPress={() => setKeep(i)}
             />
             <View className="px-3 pb-3 pl-11">
               <Small>
                 {[
-                  file.version || "no version",
+                  file.version || SAY.noVersion,
                   when(file.changedAt),
                   count(file.characters, "character"),
                   sizeWords(file.bytes),
@@ -74,7 +73,7 @@ function Group({
                 ].join(" · ")}
               </Small>
               {file.drawn ? <Small className="text-ink">{file.drawn}</Small> : null}
-              {file.movable ? null : <Small>It came with the device and cannot be taken off.</Small>}
+              {file.movable ? null : <Small>{SAY.itCameWithTheDevice}</Small>}
             </View>
           </View>
         ))}
@@ -82,7 +81,7 @@ function Group({
       <DrawerRow className="flex-row flex-wrap gap-2">
         {switches ? (
           <Button
-            label="Plan turning the other off"
+            label={SAY.planTurningTheOtherOff}
             busy={busy}
             disabled={files.length === 0}
             onPress={() => onDraw(files, "switch-off")}
@@ -90,7 +89,7 @@ function Group({
           />
         ) : null}
         <Button
-          label="Plan taking the other off"
+          label={SAY.planTakingTheOtherOff}
           busy={busy}
           disabled={files.length === 0}
           onPress={() => onDraw(files, "remove")}
@@ -119,15 +118,15 @@ export function DuplicatesScreen({ deviceId }: { deviceId: number }) {
   const all = groups.filter((group) => group.inTheWay).flatMap((group) => others(group, group.keep));
   return (
     <Screen
-      title={device.data ? `Duplicates on ${device.data.name}` : "Duplicates"}
-      note="Nothing changes yet: the plan that follows shows every step first, and can be taken back."
+      title={device.data ? SAY.duplicatesOnName(device.data.name) : SAY.duplicates}
+      note={SAY.nothingChangesYetThePlan}
       back={`/device/${deviceId}`}
       testID="duplicates"
       action={
         groups.length > 1 && all.length > 0 ? (
           <Button
             strong
-            label={`Review removing ${count(all.length, "duplicate")}`}
+            label={SAY.reviewRemovingAll(all.length)}
             busy={draw.busy}
             onPress={() => draw.run(all, "remove")}
             testID="tidy-all"
@@ -136,11 +135,11 @@ export function DuplicatesScreen({ deviceId }: { deviceId: number }) {
       }
     >
       {draw.problem ? <ApiProblemNote problem={draw.problem} /> : null}
-      <Loaded answer={answer} what="Comparing the copies">
+      <Loaded answer={answer} what={SAY.comparingTheCopies}>
         {(value) =>
           value.length === 0 ? (
-            <Empty title="No duplicates">
-              <Body>Every name stands for one font on this device.</Body>
+            <Empty title={SAY.noDuplicates}>
+              <Body>{SAY.everyNameStandsForOne}</Body>
             </Empty>
           ) : (
             value.map((group) => (

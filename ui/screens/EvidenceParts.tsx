@@ -6,19 +6,20 @@ import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ResultMark, StateMark } from "../parts/Marks.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { useIntoView } from "../web/intoView.ts";
+import { SAY } from "../sentences/cell.ts";
 
 const RESULT_LABELS: Record<Sighting["means"], string> = {
-  eye: "What was seen",
-  file: "What the evidence shows",
-  device: "What the device found",
+  eye: SAY.whatWasSeen,
+  file: SAY.whatTheEvidenceShows,
+  device: SAY.whatTheDeviceFound,
 };
 
 function Fonts({ fonts }: { fonts: readonly EvidenceFont[] }) {
   return fonts.map((font) => (
     <DrawerRow key={font.name + font.type}>
-      <Strong>{font.name || "A font without a name"}</Strong>
+      <Strong>{font.name || SAY.aFontWithoutAName}</Strong>
       <Small>
-        {font.type}, {font.embedded ? (font.subset ? "embedded in part" : "embedded") : "only named, not embedded"}
+        {font.type}, {font.embedded ? (font.subset ? SAY.embeddedInPart : "embedded") : SAY.onlyNamedNotEmbedded}
       </Small>
     </DrawerRow>
   ));
@@ -39,7 +40,7 @@ export function Result({ sighting }: { sighting: Sighting }) {
   );
 }
 
-const OPEN_WORDS = { "cannot-tell": "Cannot tell", "not-in-it": "Not in it" } as const;
+const OPEN_WORDS = { "cannot-tell": SAY.cannotTell, "not-in-it": SAY.notInIt } as const;
 
 /** What a file says that was not recorded: it does not tell, or may not belong here. */
 export function Doubt({
@@ -53,9 +54,9 @@ export function Doubt({
   onSure: () => void;
   onAnother: () => void;
 }) {
-  const word = answer.state === "cannot-tell" || answer.state === "not-in-it" ? OPEN_WORDS[answer.state] : "Not recorded yet";
+  const word = answer.state === "cannot-tell" || answer.state === "not-in-it" ? OPEN_WORDS[answer.state] : SAY.notRecordedYet;
   return (
-    <Drawer label="What the evidence shows" testID="evidence-doubt">
+    <Drawer label={SAY.whatTheEvidenceShows} testID="evidence-doubt">
       <DrawerRow first>
         <StateMark state="due" words={word} />
         <View role="status">
@@ -65,12 +66,12 @@ export function Doubt({
         {answer.question ? (
           <View className="mt-3 flex-row flex-wrap gap-2">
             <Button
-              label={answer.state === "not-in-it" ? "Record as Swapped" : "Record it"}
+              label={answer.state === "not-in-it" ? SAY.recordAsSwapped : SAY.recordIt}
               busy={busy}
               onPress={onSure}
               testID="evidence-sure"
             />
-            <Button label="It is another file" onPress={onAnother} testID="evidence-another" />
+            <Button label={SAY.itIsAnotherFile} onPress={onAnother} testID="evidence-another" />
           </View>
         ) : null}
       </DrawerRow>

@@ -39,6 +39,7 @@ import { FamilyActs } from "./families/FamilyActs.tsx";
 import { FamilyAt } from "./families/FamilyCard.tsx";
 import { FilterChips, FilterSheet } from "./families/FilterSheet.tsx";
 import { SORT_WORDS } from "./families/words.ts";
+import { SAY } from "../sentences/families.ts";
 
 function JobsLink() {
   const palette = usePalette();
@@ -46,7 +47,7 @@ function JobsLink() {
     <Link href="/jobs" testID="jobs-link">
       <View className="min-h-[48px] flex-row items-center gap-2 border border-edge bg-drawer px-3">
         <Briefcase size={18} color={palette.ink} aria-hidden />
-        <Strong>Jobs</Strong>
+        <Strong>{SAY.jobs}</Strong>
       </View>
     </Link>
   );
@@ -132,25 +133,25 @@ export function FamiliesScreen({ currentId, params }: Props) {
   const filters = filtersOf(listing);
   const header = (
     <>
-      <Heading title="Families" note={first.data ? count(total, "family", "families") : undefined} aside={<JobsLink />} />
+      <Heading title={SAY.families} note={first.data ? count(total, "family", "families") : undefined} aside={<JobsLink />} />
       <WordsBar />
       <SearchField
-        label="Find by name, script, language, maker, licence, tag or file"
+        label={SAY.findByNameScriptLanguage}
         value={search}
         onChange={(search) => change({ search })}
-        placeholder="Find by name, script, maker…"
+        placeholder={SAY.findByNameScriptMaker}
         testID="search"
       />
-      <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Filters and order">
+      <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label={SAY.filtersAndOrder}>
         <Button
           icon={SlidersHorizontal}
-          label={filters > 0 ? `Filters (${filters})` : "Filters"}
+          label={filters > 0 ? SAY.filtersFilters(filters) : SAY.filters}
           pressed={filters > 0}
           onPress={() => setFiltering(true)}
           testID="filters"
         />
         <Choice
-          label="Order"
+          label={SAY.order}
           words={SORT_WORDS}
           value={sort ?? "name"}
           onChange={(next) => change({ sort: next === "name" ? undefined : FamilySort.optional().parse(next) })}
@@ -158,8 +159,8 @@ export function FamiliesScreen({ currentId, params }: Props) {
         />
         {choosing.chosen ? null : (
           <Button
-            label="Choose"
-            hint="several families"
+            label={SAY.choose}
+            hint={SAY.severalFamilies}
             disabled={total === 0}
             onPress={() => choosing.begin()}
             byKey="choose"
@@ -170,7 +171,7 @@ export function FamiliesScreen({ currentId, params }: Props) {
       <FilterChips listing={listing} onChange={change} jobs={jobNames} tags={tagNames} />
       {first.data?.near ? (
         <View role="status" className="mb-3 border-l-4 border-edge bg-drawer p-3" testID="near">
-          <Body>Nothing is written exactly like “{askedSearch}”. These come close.</Body>
+          <Body>{SAY.nothingIsWrittenExactlyLike(askedSearch)}</Body>
         </View>
       ) : null}
     </>
@@ -190,21 +191,21 @@ export function FamiliesScreen({ currentId, params }: Props) {
         extraData={choosing.chosen}
         renderItem={({ item }) => <FamilyAt index={item} query={query} size={size} currentId={currentId} chosen={choosing.chosen?.keys} />}
         ListEmptyComponent={
-          <Loaded answer={first} what="Fetching your families">
+          <Loaded answer={first} what={SAY.fetchingYourFamilies}>
             {() =>
               isNarrowed(listing) ? (
-                <Empty title="No family fits.">
-                  <Body>Take back a filter or search for less.</Body>
+                <Empty title={SAY.noFamilyFits}>
+                  <Body>{SAY.takeBackAFilterOr}</Body>
                   <View className="items-start">
-                    <Button label="Show all families" onPress={() => change(EVERYTHING)} testID="show-everything" />
+                    <Button label={SAY.showAllFamilies} onPress={() => change(EVERYTHING)} testID="show-everything" />
                   </View>
                 </Empty>
               ) : (
-                <Empty title="Your families will be here.">
-                  <Body>Bring in a download on Today and shelve it: each family is shown here in your own words.</Body>
+                <Empty title={SAY.yourFamiliesWillBeHere}>
+                  <Body>{SAY.bringInADownloadOn}</Body>
                   <Link href="/" testID="to-today">
                     <View className="min-h-[44px] justify-center">
-                      <Strong className="underline">Go to Today</Strong>
+                      <Strong className="underline">{SAY.goToToday}</Strong>
                     </View>
                   </Link>
                 </Empty>
@@ -214,7 +215,7 @@ export function FamiliesScreen({ currentId, params }: Props) {
         }
       />
       {choosing.chosen && choosing.chosen.keys.size === 0 && total > 0 ? (
-        <Small className="px-4 pb-1">{touch ? "Tap those you want." : "Click those you want; hold Shift for all between two."}</Small>
+        <Small className="px-4 pb-1">{touch ? SAY.tapThoseYouWant : SAY.clickThoseYouWantHold}</Small>
       ) : null}
       <FamilyActs choosing={choosing} total={total} onAll={chooseAll} />
       {filtering ? <FilterSheet listing={listing} onChange={change} onClose={() => setFiltering(false)} /> : null}

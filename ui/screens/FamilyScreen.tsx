@@ -4,11 +4,11 @@ import { ListChecks, MonitorUp, Pin } from "../parts/icons.ts";
 import { useCallback, useEffect, useState } from "react";
 import { Pressable, View } from "react-native";
 import type { FamilyDetail, StyleDetail } from "../../contract/family.ts";
-import { count, sizeWords } from "../../core/words/words.ts";
+import { count } from "../../core/words/words.ts";
 import { familyKey as keyOf } from "../../core/family/group.ts";
 import { Done, send } from "../data/api.ts";
 import { useChoosing, type Choosing } from "../data/choosing.ts";
-import { FOLDER_WORDS, when } from "../data/devices.ts";
+import { FOLDER_WORDS } from "../data/devices.ts";
 import { useRemember } from "../data/lastUsed.ts";
 import { useFamily } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
@@ -35,6 +35,7 @@ import { useWide } from "../parts/useWide.ts";
 import { usePalette } from "../theme/theme.ts";
 import { useChoosingHands } from "../web/useChoosingHands.ts";
 import { StyleActs } from "./families/StyleActs.tsx";
+import { SAY } from "../sentences/family.ts";
 
 interface StyleProps {
   style: StyleDetail;
@@ -57,9 +58,7 @@ function StyleEntry({ style, family, words, size, first, picked }: StyleProps) {
           <View className="flex-row flex-wrap items-center justify-between gap-x-3">
             {picked === undefined ? null : <ChooseBox on={picked} />}
             <Strong className="grow">{style.style}</Strong>
-            <Small>
-              weight {style.weight} · {count(style.codepoints, "character")} · {sizeWords(style.bytes)}
-            </Small>
+            <Small>{SAY.weightWeightCodepointsBytes(style.weight, style.codepoints, style.bytes)}</Small>
           </View>
           <Specimen
             specimen={{ sha256: style.sha256, rightToLeft, sample, signsOnly }}
@@ -92,10 +91,7 @@ function ProgramEntry({ prediction, first }: { prediction: FamilyDetail["predict
           </View>
           <StateMark state={prediction.state} />
         </View>
-        <Small>
-          Listed as “{prediction.menuName}”{prediction.within ? `, ${prediction.within}` : ""}
-          {listed > 1 ? ` · seen ${seen} of ${count(listed, "style")}` : ""}
-        </Small>
+        <Small>{SAY.listedAsMenuNameOfListed(prediction.menuName, prediction.within, listed, seen)}</Small>
       </View>
     </Link>
   );
@@ -108,7 +104,7 @@ function About({ family }: { family: FamilyDetail }) {
     useCallback(
       async (other: { id: number; name: string }) => {
         await send("POST", `/families/${id}/join`, Done, { otherId: other.id });
-        offerUndo(`“${other.name}” is filed here now.`, () => send("POST", `/families/${id}/part`, Done, { key: keyOf(other.name) }));
+        offerUndo(SAY.nameIsFiledHereNow(other.name), () => send("POST", `/families/${id}/part`, Done, { key: keyOf(other.name) }));
       },
       [id],
     ),
@@ -116,7 +112,7 @@ function About({ family }: { family: FamilyDetail }) {
   const part = useAction(useCallback((key: string) => send("POST", `/families/${id}/part`, Done, { key }), [id]));
   if (notes.length + remarks.length + alike.length + spellings.length === 0) return null;
   return (
-    <Drawer label="Worth knowing" testID="about">
+    <Drawer label={SAY.worthKnowing} testID="about">
       {(join.problem ?? part.problem) ? <ApiProblemNote problem={(join.problem ?? part.problem)!} /> : null}
       <DrawerRow first>
         {notes.map((note) => (
@@ -127,16 +123,14 @@ function About({ family }: { family: FamilyDetail }) {
         <FindingList findings={remarks} />
         {alike.map((other) => (
           <View key={other.id} className="mt-2 gap-2">
-            <Body>
-              “{other.name}” seems to be the same family: {other.reason}.
-            </Body>
-            <Button label={`File “${other.name}” under “${name}”`} busy={join.busy} onPress={() => join.run(other)} testID="join" />
+            <Body>{SAY.nameSeemsToBeThe(other.name, other.reason)}</Body>
+            <Button label={SAY.fileNameUnder(other.name, name)} busy={join.busy} onPress={() => join.run(other)} testID="join" />
           </View>
         ))}
         {spellings.map((spelling) => (
           <View key={spelling.key} className="mt-2 gap-2">
-            <Body>“{spelling.name}” is filed here too.</Body>
-            <Button label="Take it apart again" busy={part.busy} onPress={() => part.run(spelling.key)} testID="part" />
+            <Body>{SAY.nameIsFiledHereToo(spelling.name)}</Body>
+            <Button label={SAY.takeItApartAgain} busy={part.busy} onPress={() => part.run(spelling.key)} testID="part" />
           </View>
         ))}
       </DrawerRow>
@@ -171,7 +165,7 @@ function PinButton({ pinned, busy, toggle }: Pick<ReturnType<typeof usePin>, "pi
   return (
     <Pressable
       role="button"
-      aria-label={pinned ? "Unpin" : "Pin"}
+      aria-label={pinned ? SAY.unpin : SAY.pin}
       aria-pressed={pinned}
       testID="pin"
       disabled={busy}
@@ -190,22 +184,17 @@ function BenchLinks({ family }: { family: FamilyDetail }) {
   const make = useNewSheet();
   if (!main) return null;
   return (
-    <Drawer label="On the bench">
+    <Drawer label={SAY.onTheBench}>
       <ActRow
         first
-        label="Try your words in it"
-        note="A new sheet with its styles."
+        label={SAY.tryYourWordsInIt}
+        note={SAY.aNewSheetWithIts}
         onPress={() => make.run(family.name, family.styleList)}
         disabled={make.busy}
         testID="try-on-bench"
       />
       {make.problem ? <ApiProblemNote problem={make.problem} /> : null}
-      <LinkRow
-        href={`/bench/glyphs/${main.id}`}
-        label="Its characters"
-        note="Every letter and sign, found by word."
-        testID="family-glyphs"
-      />
+      <LinkRow href={`/bench/glyphs/${main.id}`} label={SAY.itsCharacters} note={SAY.everyLetterAndSignFound} testID="family-glyphs" />
     </Drawer>
   );
 }
@@ -215,13 +204,13 @@ function Styles({ family, choosing }: { family: FamilyDetail; choosing: Choosing
   const [size] = useSize();
   const many = family.styleList.length > 1;
   return (
-    <Drawer label="Styles" note={count(family.styleList.length, "style")}>
+    <Drawer label={SAY.styles} note={count(family.styleList.length, "style")}>
       {many && !choosing.chosen ? (
         <DrawerRow first className="items-start">
           <Button
             icon={ListChecks}
-            label="Choose"
-            hint="several styles"
+            label={SAY.choose}
+            hint={SAY.severalStyles}
             onPress={() => choosing.begin()}
             byKey="choose"
             testID="choose-styles"
@@ -247,7 +236,7 @@ function Styles({ family, choosing }: { family: FamilyDetail; choosing: Choosing
 function Tags({ family }: { family: FamilyDetail }) {
   if (family.tags.length === 0) return null;
   return (
-    <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Tags" testID="family-tags">
+    <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label={SAY.tags} testID="family-tags">
       {family.tags.map((tag) => (
         <Link key={tag.id} href={`/families?tag=${tag.id}`}>
           <View className="min-h-[44px] flex-row items-center border border-edge bg-tab px-3">
@@ -267,7 +256,7 @@ function Detail({ family, choosing }: { family: FamilyDetail; choosing: Choosing
         <Trail stations={family.trail} words />
         {family.beingRead > 0 ? (
           <Small className="mt-2" testID="being-read">
-            {count(family.beingRead, "paper")} still being read; until then nothing here counts as cleared.
+            {SAY.beingReadStillBeingReadUntil(family.beingRead)}
           </Small>
         ) : null}
       </View>
@@ -277,26 +266,26 @@ function Detail({ family, choosing }: { family: FamilyDetail; choosing: Choosing
       <Styles family={family} choosing={choosing} />
       <BenchLinks family={family} />
       <ClearanceDrawer familyId={family.id} />
-      <Drawer label="In programs">
+      <Drawer label={SAY.inPrograms}>
         {family.predictions.map((prediction, i) => (
           <ProgramEntry key={`${prediction.styleId}/${prediction.programId}`} prediction={prediction} first={i === 0} />
         ))}
       </Drawer>
       <AlikeDrawer familyId={family.id} />
-      <Drawer label="Where it is">
+      <Drawer label={SAY.whereItIs}>
         {family.waiting.map((one, i) => (
           <LinkRow
             key={one.deviceId}
             first={i === 0}
             href={`/device/${one.deviceId}`}
             label={one.deviceName}
-            note={`${count(one.styles, "style")} handed over; to be carried out there.`}
+            note={SAY.stylesHandedOverToBe(one.styles)}
             testID="waiting-on"
           />
         ))}
         {family.placements.length === 0 && family.waiting.length > 0 ? null : family.placements.length === 0 ? (
           <DrawerRow first>
-            <Body>On no device yet.</Body>
+            <Body>{SAY.onNoDeviceYet}</Body>
           </DrawerRow>
         ) : (
           family.placements.map((placement, i) => (
@@ -308,8 +297,13 @@ function Detail({ family, choosing }: { family: FamilyDetail; choosing: Choosing
               <View className="min-h-[56px] w-full justify-center px-3 py-2">
                 <Strong>{placement.deviceName}</Strong>
                 <Small>
-                  {count(placement.styles, "file")}, {FOLDER_WORDS[placement.folder]},{" "}
-                  {placement.on ? (placement.visible ? "on" : "on, but not taken up yet") : "off"} — looked at {when(placement.observedAt)}
+                  {SAY.stylesFolderWordsOnLookedAt(
+                    placement.styles,
+                    FOLDER_WORDS[placement.folder],
+                    placement.on,
+                    placement.visible,
+                    placement.observedAt,
+                  )}
                 </Small>
               </View>
             </Link>
@@ -317,7 +311,7 @@ function Detail({ family, choosing }: { family: FamilyDetail; choosing: Choosing
         )}
       </Drawer>
       <PapersDrawer familyId={family.id} papers={family.papers} />
-      <Drawer label="History">
+      <Drawer label={SAY.history}>
         {family.history.map((event, i) => (
           <PastEvent key={event.id} event={event} first={i === 0} />
         ))}
@@ -344,17 +338,17 @@ export function FamilyScreen({ id }: { id: number }) {
       <>
         <Button
           strong
-          label={`Look for it in ${toLook.programName}`}
+          label={SAY.lookForItInProgramName(toLook.programName)}
           onPress={() => router.push(`/cell/${toLook.styleId}/${toLook.programId}`)}
           testID="look"
         />
-        <Button label="Place or take off" onPress={() => router.push(`/place?family=${id}`)} testID="place" />
+        <Button label={SAY.placeOrTakeOff} onPress={() => router.push(`/place?family=${id}`)} testID="place" />
       </>
     ) : (
       <Button
         strong={!placed}
         icon={MonitorUp}
-        label={placed ? "Place or take off" : "Place on a device"}
+        label={placed ? SAY.placeOrTakeOff : SAY.placeOnADevice}
         onPress={() => router.push(`/place?family=${id}`)}
         testID="place"
       />
@@ -362,7 +356,7 @@ export function FamilyScreen({ id }: { id: number }) {
   ) : undefined;
   return (
     <Screen
-      title={answer.data?.name ?? "Family"}
+      title={answer.data?.name ?? SAY.family}
       back="/families"
       aside={answer.data ? <PinButton {...pin} /> : undefined}
       action={choosing.chosen ? undefined : action}
@@ -370,7 +364,7 @@ export function FamilyScreen({ id }: { id: number }) {
       testID="family"
     >
       {pin.problem ? <ApiProblemNote problem={pin.problem} /> : null}
-      <Loaded answer={answer} what="Opening the family">
+      <Loaded answer={answer} what={SAY.openingTheFamily}>
         {(family) => (
           <View ref={frame}>
             <Detail family={family} choosing={choosing} />

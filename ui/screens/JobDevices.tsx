@@ -13,12 +13,13 @@ import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Luggage } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { saveFrom } from "../web/download.ts";
+import { SAY } from "../sentences/job.ts";
 
 const ACTIONS: readonly { action: PlanRequest["action"]; label: string; switches: boolean }[] = [
-  { action: "place", label: "Place them", switches: false },
-  { action: "switch-on", label: "Switch them on", switches: true },
-  { action: "switch-off", label: "Switch them off", switches: true },
-  { action: "remove", label: "Take them off", switches: false },
+  { action: "place", label: SAY.placeThem, switches: false },
+  { action: "switch-on", label: SAY.switchThemOn, switches: true },
+  { action: "switch-off", label: SAY.switchThemOff, switches: true },
+  { action: "remove", label: SAY.takeThemOff, switches: false },
 ];
 
 export function JobDevices({ job }: { job: JobDetail }) {
@@ -39,11 +40,11 @@ export function JobDevices({ job }: { job: JobDetail }) {
   );
   if (!devices.data || job.families.length === 0) return null;
   return (
-    <Drawer label="All its fonts on a device" testID="job-devices">
+    <Drawer label={SAY.allItsFontsOnA} testID="job-devices">
       {draw.problem ? <ApiProblemNote problem={draw.problem} /> : null}
       <DrawerRow first className="gap-2">
         <Choice
-          label="On which device"
+          label={SAY.onWhichDevice}
           words={Object.fromEntries(devices.data.map((one) => [String(one.id), one.name]))}
           value={wanted}
           onChange={setChosen}
@@ -55,7 +56,7 @@ export function JobDevices({ job }: { job: JobDetail }) {
           ))}
           <Button
             icon={Luggage}
-            label="Kit to carry"
+            label={SAY.kitToCarry}
             onPress={() => saveFrom(`/api/kit?families=${job.families.map((family) => family.id).join(",")}`)}
             testID="job-kit"
           />

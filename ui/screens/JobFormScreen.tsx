@@ -17,6 +17,7 @@ import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Small } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
+import { SAY } from "../sentences/job.ts";
 
 const EMPTY: JobRequest = { name: "", uses: ["own"], languages: [], words: "", familyIds: [], deviceIds: [] };
 
@@ -25,14 +26,14 @@ function Languages({ chosen, onChange }: { chosen: readonly string[]; onChange: 
   const names = new Map(languages.map((one) => [one.tag, one.name]));
   const others = Object.fromEntries(languages.filter((one) => !chosen.includes(one.tag)).map((one) => [one.tag, one.name]));
   return (
-    <Drawer label="Languages" note={chosen.length > 0 ? count(chosen.length, "language") : undefined}>
+    <Drawer label={SAY.languages} note={chosen.length > 0 ? count(chosen.length, "language") : undefined}>
       {chosen.map((tag, i) => (
         <Tick key={tag} first={i === 0} label={names.get(tag) ?? tag} on onChange={() => onChange(chosen.filter((one) => one !== tag))} />
       ))}
       <DrawerRow first={chosen.length === 0}>
         <Choice
-          label="Add a language"
-          none="Add a language"
+          label={SAY.addALanguage}
+          none={SAY.addALanguage}
           words={others}
           value={undefined}
           onChange={(tag) => tag && onChange([...chosen, tag])}
@@ -51,7 +52,7 @@ function Families({ chosen, onChange }: { chosen: readonly number[]; onChange: (
   const names = new Map((all.data?.families ?? []).map((family) => [family.id, family.name]));
   const others = (answer.data?.families ?? []).filter((family) => !chosen.includes(family.id));
   return (
-    <Drawer label="Families wanted" note={chosen.length > 0 ? `${chosen.length} chosen` : undefined}>
+    <Drawer label={SAY.familiesWanted} note={chosen.length > 0 ? SAY.chosenChosen(chosen.length) : undefined}>
       {chosen.map((id, i) => (
         <Tick
           key={id}
@@ -63,8 +64,8 @@ function Families({ chosen, onChange }: { chosen: readonly number[]; onChange: (
         />
       ))}
       <DrawerRow first={chosen.length === 0}>
-        <Field label="Find a family by name" value={search} onChange={setSearch} testID="job-search" />
-        {answer.data && answer.data.total > 60 ? <Small>The first 60 of {answer.data.total}; type more of the name.</Small> : null}
+        <Field label={SAY.findAFamilyByName} value={search} onChange={setSearch} testID="job-search" />
+        {answer.data && answer.data.total > 60 ? <Small>{SAY.theFirst60OfTotal(answer.data.total)}</Small> : null}
       </DrawerRow>
       {others.map((family) => (
         <Tick key={family.id} label={family.name} on={false} onChange={() => onChange([...chosen, family.id])} testID="other-family" />
@@ -91,13 +92,13 @@ function Form({ start, id, children }: { start: JobRequest; id: number | undefin
   );
   return (
     <Screen
-      title={id === undefined ? "A new job" : "Change the job"}
+      title={id === undefined ? SAY.aNewJob : SAY.changeTheJob}
       back={id === undefined ? "/jobs" : `/job/${id}`}
       testID="job-form"
       action={
         <Button
           strong
-          label={id === undefined ? "Make the job" : "Keep the changes"}
+          label={id === undefined ? SAY.makeTheJob : SAY.keepTheChanges}
           busy={save.busy}
           onPress={() => void form.handleSubmit(save.run)()}
           testID="save-job"
@@ -106,8 +107,8 @@ function Form({ start, id, children }: { start: JobRequest; id: number | undefin
     >
       {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
       {children}
-      <TextField form={form} name="name" label="Name" placeholder="Plant markers for the shop" testID="job-name" />
-      <Drawer label="What it is for">
+      <TextField form={form} name="name" label={SAY.name} placeholder={SAY.plantMarkersForTheShop} testID="job-name" />
+      <Drawer label={SAY.whatItIsFor}>
         {USES.map((use, i) => (
           <Tick
             key={use}
@@ -120,19 +121,12 @@ function Form({ start, id, children }: { start: JobRequest; id: number | undefin
         ))}
       </Drawer>
       <FieldProblem form={form} name="uses" />
-      <TextField
-        form={form}
-        name="words"
-        label="Words that will be set"
-        hint="Every character of them is looked for in each family."
-        lines={3}
-        testID="job-words"
-      />
+      <TextField form={form} name="words" label={SAY.wordsThatWillBeSet} hint={SAY.everyCharacterOfThemIs} lines={3} testID="job-words" />
       <Languages chosen={languages} onChange={(tags) => form.setValue("languages", tags, { shouldValidate: true })} />
       <FieldProblem form={form} name="languages" />
       <Families chosen={familyIds} onChange={(ids) => form.setValue("familyIds", ids, { shouldValidate: true })} />
       <FieldProblem form={form} name="familyIds" />
-      <Drawer label="Made on">
+      <Drawer label={SAY.madeOn}>
         {(devices.data ?? []).map((device, i) => (
           <Tick
             key={device.id}
@@ -155,7 +149,7 @@ export function JobFormScreen({ id, withChosen = false }: { id?: number; withCho
   const familyIds = withChosen ? [...(chosen?.keys ?? [])].map(Number) : [];
   if (id === undefined) return <Form start={{ ...EMPTY, familyIds }} id={undefined} />;
   return (
-    <Loaded answer={answer} what="Opening the job">
+    <Loaded answer={answer} what={SAY.openingTheJob}>
       {({ name, uses, languages, words, familyIds, deviceIds }) => (
         <Form key={id} start={{ name, uses, languages, words, familyIds, deviceIds }} id={id} />
       )}

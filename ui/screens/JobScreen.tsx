@@ -24,6 +24,7 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { JobDevices } from "./JobDevices.tsx";
 import { saveFrom } from "../web/download.ts";
 import { usesWords } from "./JobsScreen.tsx";
+import { SAY } from "../sentences/job.ts";
 
 function Point({ label, words, good, mark }: { label: string; words: string; good: boolean; mark?: React.ReactNode }) {
   return (
@@ -53,10 +54,10 @@ function Role({ family, jobId }: { family: JobFamily; jobId: number }) {
       <TextField
         form={form}
         name="role"
-        label="What it is for"
+        label={SAY.whatItIsFor}
         onLeave={done}
         onDone={done}
-        placeholder="headline, Hebrew text…"
+        placeholder={SAY.headlineHebrewText}
         testID="job-role"
       />
     </>
@@ -67,7 +68,7 @@ function Role({ family, jobId }: { family: JobFamily; jobId: number }) {
 function Languages({ job }: { job: JobDetail }) {
   if (job.whoSets.length === 0) return null;
   return (
-    <Drawer label="Languages" testID="job-languages">
+    <Drawer label={SAY.languages} testID="job-languages">
       {job.whoSets.map(({ language, families }, i) =>
         families.length > 0 ? (
           <DrawerRow key={language} first={i === 0}>
@@ -78,8 +79,8 @@ function Languages({ job }: { job: JobDetail }) {
           <LinkRow
             key={language}
             first={i === 0}
-            label={`${language}: no family yet`}
-            note="Find one in your library that sets it."
+            label={SAY.languageNoFamilyYet(language)}
+            note={SAY.findOneInYourLibrary}
             href={`/families?search=${encodeURIComponent(language)}`}
             testID="find-language"
           />
@@ -106,20 +107,24 @@ function Family({ family, words, first, jobId }: { family: JobFamily; words: str
       </View>
       <Role family={family} jobId={jobId} />
       <Point
-        label="Cleared"
+        label={SAY.cleared}
         words={family.clearedWords + (family.term && family.term.state !== "not-begun" ? `. ${family.term.words}` : "")}
         good={family.cleared === "yes" || family.cleared === "credit"}
         mark={<AnswerMark answer={family.cleared} />}
       />
-      <Point label="Draws" words={family.draws.words} good={family.draws.good} />
+      <Point label={SAY.draws} words={family.draws.words} good={family.draws.good} />
       <Point
-        label="Placed"
+        label={SAY.placed}
         words={
-          family.placed.length === 0 ? "No device chosen" : missingOn.length === 0 ? "On every device" : `Not on ${missingOn.join(", ")}`
+          family.placed.length === 0
+            ? SAY.noDeviceChosen
+            : missingOn.length === 0
+              ? SAY.onEveryDevice
+              : SAY.notOnMissingOn(missingOn.join(", "))
         }
         good={family.placed.length > 0 && missingOn.length === 0}
       />
-      <Point label="Seen" words={family.seenWords} good={family.seen} />
+      <Point label={SAY.seen} words={family.seenWords} good={family.seen} />
       {family.warnings.map((warning) => (
         <Small key={warning} className="mt-1 border-l-2 border-warning pl-3 text-warning" testID="job-warning">
           {warning}
@@ -128,7 +133,7 @@ function Family({ family, words, first, jobId }: { family: JobFamily; words: str
       {family.cleared === "no" || family.cleared === "not-stated" ? (
         <Link href={`/alike/${family.id}?job=${jobId}`} className="w-full" testID="alike-cleared-link">
           <View className="min-h-[44px] w-full justify-center">
-            <Body className="underline">What looks like it and is cleared</Body>
+            <Body className="underline">{SAY.whatLooksLikeItAnd}</Body>
           </View>
         </Link>
       ) : null}
@@ -141,13 +146,13 @@ function Choices({ job }: { job: JobDetail }) {
   const named = (chosen: boolean) => job.choices.filter((one) => one.chosen === chosen).map(({ family, style }) => `${family} ${style}`);
   const considered = named(false);
   return (
-    <Drawer label="Decided at the bench" testID="choices">
+    <Drawer label={SAY.decidedAtTheBench} testID="choices">
       <DrawerRow first>
-        <Strong>Chosen: {named(true).join(", ")}</Strong>
-        {considered.length > 0 ? <Small>Considered: {considered.join(", ")}</Small> : null}
+        <Strong>{SAY.chosenJoin(named(true).join(", "))}</Strong>
+        {considered.length > 0 ? <Small>{SAY.consideredConsidered(considered.join(", "))}</Small> : null}
       </DrawerRow>
       {[...new Set(job.choices.map(({ sheetId }) => sheetId))].map((sheetId) => (
-        <LinkRow key={sheetId} href={`/bench/sheet/${sheetId}`} label="The sheet it was decided on" />
+        <LinkRow key={sheetId} href={`/bench/sheet/${sheetId}`} label={SAY.theSheetItWasDecided} />
       ))}
     </Drawer>
   );
@@ -157,7 +162,7 @@ function CreditLines({ job }: { job: JobDetail }) {
   if (job.creditLines.length === 0) return null;
   const text = job.creditLines.join("\n");
   return (
-    <Drawer label="Credit lines">
+    <Drawer label={SAY.creditLines}>
       <DrawerRow first>
         {job.creditLines.map((line) => (
           <Body key={line} testID="credit-line">
@@ -165,7 +170,7 @@ function CreditLines({ job }: { job: JobDetail }) {
           </Body>
         ))}
         <View className="mt-2 flex-row">
-          <CopyButton text={text} label="Copy them" testID="copy-credit" />
+          <CopyButton text={text} label={SAY.copyThem} testID="copy-credit" />
         </View>
       </DrawerRow>
     </Drawer>
@@ -179,15 +184,15 @@ export function JobScreen({ id }: { id: number }) {
   const remove = useAction(
     useCallback(async () => {
       await send("POST", `/jobs/${id}/remove`, Done);
-      offerUndo("The job is off the list.", () => send("POST", `/jobs/${id}/bring-back`, Done));
+      offerUndo(SAY.theJobIsOffThe, () => send("POST", `/jobs/${id}/bring-back`, Done));
       router.replace("/jobs");
     }, [id, router]),
   );
   const job = answer.data;
   return (
     <Screen
-      title={job?.name ?? "Job"}
-      note={job ? `${usesWords(job.uses)} · ${job.readyFamilies} of ${count(job.families.length, "family", "families")} ready` : undefined}
+      title={job?.name ?? SAY.job}
+      note={job ? SAY.usesWordsReadyFamiliesOfFamiliesReady(usesWords(job.uses), job.readyFamilies, job.families.length) : undefined}
       back="/jobs"
       testID="job"
       action={
@@ -196,26 +201,26 @@ export function JobScreen({ id }: { id: number }) {
             <Button
               strong
               icon={Download}
-              label="Permission sheet"
+              label={SAY.permissionSheet}
               onPress={() => saveFrom(`/api/jobs/${id}/sheet.html`)}
               className="flex-1"
               testID="sheet-html"
             />
-            <Button label="As a table" hint="CSV" onPress={() => saveFrom(`/api/jobs/${id}/sheet.csv`)} testID="sheet-csv" />
+            <Button label={SAY.asATable} hint={SAY.csv} onPress={() => saveFrom(`/api/jobs/${id}/sheet.csv`)} testID="sheet-csv" />
           </View>
         ) : job ? (
-          <Button strong label="Choose families" onPress={() => router.push(`/job/edit/${id}`)} testID="edit-job" />
+          <Button strong label={SAY.chooseFamilies} onPress={() => router.push(`/job/edit/${id}`)} testID="edit-job" />
         ) : undefined
       }
     >
       {remove.problem ? <ApiProblemNote problem={remove.problem} /> : null}
-      <Loaded answer={answer} what="Opening the job">
+      <Loaded answer={answer} what={SAY.openingTheJob}>
         {(value) => (
           <>
-            <Drawer label="Families" note={count(value.families.length, "family", "families")}>
+            <Drawer label={SAY.families} note={count(value.families.length, "family", "families")}>
               {value.families.length === 0 ? (
                 <DrawerRow first>
-                  <Body>No family is chosen for it yet.</Body>
+                  <Body>{SAY.noFamilyIsChosenFor}</Body>
                 </DrawerRow>
               ) : (
                 value.families.map((family, i) => (
@@ -229,9 +234,9 @@ export function JobScreen({ id }: { id: number }) {
             <CreditLines job={value} />
             <View className="flex-row flex-wrap gap-2">
               {value.families.length > 0 ? (
-                <Button label="Change the job" onPress={() => router.push(`/job/edit/${id}`)} testID="edit-job" />
+                <Button label={SAY.changeTheJob} onPress={() => router.push(`/job/edit/${id}`)} testID="edit-job" />
               ) : null}
-              <Button icon={Trash2} label="Remove" busy={remove.busy} onPress={remove.run} testID="remove-job" />
+              <Button icon={Trash2} label={SAY.remove} busy={remove.busy} onPress={remove.run} testID="remove-job" />
             </View>
           </>
         )}

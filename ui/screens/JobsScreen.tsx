@@ -10,6 +10,7 @@ import { Plus } from "../parts/icons.ts";
 import { Screen } from "../parts/Screen.tsx";
 import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { SAY } from "../sentences/job.ts";
 
 export const usesWords = (uses: JobSummary["uses"]): string => uses.map((use) => USE_WORDS[use].toLowerCase()).join(", ");
 
@@ -18,9 +19,7 @@ function JobCard({ job, current }: { job: JobSummary; current: boolean }) {
     <Link href={`/job/${job.id}`} className="mb-3 w-full" testID="job-card" aria-current={current ? "true" : undefined}>
       <View className={`min-h-[64px] w-full justify-center border bg-drawer px-3 py-3 ${current ? "border-ink" : "border-edge"}`}>
         <Strong lines={1}>{job.name}</Strong>
-        <Small>
-          {usesWords(job.uses)} · {job.readyFamilies} of {count(job.familyIds.length, "family", "families")} ready
-        </Small>
+        <Small>{SAY.usesWordsReadyFamiliesOfFamilyIdsReady(usesWords(job.uses), job.readyFamilies, job.familyIds.length)}</Small>
         {job.warnings > 0 ? <Small className="text-warning">{count(job.warnings, "warning")}</Small> : null}
       </View>
     </Link>
@@ -32,22 +31,19 @@ export function JobsScreen({ currentId }: { currentId?: number }) {
   const router = useRouter();
   return (
     <Screen
-      title="Jobs"
-      note="What fonts are wanted for: their uses, words and languages."
+      title={SAY.jobs}
+      note={SAY.whatFontsAreWantedFor}
       back="/families"
       testID="jobs"
       action={
-        <Button strong={!answer.data?.length} icon={Plus} label="A new job" onPress={() => router.push("/job/new")} testID="new-job" />
+        <Button strong={!answer.data?.length} icon={Plus} label={SAY.aNewJob} onPress={() => router.push("/job/new")} testID="new-job" />
       }
     >
-      <Loaded answer={answer} what="Fetching your jobs">
+      <Loaded answer={answer} what={SAY.fetchingYourJobs}>
         {(jobs) =>
           jobs.length === 0 ? (
-            <Empty title="No job yet.">
-              <Body>
-                A job says what you want to do: sell it, give it away, do it for a client. Buvano then tells for each family whether its
-                licence allows that, whether it draws your words, and where it is placed and seen.
-              </Body>
+            <Empty title={SAY.noJobYet}>
+              <Body>{SAY.aJobSaysWhatYou}</Body>
             </Empty>
           ) : (
             jobs.map((job) => <JobCard key={job.id} job={job} current={job.id === currentId} />)

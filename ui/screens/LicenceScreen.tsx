@@ -16,14 +16,15 @@ import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { Small } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
+import { SAY } from "../sentences/clearance.ts";
 
 const KINDS: Record<LicenceKind, string> = {
-  commercial: "Commercial",
-  personal: "Personal",
-  "time-limited": "With an end",
-  other: "Something else",
+  commercial: SAY.commercial,
+  personal: SAY.personal,
+  "time-limited": SAY.withAnEnd,
+  other: SAY.somethingElse,
 };
-const TERMS = { none: "Without end", days: "So many days from placing", until: "Until a day" };
+const TERMS = { none: SAY.withoutEnd, days: SAY.soManyDaysFromPlacing, until: SAY.untilADay };
 
 /** What usually comes with each kind; a person sets it right. Common practice, no source. */
 const USUAL: Record<LicenceKind, readonly Use[]> = {
@@ -74,19 +75,21 @@ export function LicenceScreen({ familyId }: { familyId: number }) {
   );
   return (
     <Screen
-      title="Record a licence"
-      note={clearance.data ? `For ${clearance.data.familyName}. It stands beside what its papers say.` : undefined}
+      title={SAY.recordALicence}
+      note={clearance.data ? SAY.forFamilyNameItStandsBeside(clearance.data.familyName) : undefined}
       back={`/family/${familyId}`}
       testID="licence-screen"
-      action={<Button strong label="Record it" busy={save.busy} onPress={() => void form.handleSubmit(save.run)()} testID="save-licence" />}
+      action={
+        <Button strong label={SAY.recordIt} busy={save.busy} onPress={() => void form.handleSubmit(save.run)()} testID="save-licence" />
+      }
     >
       {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
-      <Drawer label="What it allows">
+      <Drawer label={SAY.whatItAllows}>
         <DrawerRow first>
           <View className="flex-row flex-wrap items-center gap-3">
-            <Small className="text-ink">Kind</Small>
+            <Small className="text-ink">{SAY.kind}</Small>
             <Choice
-              label="Kind of licence"
+              label={SAY.kindOfLicence}
               words={KINDS}
               value={kind}
               onChange={(next) => {
@@ -109,7 +112,7 @@ export function LicenceScreen({ familyId }: { familyId: number }) {
           />
         ))}
         <Tick
-          label="It asks for a credit line"
+          label={SAY.itAsksForACredit}
           on={credit}
           onChange={(on) => {
             setCredit(on);
@@ -118,11 +121,11 @@ export function LicenceScreen({ familyId }: { familyId: number }) {
           testID="licence-credit"
         />
       </Drawer>
-      <Drawer label="How long it lasts">
+      <Drawer label={SAY.howLongItLasts}>
         <DrawerRow first>
           <View className="mb-3">
             <Choice
-              label="How long it lasts"
+              label={SAY.howLongItLasts}
               words={TERMS}
               value={termOf(term)}
               onChange={(next) => next && setTerm(next)}
@@ -130,22 +133,22 @@ export function LicenceScreen({ familyId }: { familyId: number }) {
             />
           </View>
           {term !== null && "days" in term ? (
-            <NumberField form={form} name="term.days" label="Days, the day of placing counted as the first" testID="licence-days" />
+            <NumberField form={form} name="term.days" label={SAY.daysTheDayOfPlacing} testID="licence-days" />
           ) : null}
           {term !== null && "until" in term ? (
-            <DayField form={form} name="term.until" label="Last day it may be used" testID="licence-until" />
+            <DayField form={form} name="term.until" label={SAY.lastDayItMayBe} testID="licence-until" />
           ) : null}
         </DrawerRow>
       </Drawer>
-      <Drawer label="For the records">
+      <Drawer label={SAY.forTheRecords}>
         <DrawerRow first>
-          <NumberField form={form} name="seats" label="Seats" hint="Leave it empty if you do not know." optional testID="licence-seats" />
-          <DayField form={form} name="boughtOn" label="Bought on" optional testID="licence-boughtOn" />
+          <NumberField form={form} name="seats" label={SAY.seats} hint={SAY.leaveItEmptyIfYou} optional testID="licence-seats" />
+          <DayField form={form} name="boughtOn" label={SAY.boughtOn} optional testID="licence-boughtOn" />
           <View className="flex-row gap-3">
             <NumberField
               form={form}
               name="priceMinor"
-              label="Price"
+              label={SAY.price}
               optional
               write={(minor) => (minor / 10 ** digitsOf(currency)).toFixed(digitsOf(currency))}
               read={(text) => minorOf(text, currency)}
@@ -156,7 +159,7 @@ export function LicenceScreen({ familyId }: { familyId: number }) {
             <TextField
               form={form}
               name="currency"
-              label="Currency"
+              label={SAY.currency}
               shape={(text) => text.trim().toUpperCase()}
               onChanged={(next) => {
                 // The sum stays as it was written; what it comes to in smallest units may not.
@@ -167,9 +170,9 @@ export function LicenceScreen({ familyId }: { familyId: number }) {
               testID="licence-currency"
             />
           </View>
-          <TextField form={form} name="orderNumber" label="Order number" testID="licence-orderNumber" />
-          <TextField form={form} name="note" label="Note" lines={3} testID="licence-note" />
-          <Small>The receipt can be added once the licence is recorded.</Small>
+          <TextField form={form} name="orderNumber" label={SAY.orderNumber} testID="licence-orderNumber" />
+          <TextField form={form} name="note" label={SAY.note} lines={3} testID="licence-note" />
+          <Small>{SAY.theReceiptCanBeAdded}</Small>
         </DrawerRow>
       </Drawer>
     </Screen>

@@ -3,7 +3,6 @@ import { useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { PlanView, type PlanRequest } from "../../contract/plan.ts";
-import { count } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
 import { useComparison, useDevices } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
@@ -13,6 +12,7 @@ import { RadioRow } from "../parts/RadioRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { SAY } from "../sentences/alike.ts";
 
 export function LikeScreen({ deviceId }: { deviceId: number }) {
   const devices = useDevices();
@@ -33,14 +33,14 @@ export function LikeScreen({ deviceId }: { deviceId: number }) {
   const missing = comparison.data?.onlyThere ?? 0;
   return (
     <Screen
-      title={device ? `Make ${device.name} like another` : "Make it like another"}
-      note="What only this device has is left alone, unless you choose otherwise in the plan."
+      title={device ? SAY.makeNameLikeAnother(device.name) : SAY.makeItLikeAnother}
+      note={SAY.whatOnlyThisDeviceHas}
       back={`/device/${deviceId}`}
       testID="like"
       action={
         <Button
           strong
-          label={missing === 0 ? "Nothing is missing" : "Show the plan"}
+          label={missing === 0 ? SAY.nothingIsMissing : SAY.showThePlan}
           busy={draw.busy}
           disabled={!from || missing === 0}
           onPress={draw.run}
@@ -49,16 +49,16 @@ export function LikeScreen({ deviceId }: { deviceId: number }) {
       }
     >
       {draw.problem ? <ApiProblemNote problem={draw.problem} /> : null}
-      <Loaded answer={devices} what="Looking at the devices">
+      <Loaded answer={devices} what={SAY.lookingAtTheDevices}>
         {() => (
-          <View role="radiogroup" aria-label="Which device to follow">
-            <Drawer label="Like which one">
+          <View role="radiogroup" aria-label={SAY.whichDeviceToFollow}>
+            <Drawer label={SAY.likeWhichOne}>
               {others.map((one, i) => (
                 <RadioRow
                   key={one.id}
                   first={i === 0}
                   label={one.name}
-                  note={one.placedFonts === 0 ? "No fonts placed" : `${count(one.placedFonts, "font")} placed`}
+                  note={one.placedFonts === 0 ? SAY.noFontsPlaced : SAY.placedFontsPlaced(one.placedFonts)}
                   chosen={one.id === from?.id}
                   onPress={() => setChosen(one.id)}
                   testID={`like-${one.name}`}
@@ -66,7 +66,7 @@ export function LikeScreen({ deviceId }: { deviceId: number }) {
               ))}
               {others.length === 0 ? (
                 <DrawerRow first>
-                  <Body>There is no other device yet.</Body>
+                  <Body>{SAY.thereIsNoOtherDevice}</Body>
                 </DrawerRow>
               ) : null}
             </Drawer>
@@ -74,22 +74,18 @@ export function LikeScreen({ deviceId }: { deviceId: number }) {
         )}
       </Loaded>
       {from ? (
-        <Loaded answer={comparison} what="Comparing the two">
+        <Loaded answer={comparison} what={SAY.comparingTheTwo}>
           {(value) => (
-            <Drawer label="The difference" note={`${value.both} on both`} testID="comparison">
+            <Drawer label={SAY.theDifference} note={SAY.bothOnBoth(value.both)} testID="comparison">
               <DrawerRow first>
-                <Body>
-                  {count(value.onlyThere, "style")} only on {value.otherName}, {value.onlyHere} only on {value.deviceName}.
-                </Body>
+                <Body>{SAY.onlyThereOnlyOnOtherNameOnlyHere(value.onlyThere, value.otherName, value.onlyHere, value.deviceName)}</Body>
               </DrawerRow>
               {value.rows.map((row) => (
                 <DrawerRow key={row.family} className="flex-row items-baseline justify-between gap-3 py-2">
                   <Strong lines={1} className="min-w-0 flex-1">
                     {row.family}
                   </Strong>
-                  <Small>
-                    {row.here} here, {row.there} there
-                  </Small>
+                  <Small>{SAY.hereHereThereThere(row.here, row.there)}</Small>
                 </DrawerRow>
               ))}
             </Drawer>

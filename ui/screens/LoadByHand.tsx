@@ -10,6 +10,7 @@ import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { Tick } from "../parts/Tick.tsx";
 import { DropArea } from "../web/DropArea.tsx";
+import { SAY } from "../sentences/family.ts";
 
 export function LoadByHand({ programId, styleId }: { programId: number; styleId: number | undefined }) {
   const { mutate } = useSWRConfig();
@@ -29,24 +30,17 @@ export function LoadByHand({ programId, styleId }: { programId: number; styleId:
     ),
   );
   return (
-    <Drawer label="Its own fonts" testID="load-by-hand">
+    <Drawer label={SAY.itsOwnFonts} testID="load-by-hand">
       {load.problem ? <ApiProblemNote problem={load.problem} /> : null}
-      <Tick
-        first
-        label="Keep for next time"
-        note="Otherwise the font is gone when the program closes."
-        on={keep}
-        onChange={setKeep}
-        testID="load-keep"
-      />
-      <DropArea label="Choose a font file" multiple={false} onFiles={([file]) => file && load.run(file)}>
+      <Tick first label={SAY.keepForNextTime} note={SAY.otherwiseTheFontIsGone} on={keep} onChange={setKeep} testID="load-keep" />
+      <DropArea label={SAY.chooseAFontFile} multiple={false} onFiles={([file]) => file && load.run(file)}>
         {({ pick }) => (
           <DrawerRow>
             <View className="flex-row flex-wrap gap-2">
               {styleId !== undefined ? (
-                <Button strong label="Load the wanted style" busy={load.busy} onPress={() => load.run()} testID="load-style" />
+                <Button strong label={SAY.loadTheWantedStyle} busy={load.busy} onPress={() => load.run()} testID="load-style" />
               ) : null}
-              <Button label="Load a font file" busy={load.busy} onPress={pick} testID="load-file" />
+              <Button label={SAY.loadAFontFile} busy={load.busy} onPress={pick} testID="load-file" />
             </View>
           </DrawerRow>
         )}

@@ -14,15 +14,16 @@ import { Download } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { Body } from "../parts/Text.tsx";
 import { saveFrom } from "../web/download.ts";
+import { SAY } from "../sentences/cell.ts";
 
 export const PROBES = {
-  odt: "Text document (.odt)",
-  docx: "Text document (.docx)",
-  rtf: "Rich text (.rtf)",
-  svg: "Drawing (.svg)",
-  html: "Web page (.html)",
-  ass: "Subtitles (.ass)",
-  txt: "Plain text (.txt)",
+  odt: SAY.textDocumentOdt,
+  docx: SAY.textDocumentDocx,
+  rtf: SAY.richTextRtf,
+  svg: SAY.drawingSvg,
+  html: SAY.webPageHtml,
+  ass: SAY.subtitlesAss,
+  txt: SAY.plainTextTxt,
 } as const;
 
 export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Sighting) => void }) {
@@ -49,24 +50,24 @@ export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Si
     }, [programId, learnt]),
   );
   return (
-    <Drawer label="Check it yourself" testID="look-drawer">
+    <Drawer label={SAY.checkItYourself} testID="look-drawer">
       {(look.problem ?? learn.problem) ? <ApiProblemNote problem={(look.problem ?? learn.problem)!} /> : null}
       <DrawerRow first>
-        <TextField form={form} name="who" label="Your name" onChanged={who.set} hint="Kept with what was seen." testID="look-who" />
+        <TextField form={form} name="who" label={SAY.yourName} onChanged={who.set} hint={SAY.keptWithWhatWasSeen} testID="look-who" />
         <View className="flex-row flex-wrap gap-2">
-          <Button label="It is there" busy={look.busy} onPress={() => say("there")} testID="saw-there" />
-          <Button label="It is not listed" busy={look.busy} onPress={() => say("not-there")} testID="saw-not-there" />
-          <Button label="It looks wrong" busy={look.busy} onPress={() => say("wrong")} testID="saw-wrong" />
+          <Button label={SAY.itIsThere} busy={look.busy} onPress={() => say("there")} testID="saw-there" />
+          <Button label={SAY.itIsNotListed} busy={look.busy} onPress={() => say("not-there")} testID="saw-not-there" />
+          <Button label={SAY.itLooksWrong} busy={look.busy} onPress={() => say("wrong")} testID="saw-wrong" />
         </View>
         {learnt ? (
           <View className="mt-3 items-start gap-2" role="status">
             <Body>
               {learnt === "always"
-                ? `It appeared without ${cell.programName} being reopened.`
-                : `${cell.programName} was thought to notice new fonts while it is open.`}
+                ? SAY.itAppearedWithoutProgramNameBeing(cell.programName)
+                : SAY.programNameWasThoughtToNotice(cell.programName)}
             </Body>
             <Button
-              label={learnt === "always" ? "Remember that it notices by itself" : "Remember that it must be reopened"}
+              label={learnt === "always" ? SAY.rememberThatItNoticesBy : SAY.rememberThatItMustBe}
               busy={learn.busy}
               onPress={learn.run}
               testID="learn"
@@ -81,16 +82,14 @@ export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Si
 export function ProbeDrawer({ cell }: { cell: Cell }) {
   const [kind, setKind] = useState<keyof typeof PROBES>("odt");
   return (
-    <Drawer label="A page to try it with" testID="probe-drawer">
+    <Drawer label={SAY.aPageToTryIt} testID="probe-drawer">
       <DrawerRow first className="gap-2">
-        <Body>
-          It sets every style of the family by the name {cell.programName} knows it by. Open it there, look, and export it as evidence.
-        </Body>
+        <Body>{SAY.itSetsEveryStyleOf(cell.programName)}</Body>
         <View className="flex-row flex-wrap gap-2">
-          <Choice label="Kind of page" words={PROBES} value={kind} onChange={(next) => next && setKind(next)} testID="probe-kind" />
+          <Choice label={SAY.kindOfPage} words={PROBES} value={kind} onChange={(next) => next && setKind(next)} testID="probe-kind" />
           <Button
             icon={Download}
-            label="Save the page"
+            label={SAY.saveThePage}
             onPress={() => saveFrom(`/api/programs/${cell.programId}/probe?family=${cell.familyId}&kind=${kind}`)}
             testID="save-probe"
           />

@@ -5,6 +5,7 @@ import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Body, Small } from "../parts/Text.tsx";
 import { RangeInput } from "../web/RangeInput.tsx";
+import { SAY } from "../sentences/alike.ts";
 
 /** Steps by scale, as the address has them. */
 export function mannerSteps(chosen: string): Map<string, number> {
@@ -27,10 +28,10 @@ export function MannerFilter({ chosen, onChange }: { chosen: string; onChange: (
     onChange([...steps].map(([key, value]) => `${key}:${value}`).join(","));
   };
   return (
-    <Drawer label="Find by manner" note={steps.size > 0 ? `${steps.size} chosen` : undefined} testID="manner">
+    <Drawer label={SAY.findByManner} note={steps.size > 0 ? SAY.sizeChosen(steps.size) : undefined} testID="manner">
       {MANNER_SCALES.map(({ of, label, words }, i) => {
         const step = steps.get(of) ?? -1;
-        const word = words[step] ?? "Any";
+        const word = words[step] ?? SAY.any;
         return (
           <View key={of} className={`px-3 py-1 ${i === 0 ? "" : "border-t border-edge"}`} testID={`manner-${of}`}>
             <View className="flex-row items-center justify-between">
@@ -52,7 +53,7 @@ export function MannerFilter({ chosen, onChange }: { chosen: string; onChange: (
       })}
       <DrawerRow>
         <View className="items-start">
-          <Button label="Any manner" disabled={steps.size === 0} onPress={() => onChange("")} testID="any-manner" />
+          <Button label={SAY.anyManner} disabled={steps.size === 0} onPress={() => onChange("")} testID="any-manner" />
         </View>
       </DrawerRow>
     </Drawer>

@@ -4,7 +4,6 @@ import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { SheetDetail } from "../../contract/bench.ts";
 import { MatchView } from "../../contract/match.ts";
-import { count } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
 import { useJobs } from "../data/hooks.ts";
 import { useMatchEditing, withLetter } from "../data/match.ts";
@@ -21,17 +20,18 @@ import { Tick } from "../parts/Tick.tsx";
 import { Candidates, Overlay } from "./match/Candidates.tsx";
 import { FramePicture, type Tool } from "./match/FramePicture.tsx";
 import { LetterCells } from "./match/LetterCells.tsx";
+import { SAY } from "../sentences/match.ts";
 
 const TOOLS: Record<Tool, { label: string; hint: string }> = {
-  frame: { label: "Frame", hint: "Drag a frame around one line, or tap a dashed one. Corners can be dragged." },
-  corners: { label: "Four corners", hint: "For words seen from the side or on a curve: drag each corner to a corner of the words." },
-  brush: { label: "Brush", hint: "Brush over marks that are no letters." },
-  colour: { label: "Letters’ colour", hint: "Tap a letter to say which colour the letters have." },
+  frame: { label: SAY.frame, hint: SAY.dragAFrameAroundOne },
+  corners: { label: SAY.fourCorners, hint: SAY.forWordsSeenFromThe },
+  brush: { label: SAY.brush, hint: SAY.brushOverMarksThatAre },
+  colour: { label: SAY.lettersColour, hint: SAY.tapALetterToSay },
 };
 const TURNED = {
   "": "",
-  half: "The line stands upside down; it is read turned.",
-  mirror: "The line is mirrored; it is read turned over.",
+  half: SAY.theLineStandsUpsideDown,
+  mirror: SAY.theLineIsMirroredIt,
 };
 
 export function MatchScreen({ id }: { id: number }) {
@@ -79,31 +79,31 @@ export function MatchScreen({ id }: { id: number }) {
   const job = asked?.jobId == null ? undefined : jobs.data?.find((one) => one.id === asked.jobId);
   return (
     <Screen
-      title="Which font is this?"
+      title={SAY.whichFontIsThis}
       note={view?.name}
       back="/bench/match"
       testID="match"
       action={
         find.busy ? (
           <View role="status" aria-live="polite">
-            <Small className="mb-2">{progress ? `Comparing: ${progress.done} of ${progress.of}` : "Looking through your fonts"}</Small>
-            <Button label="Stop" busy={stop.busy} onPress={stop.run} testID="stop-match" />
+            <Small className="mb-2">{progress ? SAY.comparingDoneOfIt(progress.done, progress.of) : SAY.lookingThroughYourFonts}</Small>
+            <Button label={SAY.stop} busy={stop.busy} onPress={stop.run} testID="stop-match" />
           </View>
         ) : found && !changed ? (
           <Button
             strong
-            label={chosen.length > 1 ? `Compare ${chosen.length} on the bench` : "Try it on the bench"}
+            label={chosen.length > 1 ? SAY.compareChosenOnTheBench(chosen.length) : SAY.tryItOnTheBench}
             busy={compare.busy}
             disabled={found.candidates.length === 0}
             onPress={compare.run}
             testID="match-compare"
           />
         ) : (
-          <Button strong label="Find the font" disabled={!asked || problem !== null} onPress={find.run} testID="find-match" />
+          <Button strong label={SAY.findTheFont} disabled={!asked || problem !== null} onPress={find.run} testID="find-match" />
         )
       }
     >
-      <Loaded answer={answer} what="Fetching the picture">
+      <Loaded answer={answer} what={SAY.fetchingThePicture}>
         {(match) =>
           asked ? (
             <>
@@ -120,31 +120,29 @@ export function MatchScreen({ id }: { id: number }) {
                   setTool("frame");
                 }}
               />
-              <View className="mt-2 flex-row flex-wrap gap-2" role="group" aria-label="What a finger does">
+              <View className="mt-2 flex-row flex-wrap gap-2" role="group" aria-label={SAY.whatAFingerDoes}>
                 {(Object.entries(TOOLS) as [Tool, (typeof TOOLS)[Tool]][]).map(([key, { label }]) => (
                   <Button key={key} label={label} pressed={tool === key} onPress={() => setTool(key)} testID={`tool-${key}`} />
                 ))}
               </View>
               <Small className="mb-3 mt-1">{TOOLS[tool].hint}</Small>
-              {match.lines.length === 0 && !match.asked ? (
-                <Body className="mb-3">No line of lettering was found by itself. Draw a frame around one.</Body>
-              ) : null}
+              {match.lines.length === 0 && !match.asked ? <Body className="mb-3">{SAY.noLineOfLetteringWas}</Body> : null}
               {asked.strokes.length > 0 || asked.colour !== null ? (
                 <View className="mb-3 flex-row flex-wrap items-center gap-2">
                   {asked.strokes.length > 0 ? (
                     <Button
-                      label={`Take back a stroke (${asked.strokes.length})`}
+                      label={SAY.takeBackAStrokeStrokes(asked.strokes.length)}
                       onPress={() => change({ strokes: asked.strokes.slice(0, -1) })}
                       testID="unstroke"
                     />
                   ) : null}
                   {asked.colour !== null ? (
-                    <Button label={`Any colour, not ${asked.colour}`} onPress={() => change({ colour: null })} testID="uncolour" />
+                    <Button label={SAY.anyColourNotColour(asked.colour)} onPress={() => change({ colour: null })} testID="uncolour" />
                   ) : null}
                 </View>
               ) : null}
               {problem ? <ApiProblemNote problem={problem} /> : null}
-              <Drawer label="What it reads" testID="match-reading">
+              <Drawer label={SAY.whatItReads} testID="match-reading">
                 <DrawerRow first>
                   {reading ? (
                     <View aria-busy={stale}>
@@ -155,25 +153,21 @@ export function MatchScreen({ id }: { id: number }) {
                       />
                     </View>
                   ) : problem ? null : (
-                    <Waiting what="Reading the letters" />
+                    <Waiting what={SAY.readingTheLetters} />
                   )}
-                  {stale && reading ? <Small className="mb-2">Reading it again…</Small> : null}
+                  {stale && reading ? <Small className="mb-2">{SAY.readingItAgain}</Small> : null}
                   <Field
-                    label="The words in the frame"
+                    label={SAY.theWordsInTheFrame}
                     value={asked.words}
                     onChange={(words) => change({ words: words.slice(0, 120) })}
                     placeholder={reading?.words}
-                    hint={
-                      asked.words.trim() === ""
-                        ? "Type them, or put single letters right: known words make the answer much surer."
-                        : undefined
-                    }
+                    hint={asked.words.trim() === "" ? SAY.typeThemOrPutSingle : undefined}
                     testID="match-words"
                   />
                   {asked.words.trim() === "" && reading && !reading.joined && !reading.words.includes("·") ? (
                     <View className="items-start">
                       <Button
-                        label={`It reads “${reading.words}”`}
+                        label={SAY.itReadsWords(reading.words)}
                         onPress={() => change({ words: reading.words })}
                         testID="take-reading"
                       />
@@ -183,8 +177,8 @@ export function MatchScreen({ id }: { id: number }) {
                 {jobs.data && jobs.data.length > 0 ? (
                   <DrawerRow>
                     <Choice
-                      label="For a job"
-                      none="For no job"
+                      label={SAY.forAJob}
+                      none={SAY.forNoJob}
                       words={jobNames}
                       value={asked.jobId === null ? undefined : String(asked.jobId)}
                       onChange={(next) =>
@@ -195,7 +189,7 @@ export function MatchScreen({ id }: { id: number }) {
                   </DrawerRow>
                 ) : null}
                 <Tick
-                  label={job ? "Only what I may use for this job" : "Only what I may use myself"}
+                  label={job ? SAY.onlyWhatIMayUse : SAY.onlyWhatIMayUseMyself}
                   on={asked.onlyCleared}
                   onChange={(onlyCleared) => change({ onlyCleared })}
                   testID="only-cleared"
@@ -208,11 +202,9 @@ export function MatchScreen({ id }: { id: number }) {
                 <View testID="match-answer">
                   <View role="status" aria-live="polite" className="mb-3">
                     <Strong>{found.sentence}</Strong>
-                    {changed ? <Small>This is the answer to what was framed before.</Small> : null}
+                    {changed ? <Small>{SAY.thisIsTheAnswerTo}</Small> : null}
                     {TURNED[found.turned] ? <Small>{TURNED[found.turned]}</Small> : null}
-                    {found.unmeasured > 0 ? (
-                      <Small>{`${count(found.unmeasured, "style")} could not be looked at yet: they are still being measured.`}</Small>
-                    ) : null}
+                    {found.unmeasured > 0 ? <Small>{SAY.unmeasuredCouldNotBeLooked(found.unmeasured)}</Small> : null}
                   </View>
                   {current ? <Overlay url={url} asked={answered} candidate={current} width={match.width} height={match.height} /> : null}
                   <View className="mt-3" />
@@ -222,7 +214,7 @@ export function MatchScreen({ id }: { id: number }) {
                   {job && current?.familyId != null ? (
                     <View className="items-start">
                       <Button
-                        label={`Use ${current.family} for “${job.name}”`}
+                        label={SAY.takeFamilyForName(current.family, job.name)}
                         busy={take.busy}
                         onPress={() => take.run(job.id)}
                         testID="match-to-job"
@@ -233,7 +225,7 @@ export function MatchScreen({ id }: { id: number }) {
               ) : null}
             </>
           ) : (
-            <Waiting what="Fetching the picture" />
+            <Waiting what={SAY.fetchingThePicture} />
           )
         }
       </Loaded>

@@ -4,7 +4,6 @@ import { useCallback } from "react";
 import { View } from "react-native";
 import { Done, send, upload } from "../data/api.ts";
 import { MatchView, type MatchSummary } from "../../contract/match.ts";
-import { count } from "../../core/words/words.ts";
 import { when } from "../data/devices.ts";
 import { useMatches } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
@@ -17,6 +16,7 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { DropArea } from "../web/DropArea.tsx";
 import { moderate } from "../web/shrink.ts";
 import { usePastedPicture } from "../web/usePastedPicture.ts";
+import { SAY } from "../sentences/match.ts";
 
 const KINDS = { "image/*": [".png", ".jpg", ".jpeg", ".webp", ".heic", ".heif"] };
 
@@ -39,7 +39,14 @@ function MatchCard({ match, current, onRemove }: { match: MatchSummary; current:
           </View>
         </View>
       </Link>
-      <Button icon={Trash2} label="Remove" hint={match.name} className="border-0" onPress={() => onRemove(match)} testID="remove-match" />
+      <Button
+        icon={Trash2}
+        label={SAY.remove}
+        hint={match.name}
+        className="border-0"
+        onPress={() => onRemove(match)}
+        testID="remove-match"
+      />
     </View>
   );
 }
@@ -51,7 +58,7 @@ export function MatchesScreen({ currentId }: { currentId?: number }) {
     useCallback(
       async (file: File) => {
         const sent = await moderate(file);
-        const made = await upload("/matches", [{ name: sent.name || "Picture.png", file: sent }], MatchView);
+        const made = await upload("/matches", [{ name: sent.name || SAY.picturePng, file: sent }], MatchView);
         router.push(`/bench/match/${made.id}`);
       },
       [router],
@@ -64,7 +71,7 @@ export function MatchesScreen({ currentId }: { currentId?: number }) {
         await send("POST", `/matches/${id}/remove`, Done);
         if (id === currentId) router.replace("/bench/match");
         await mutate();
-        offerUndo(`The match of “${name}” was removed.`, async () => {
+        offerUndo(SAY.theMatchOfNameWas(name), async () => {
           await send("POST", `/matches/${id}/bring-back`, Done);
           await mutate();
         });
@@ -74,18 +81,18 @@ export function MatchesScreen({ currentId }: { currentId?: number }) {
   );
   usePastedPicture(give.run);
   return (
-    <DropArea label="A picture of lettering" multiple={false} accept={KINDS} onFiles={([file]) => file && give.run(file)}>
+    <DropArea label={SAY.aPictureOfLettering} multiple={false} accept={KINDS} onFiles={([file]) => file && give.run(file)}>
       {({ pick, over }) => (
         <Screen
-          title="Match a picture"
-          note="Which of your fonts is on that board, label or packet? And what is like it?"
+          title={SAY.matchAPicture}
+          note={SAY.whichOfYourFontsIs}
           back="/bench"
           testID="matches"
           action={
             <Button
               strong={currentId === undefined}
               icon={ScanSearch}
-              label={over ? "Drop it here" : "Choose or take a picture"}
+              label={over ? SAY.dropItHere : SAY.chooseOrTakeAPicture}
               busy={give.busy}
               onPress={pick}
               testID="give-match"
@@ -94,20 +101,17 @@ export function MatchesScreen({ currentId }: { currentId?: number }) {
         >
           {give.problem ? <ApiProblemNote problem={give.problem} /> : null}
           {remove.problem ? <ApiProblemNote problem={remove.problem} /> : null}
-          <Loaded answer={matches} what="Fetching your matches">
+          <Loaded answer={matches} what={SAY.fetchingYourMatches}>
             {({ matches: kept, unmeasured }) => (
               <>
                 {unmeasured > 0 ? (
                   <Small className="mb-3" testID="unmeasured">
-                    {`${count(unmeasured, "style")} still being measured; they are found once that is done.`}
+                    {SAY.unmeasuredStillBeingMeasuredThey(unmeasured)}
                   </Small>
                 ) : null}
                 {kept.length === 0 ? (
-                  <Empty title="No picture yet.">
-                    <Body>
-                      Take or choose a picture of the lettering, paste one, or drop it here. One line, large and sharp, answers best. It is
-                      looked for among your library, your parcels and what your devices have; nothing leaves this computer.
-                    </Body>
+                  <Empty title={SAY.noPictureYet}>
+                    <Body>{SAY.takeOrChooseAPicture}</Body>
                   </Empty>
                 ) : (
                   kept.map((match) => <MatchCard key={match.id} match={match} current={match.id === currentId} onRemove={remove.run} />)

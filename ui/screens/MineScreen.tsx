@@ -4,7 +4,6 @@ import { View } from "react-native";
 import useSWR from "swr";
 import type { DeviceKind } from "../../contract/device.ts";
 import { MyDevice, PairRequest, type MyStyle } from "../../contract/pairing.ts";
-import { count, sizeWords } from "../../core/words/words.ts";
 import { get, send, type ApiProblem } from "../data/api.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
@@ -17,18 +16,19 @@ import { ApiProblemNote, Empty, Loaded, ProgressBar } from "../parts/Status.tsx"
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { saveFrom } from "../web/download.ts";
 import { probeStyle } from "../web/probe.ts";
+import { SAY } from "../sentences/mine.ts";
 
 const KINDS: readonly { kind: DeviceKind; label: string }[] = [
-  { kind: "tablet", label: "Tablet" },
-  { kind: "phone", label: "Phone" },
-  { kind: "laptop", label: "Laptop" },
-  { kind: "desktop", label: "Desktop computer" },
+  { kind: "tablet", label: SAY.tablet },
+  { kind: "phone", label: SAY.phone },
+  { kind: "laptop", label: SAY.laptop },
+  { kind: "desktop", label: SAY.desktopComputer },
 ];
 const ANSWER_WORDS: Record<MyStyle["answer"], string> = {
-  there: "Here: drawn as its file draws it",
-  "not-there": "Not here yet",
-  "cannot-tell": "This browser cannot tell",
-  unasked: "Not checked yet",
+  there: SAY.hereDrawnAsItsFile,
+  "not-there": SAY.notHereYet,
+  "cannot-tell": SAY.thisBrowserCannotTell,
+  unasked: SAY.notCheckedYet,
 };
 
 function Pair({ onPaired }: { onPaired: (mine: MyDevice) => void }) {
@@ -37,16 +37,16 @@ function Pair({ onPaired }: { onPaired: (mine: MyDevice) => void }) {
   const pair = useAction(useCallback(async (request: PairRequest) => onPaired(await send("POST", "/pair", MyDevice, request)), [onPaired]));
   return (
     <Screen
-      title="Pair this device"
-      note="The code is shown on the computer Buvano runs on."
+      title={SAY.pairThisDevice}
+      note={SAY.theCodeIsShownOn}
       testID="pair"
-      action={<Button strong label="Pair" busy={pair.busy} onPress={() => void form.handleSubmit(pair.run)()} testID="pair-now" />}
+      action={<Button strong label={SAY.pair} busy={pair.busy} onPress={() => void form.handleSubmit(pair.run)()} testID="pair-now" />}
     >
       {pair.problem ? <ApiProblemNote problem={pair.problem} /> : null}
-      <TextField form={form} name="code" label="Code" numeric testID="pair-code-field" />
-      <TextField form={form} name="name" label="What to call this device" placeholder="Greenhouse tablet" testID="pair-name" />
-      <View role="radiogroup" aria-label="What it is">
-        <Drawer label="What it is">
+      <TextField form={form} name="code" label={SAY.code} numeric testID="pair-code-field" />
+      <TextField form={form} name="name" label={SAY.whatToCallThisDevice} placeholder={SAY.greenhouseTablet} testID="pair-name" />
+      <View role="radiogroup" aria-label={SAY.whatItIs}>
+        <Drawer label={SAY.whatItIs}>
           {KINDS.map((one, i) => (
             <RadioRow
               key={one.kind}
@@ -84,33 +84,33 @@ function Wanted({ mine, onAnswer }: { mine: MyDevice; onAnswer: (mine: MyDevice)
   return (
     <Screen
       title={mine.name}
-      note={mine.styles.length === 0 ? undefined : `${count(mine.styles.length, "style")} wanted on this device.`}
+      note={mine.styles.length === 0 ? undefined : SAY.stylesWantedOnThisDevice(mine.styles.length)}
       testID="mine"
       action={
         mine.styles.length > 0 ? (
           <>
             {checked !== undefined ? (
-              <ProgressBar part={checked / mine.styles.length} label={`${checked} of ${mine.styles.length} checked`} />
+              <ProgressBar part={checked / mine.styles.length} label={SAY.checkedOfStylesChecked(checked, mine.styles.length)} />
             ) : null}
-            <Button strong icon={Eye} label="Check what is here" busy={check.busy} onPress={check.run} testID="check-here" />
+            <Button strong icon={Eye} label={SAY.checkWhatIsHere} busy={check.busy} onPress={check.run} testID="check-here" />
           </>
         ) : undefined
       }
     >
       {check.problem ? <ApiProblemNote problem={check.problem} /> : null}
       {mine.styles.length === 0 && mine.remove.length === 0 ? (
-        <Empty title="Nothing is wanted here yet">
-          <Body>Place a family on “{mine.name}” in Buvano; it appears here.</Body>
+        <Empty title={SAY.nothingIsWantedHereYet}>
+          <Body>{SAY.placeAFamilyOnName(mine.name)}</Body>
         </Empty>
       ) : null}
       {mine.profiles.length > 0 ? (
-        <Drawer label="Profiles to fetch" note="Each asks for the passcode once">
+        <Drawer label={SAY.profilesToFetch} note={SAY.eachAsksForThePasscode}>
           {mine.profiles.map((profile, i) => (
             <DrawerRow key={profile.subject} first={i === 0} className="gap-2">
               <Strong>{profile.name}</Strong>
               <Button
                 icon={Download}
-                label="Fetch the profile"
+                label={SAY.fetchTheProfile}
                 hint={profile.name}
                 onPress={() => saveFrom(`/api/mine/profile?${new URLSearchParams({ subject: profile.subject })}`)}
                 testID="fetch-profile"
@@ -120,7 +120,7 @@ function Wanted({ mine, onAnswer }: { mine: MyDevice; onAnswer: (mine: MyDevice)
         </Drawer>
       ) : null}
       {mine.steps.length > 0 ? (
-        <Drawer label="What to do">
+        <Drawer label={SAY.whatToDo}>
           {mine.steps.map((step, i) => (
             <DrawerRow key={step} first={i === 0}>
               <Body>
@@ -134,7 +134,7 @@ function Wanted({ mine, onAnswer }: { mine: MyDevice; onAnswer: (mine: MyDevice)
         <View className="mb-4 items-start">
           <Button
             icon={Download}
-            label={`Save all ${waiting} in one file`}
+            label={SAY.saveAllWaitingInOne(waiting)}
             onPress={() => saveFrom("/api/mine/all")}
             testID="save-all-wanted"
           />
@@ -142,13 +142,11 @@ function Wanted({ mine, onAnswer }: { mine: MyDevice; onAnswer: (mine: MyDevice)
       ) : null}
       {mine.styles.some((style) => style.answer === "not-there") ? (
         <View className="mb-4 border-l-4 border-edge bg-drawer p-3" role="status" testID="restart-browser">
-          <Body>
-            Installed already? Close this browser completely and open it again: it reads fonts when it starts. Then check once more.
-          </Body>
+          <Body>{SAY.installedAlreadyCloseThisBrowser}</Body>
         </View>
       ) : null}
       {mine.styles.length > 0 ? (
-        <Drawer label="Wanted here" note={`${mine.styles.filter((style) => style.answer === "there").length} here`}>
+        <Drawer label={SAY.wantedHere} note={SAY.nHere(mine.styles.filter((style) => style.answer === "there").length)}>
           {mine.styles.map((style, i) => (
             <DrawerRow key={style.sha256} first={i === 0} className="gap-1" testID="my-style">
               <Strong lines={1}>{style.name}</Strong>
@@ -157,7 +155,7 @@ function Wanted({ mine, onAnswer }: { mine: MyDevice; onAnswer: (mine: MyDevice)
                 <View className="mt-1 items-start">
                   <Button
                     icon={Download}
-                    label={`Save, ${sizeWords(style.bytes)}`}
+                    label={SAY.saveBytes(style.bytes)}
                     hint={style.fileName}
                     onPress={() => saveFrom(`/api/files/${style.sha256}`)}
                     testID="save-file"
@@ -169,7 +167,7 @@ function Wanted({ mine, onAnswer }: { mine: MyDevice; onAnswer: (mine: MyDevice)
         </Drawer>
       ) : null}
       {mine.remove.length > 0 ? (
-        <Drawer label="To be taken off">
+        <Drawer label={SAY.toBeTakenOff}>
           {mine.remove.map((name, i) => (
             <DrawerRow key={name} first={i === 0}>
               <Body>{name}</Body>
@@ -193,8 +191,8 @@ export function MineScreen() {
   if (answer.error?.status === 401) return <Pair onPaired={show} />;
   if (answer.data === undefined) {
     return (
-      <Screen title="This device" testID="mine-waiting">
-        <Loaded answer={answer} what="Asking Buvano what is wanted here">
+      <Screen title={SAY.thisDevice} testID="mine-waiting">
+        <Loaded answer={answer} what={SAY.askingBuvanoWhatIsWanted}>
           {() => null}
         </Loaded>
       </Screen>

@@ -20,6 +20,7 @@ import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Empty, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { DropArea } from "../web/DropArea.tsx";
+import { SAY } from "../sentences/needs.ts";
 
 /** What is to be done about first. */
 const ORDER: readonly NeedPlace[] = ["nowhere", "other-style", "unnamed", "parcel", "library", "off", "here"];
@@ -35,13 +36,13 @@ function Font({ need, first }: { need: Need; first: boolean }) {
     need.pages.length === 0
       ? ""
       : need.pages.length === 1
-        ? `, page ${need.pages[0]}`
-        : `, ${count(need.pages.length, "page")} from page ${need.pages[0]}`;
+        ? SAY.pagePages(need.pages[0])
+        : SAY.pagesFromPage(need.pages.length, need.pages[0]);
   return (
     <View className={first ? "" : "border-t border-edge"} testID="need">
       <DrawerRow first>
         <View className="flex-row flex-wrap items-start justify-between gap-x-3 gap-y-1">
-          <Strong className="min-w-0 shrink">{need.name || "A font without a name"}</Strong>
+          <Strong className="min-w-0 shrink">{need.name || SAY.aFontWithoutAName}</Strong>
           <PlaceMark place={need.place} />
         </View>
         <Body className="mt-1">{need.sentence}</Body>
@@ -51,19 +52,19 @@ function Font({ need, first }: { need: Need; first: boolean }) {
             {pages}
           </Small>
         ) : null}
-        {need.hidden ? <Small>None of its text shows: {need.hidden}.</Small> : null}
-        {need.carried && need.place !== "here" ? <Small>The document carries it: it is needed to edit, not to look at.</Small> : null}
+        {need.hidden ? <Small>{SAY.noneOfItsTextShows(need.hidden)}</Small> : null}
+        {need.carried && need.place !== "here" ? <Small>{SAY.theDocumentCarriesItIt}</Small> : null}
         {need.orElse.length > 0 && need.place !== "here" ? (
-          <Small>Where it is missing, the document takes {need.orElse.slice(0, 3).join(", ")}.</Small>
+          <Small>{SAY.whereItIsMissingThe(need.orElse.slice(0, 3).join(", "))}</Small>
         ) : null}
       </DrawerRow>
       {need.place === "other-style" && need.familyId !== null ? (
-        <LinkRow label="Look at the family" href={`/family/${need.familyId}`} />
+        <LinkRow label={SAY.lookAtTheFamily} href={`/family/${need.familyId}`} />
       ) : null}
       {need.place === "nowhere" ? (
-        <LinkRow label="Find one like it" note="From a picture of it, among your fonts." href="/bench/match" testID="match-instead" />
+        <LinkRow label={SAY.findOneLikeIt} note={SAY.fromAPictureOfIt} href="/bench/match" testID="match-instead" />
       ) : null}
-      {need.parcelId !== null ? <LinkRow label="Look into the parcel" href={`/parcel/${need.parcelId}`} /> : null}
+      {need.parcelId !== null ? <LinkRow label={SAY.lookIntoTheParcel} href={`/parcel/${need.parcelId}`} /> : null}
     </View>
   );
 }
@@ -80,7 +81,7 @@ function Document({ document, deviceId }: { document: DocumentNeeds; deviceId: n
   const forget = useAction(
     useCallback(async () => {
       await send("POST", `/documents/${document.id}/remove`, Done);
-      offerUndo(`“${document.name}” is off the list.`, () => send("POST", `/documents/${document.id}/bring-back`, Done));
+      offerUndo(SAY.nameIsOffTheList(document.name), () => send("POST", `/documents/${document.id}/bring-back`, Done));
     }, [document.id, document.name]),
   );
   const needs = [...document.needs].sort(
@@ -94,17 +95,15 @@ function Document({ document, deviceId }: { document: DocumentNeeds; deviceId: n
   return (
     <Drawer label={document.name} note={document.kind} testID="document">
       <DrawerRow first>
-        <Body>{needs.length === 0 ? "It sets no text in a font it names." : `${count(needs.length, "font")}: ${counts.join(", ")}.`}</Body>
-        {document.unread > 0 ? (
-          <Body className="text-warning">Its last {count(document.unread, "page")} were not looked at: it is too long.</Body>
-        ) : null}
-        {document.madeBy ? <Small lines={1}>Made by {document.madeBy}</Small> : null}
+        <Body>{needs.length === 0 ? SAY.itSetsNoTextIn : `${count(needs.length, "font")}: ${counts.join(", ")}.`}</Body>
+        {document.unread > 0 ? <Body className="text-warning">{SAY.itsLastUnreadWereNot(document.unread)}</Body> : null}
+        {document.madeBy ? <Small lines={1}>{SAY.madeByMadeBy(document.madeBy)}</Small> : null}
         {job.problem ? <ApiProblemNote problem={job.problem} /> : null}
         <View className="mt-2 flex-row flex-wrap gap-2">
           {needs.some((need) => need.familyId !== null) ? (
-            <Button label="Make a job of it" hint={document.name} busy={job.busy} onPress={job.run} testID="needs-job" />
+            <Button label={SAY.makeAJobOfIt} hint={document.name} busy={job.busy} onPress={job.run} testID="needs-job" />
           ) : null}
-          <Button label="Take off the list" hint={document.name} busy={forget.busy} onPress={forget.run} testID="needs-forget" />
+          <Button label={SAY.takeOffTheList} hint={document.name} busy={forget.busy} onPress={forget.run} testID="needs-forget" />
         </View>
       </DrawerRow>
       {visible.map((need, i) => (
@@ -112,7 +111,7 @@ function Document({ document, deviceId }: { document: DocumentNeeds; deviceId: n
       ))}
       {needs.length > visible.length ? (
         <DrawerRow>
-          <Button label={`Show ${needs.length - visible.length} more`} onPress={() => setAll(true)} />
+          <Button label={SAY.showMore(needs.length, visible.length)} onPress={() => setAll(true)} />
         </DrawerRow>
       ) : null}
     </Drawer>
@@ -137,12 +136,12 @@ function PlaceAll({ documents, deviceId, deviceName }: { documents: readonly Doc
       {plan.problem ? <ApiProblemNote problem={plan.problem} /> : null}
       <Button
         strong
-        label={`Plan placing ${count(names.size, "font")} on ${deviceName}`}
+        label={SAY.planPlacingSizeOnDeviceName(names.size, deviceName)}
         busy={plan.busy}
         onPress={() => plan.run({ documentIds: documents.map(({ id }) => id), deviceId })}
         testID="needs-plan"
       />
-      {fromParcels.size > 0 ? <Small>{fromParcels.size} of them will be added to the shelf from a parcel first.</Small> : null}
+      {fromParcels.size > 0 ? <Small>{SAY.sizeOfThemWillBe(fromParcels.size)}</Small> : null}
     </View>
   );
 }
@@ -160,45 +159,38 @@ export function NeedsScreen() {
     }, []),
   );
   return (
-    <DropArea label="Choose documents" onFiles={(files) => files.length > 0 && take.run(files)}>
+    <DropArea label={SAY.chooseDocuments} onFiles={(files) => files.length > 0 && take.run(files)}>
       {({ over, pick }) => (
-        <Screen title="What does a document need?" back="/sightings" testID="needs">
+        <Screen title={SAY.whatDoesADocumentNeed} back="/sightings" testID="needs">
           <View className={`mb-4 items-center gap-3 border-2 border-dashed p-5 ${over ? "border-persimmon bg-drawer" : "border-edge"}`}>
-            <Body className="text-center">
-              {over
-                ? "Let go, and it is read."
-                : "Drop a PDF, office document, web page, drawing, book or subtitle file. Every font it uses is looked for."}
-            </Body>
+            <Body className="text-center">{over ? SAY.letGoAndItIs : SAY.dropAPdfOfficeDocument}</Body>
             <Button
               strong={!answer.data?.documents.length}
               icon={FileSearch}
-              label="Read a document"
+              label={SAY.readADocument}
               busy={take.busy}
               onPress={pick}
               testID="needs-pick"
             />
           </View>
-          {take.busy ? <Small className="mb-3">Reading what they need…</Small> : null}
+          {take.busy ? <Small className="mb-3">{SAY.readingWhatTheyNeed}</Small> : null}
           {take.problem ? <ApiProblemNote problem={take.problem} /> : null}
           {problems.map(({ fileName, message, next }) => (
             <ProblemNote key={fileName} message={`${fileName}: ${message}`} next={next} />
           ))}
-          <Loaded answer={answer} what="Looking for its fonts">
+          <Loaded answer={answer} what={SAY.lookingForItsFonts}>
             {({ documents, device }) =>
               documents.length === 0 ? (
-                <Empty title="No document yet.">
-                  <Body>
-                    For each font you are told whether it is on the device you choose, on the shelf, in a parcel, or nowhere; what is
-                    missing is placed by one plan.
-                  </Body>
+                <Empty title={SAY.noDocumentYet}>
+                  <Body>{SAY.forEachFontYouAre}</Body>
                 </Empty>
               ) : (
                 <>
                   {devices.length > 0 && device ? (
                     <View className="mb-3 flex-row flex-wrap items-center gap-2">
-                      <Small>Seen from</Small>
+                      <Small>{SAY.seenFrom}</Small>
                       <Choice
-                        label="Device"
+                        label={SAY.device}
                         words={Object.fromEntries(devices.map((one) => [String(one.id), one.name]))}
                         value={chosen ?? String(device.id)}
                         onChange={setChosen}

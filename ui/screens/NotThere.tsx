@@ -14,16 +14,17 @@ import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { saveFrom } from "../web/download.ts";
+import { SAY } from "../sentences/cell.ts";
 
 type Reason = Diagnosis["reasons"][number];
 const ACT_WORDS: Record<NonNullable<Reason["act"]>, string> = {
-  place: "Plan placing it",
-  "switch-on": "Plan turning it on",
-  "look-again": "Look at the device again",
-  reopen: "I have reopened it",
-  load: "Open the program",
-  renew: "Record a licence",
-  duplicates: "Compare the copies",
+  place: SAY.planPlacingIt,
+  "switch-on": SAY.planTurningItOn,
+  "look-again": SAY.lookAtTheDeviceAgain,
+  reopen: SAY.iHaveReopenedIt,
+  load: SAY.openTheProgram,
+  renew: SAY.recordALicence,
+  duplicates: SAY.compareTheCopies,
 };
 
 export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean }) {
@@ -55,22 +56,22 @@ export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean
   if (!open) {
     return (
       <View className="mb-4 items-start">
-        <Button label="Not there?" hint="likely reasons" onPress={() => setOpened(true)} testID="not-there" />
+        <Button label={SAY.notThere} hint={SAY.likelyReasons} onPress={() => setOpened(true)} testID="not-there" />
       </View>
     );
   }
   const words = (what: NonNullable<Reason["act"]>): string => {
-    if (what === "load" && !cell.practice) return "Save the file to load";
-    return what === "reopen" && cell.practice ? `Open ${cell.programName}` : ACT_WORDS[what];
+    if (what === "load" && !cell.practice) return SAY.saveTheFileToLoad;
+    return what === "reopen" && cell.practice ? SAY.openProgramName(cell.programName) : ACT_WORDS[what];
   };
   return (
-    <Drawer label="Not there? Likely reasons" testID="diagnosis">
+    <Drawer label={SAY.notThereLikelyReasons} testID="diagnosis">
       {act.problem ? <ApiProblemNote problem={act.problem} /> : null}
-      <Loaded answer={answer} what="Thinking about it">
+      <Loaded answer={answer} what={SAY.thinkingAboutIt}>
         {(value) =>
           value.reasons.length === 0 ? (
             <DrawerRow first>
-              <Body>No cause found: it is in place, on, and in a form this program takes. Add an exported file that uses it.</Body>
+              <Body>{SAY.noCauseFoundItIs}</Body>
             </DrawerRow>
           ) : (
             value.reasons.map((reason, i) => (
@@ -78,8 +79,8 @@ export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean
                 <Strong>
                   {i + 1}. {reason.reason}
                 </Strong>
-                <Small>Suspected because: {reason.because}</Small>
-                <Small>To find out: {reason.test}</Small>
+                <Small>{SAY.suspectedBecauseBecause(reason.because)}</Small>
+                <Small>{SAY.toFindOutTest(reason.test)}</Small>
                 <Body className="mt-1">{reason.fix}</Body>
                 {reason.act ? (
                   <View className="mt-2 items-start">
@@ -98,7 +99,7 @@ export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean
       </Loaded>
       <Link href={`/bench/draws?style=${cell.styleId}`} className="w-full border-t border-edge" testID="empty-box">
         <View className="min-h-[48px] w-full justify-center px-3">
-          <Strong className="underline">An empty box instead of a sign? See which style draws it</Strong>
+          <Strong className="underline">{SAY.anEmptyBoxInsteadOf}</Strong>
         </View>
       </Link>
     </Drawer>

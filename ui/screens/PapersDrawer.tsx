@@ -5,12 +5,13 @@ import { useClearance } from "../data/hooks.ts";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ReadPaper } from "../parts/ReadPaper.tsx";
 import { Body, Small } from "../parts/Text.tsx";
+import { SAY } from "../sentences/parcel.ts";
 
 export function PapersDrawer({ familyId, papers }: { familyId: number; papers: FamilyDetail["papers"] }) {
   const read = useClearance(familyId).data?.papers ?? [];
   if (papers.length === 0) return null;
   return (
-    <Drawer label="Papers" testID="papers">
+    <Drawer label={SAY.papers} testID="papers">
       {papers.map((paper, i) => {
         const how = read.find((one) => one.sha256 === paper.sha256 && one.path === paper.path);
         return (

@@ -7,27 +7,28 @@ import { useProgress } from "../data/progress.ts";
 import { ChooseBox } from "../parts/ChooseBar.tsx";
 import { ProgressBar } from "../parts/Status.tsx";
 import { Small, Strong } from "../parts/Text.tsx";
+import { SAY } from "../sentences/parcel.ts";
 
 function words(parcel: ParcelSummary): string {
   switch (parcel.state) {
     case "waiting":
-      return "Waiting to be unpacked";
+      return SAY.waitingToBeUnpacked;
     case "unpacking":
-      return "Unpacking…";
+      return SAY.unpacking;
     case "failed":
-      return parcel.problem?.message ?? "Could not be unpacked";
+      return parcel.problem?.message ?? SAY.couldNotBeUnpacked;
     case "ready": {
       const inside = `${count(parcel.families, "family", "families")}, ${count(parcel.styles, "style")}`;
-      const trouble = parcel.troubles > 0 ? `, ${count(parcel.troubles, "file")} with trouble` : "";
+      const trouble = parcel.troubles > 0 ? SAY.troublesWithTrouble(parcel.troubles) : "";
       const shelf =
         parcel.shelvableStyles > 0
-          ? `${parcel.shelvableStyles} to shelve`
+          ? SAY.shelvableStylesToShelve(parcel.shelvableStyles)
           : parcel.unwrappableStyles > 0
-            ? `${count(parcel.unwrappableStyles, "web font")} can be converted`
+            ? SAY.unwrappableStylesCanBeConverted(parcel.unwrappableStyles)
             : parcel.shelvedStyles > 0
               ? "shelved"
-              : "nothing to shelve";
-      const reading = parcel.beingRead > 0 ? `, ${count(parcel.beingRead, "paper")} still being read` : "";
+              : SAY.nothingToShelve;
+      const reading = parcel.beingRead > 0 ? SAY.beingReadStillBeingRead(parcel.beingRead) : "";
       return `${inside}${trouble} — ${shelf}${reading}`;
     }
   }
@@ -59,7 +60,7 @@ export function ParcelRow({ parcel, first, picked }: { parcel: ParcelSummary; fi
             <Small className={parcel.state === "failed" ? "text-warning" : ""}>{words(parcel)}</Small>
             {/* Room for the bar is kept while it may come, so that nothing jumps. */}
             {parcel.state === "unpacking" || parcel.state === "waiting" ? (
-              <View className="mt-2 h-2">{progress ? <ProgressBar part={part} label={`Unpacking ${parcel.name}`} /> : null}</View>
+              <View className="mt-2 h-2">{progress ? <ProgressBar part={part} label={SAY.unpackingName(parcel.name)} /> : null}</View>
             ) : null}
           </View>
         </View>

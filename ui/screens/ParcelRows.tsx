@@ -17,15 +17,16 @@ import { ReadPaper } from "../parts/ReadPaper.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { ProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { SAY } from "../sentences/parcel.ts";
 
 const KIND_WORDS: Record<EntryKind, string> = {
-  font: "Fonts",
-  "web font": "Web fonts",
-  paper: "Papers",
-  preview: "Previews",
-  "design source": "Design sources",
-  archive: "Archives inside",
-  junk: "Left aside",
+  font: SAY.fonts,
+  "web font": SAY.webFonts,
+  paper: SAY.papers,
+  preview: SAY.previews,
+  "design source": SAY.designSources,
+  archive: SAY.archivesInside,
+  junk: SAY.leftAside,
 };
 
 export type ParcelRow =
@@ -55,14 +56,14 @@ export function rowsOf(parcel: ParcelDetail, open: ReadonlySet<string>): ParcelR
       rows.push({ key, what: "clearance", clearance: drawer.clearance, open: open.has(key) });
     }
     for (const [i, style] of styles.entries()) {
-      const key = `style ${style.sha256}#${style.face}`;
+      const key = SAY.styleFace(style.sha256, style.face);
       rows.push({ key, what: "style", style, open: open.has(key), last: i === styles.length - 1 });
     }
   }
   const kinds = (Object.keys(KIND_WORDS) as EntryKind[]).filter(
     (kind) => kind !== "font" && kind !== "web font" && parcel.entries.some((entry) => entry.kind === kind),
   );
-  if (kinds.length > 0) rows.push({ key: "tab rest", what: "tab", label: "Also in the parcel", note: "" });
+  if (kinds.length > 0) rows.push({ key: SAY.tabRest, what: "tab", label: SAY.alsoInTheParcel, note: "" });
   for (const kind of kinds) {
     const entries = parcel.entries.filter((entry) => entry.kind === kind);
     const key = `kind ${kind}`;
@@ -76,7 +77,7 @@ export function rowsOf(parcel: ParcelDetail, open: ReadonlySet<string>): ParcelR
   return rows;
 }
 
-const VERDICT_WORDS: Record<ParcelStyle["verdict"], string> = { sound: "Sound", usable: "Usable, with remarks", refused: "Damaged" };
+const VERDICT_WORDS: Record<ParcelStyle["verdict"], string> = { sound: SAY.sound, usable: SAY.usableWithRemarks, refused: SAY.damaged };
 
 interface StyleProps {
   row: Extract<ParcelRow, { what: "style" }>;
@@ -95,7 +96,7 @@ function StyleLine({ row: { key, style, open }, words, busy, onToggle, onShelve 
           {style.style}
         </Strong>
         <Small className={style.verdict === "refused" ? "text-warning" : style.shelved ? "text-verdigris" : ""}>
-          {style.shelved ? "On the shelf" : style.twin ? "Stays in the parcel" : VERDICT_WORDS[style.verdict]}
+          {style.shelved ? SAY.onTheShelf : style.twin ? SAY.staysInTheParcel : VERDICT_WORDS[style.verdict]}
         </Small>
       </View>
       {style.verdict === "refused" ? null : <Specimen specimen={style} words={words} size={26} covered={style.sample === ""} lines={1} />}
@@ -105,7 +106,7 @@ function StyleLine({ row: { key, style, open }, words, busy, onToggle, onShelve 
       {style.names ? <Small>{style.names}</Small> : null}
       {style.known && !style.shelved && !style.twin ? <Small className="text-warning">{style.known}</Small> : null}
       {style.twin ? <Small>{style.twin}</Small> : null}
-      {style.unwrap && !style.twin ? <Small>A web font: programs do not install it as it is. {style.unwrap.reason}</Small> : null}
+      {style.unwrap && !style.twin ? <Small>{SAY.aWebFontProgramsDo(style.unwrap.reason)}</Small> : null}
       <View className="flex-row items-center justify-between gap-3">
         {style.findings.length > 0 ? (
           <Pressable
@@ -115,7 +116,7 @@ function StyleLine({ row: { key, style, open }, words, busy, onToggle, onShelve 
             testID="remarks"
             className="min-h-[44px] justify-center pr-4 active:opacity-60"
           >
-            <Small className="text-ink underline">{open ? "Hide remarks" : count(style.findings.length, "remark")}</Small>
+            <Small className="text-ink underline">{open ? SAY.hideRemarks : count(style.findings.length, "remark")}</Small>
           </Pressable>
         ) : (
           <View />
@@ -123,14 +124,14 @@ function StyleLine({ row: { key, style, open }, words, busy, onToggle, onShelve 
         {installable && !style.shelved ? (
           <Pressable
             role="button"
-            aria-label={`Shelve this one: ${style.fullName}`}
+            aria-label={SAY.shelveThisOneFullName(style.fullName)}
             aria-disabled={busy}
             disabled={busy}
             onPress={() => onShelve(style)}
             testID="shelve-one"
             className="min-h-[44px] justify-center pl-4 active:opacity-60"
           >
-            <Small className="text-ink underline">Shelve this one</Small>
+            <Small className="text-ink underline">{SAY.shelveThisOne}</Small>
           </Pressable>
         ) : null}
       </View>
@@ -146,11 +147,11 @@ function TwinChoice() {
   const chosen = settings.data?.twinFormat;
   return (
     <View className="mb-4 border border-edge bg-drawer p-3" testID="twins">
-      <Strong>Some styles come in two formats.</Strong>
-      <Small className="mb-2">Either works on a computer; tablets prefer .otf. One of each pair is taken, here and from now on:</Small>
-      <View className="flex-row gap-2" role="group" aria-label="Format to take">
-        <Button label=".otf" pressed={chosen === "otf"} busy={choose.busy} onPress={() => choose.run("otf")} testID="take-otf" />
-        <Button label=".ttf" pressed={chosen === "ttf"} busy={choose.busy} onPress={() => choose.run("ttf")} testID="take-ttf" />
+      <Strong>{SAY.someStylesComeInTwo}</Strong>
+      <Small className="mb-2">{SAY.eitherWorksOnAComputer}</Small>
+      <View className="flex-row gap-2" role="group" aria-label={SAY.formatToTake}>
+        <Button label={SAY.otf} pressed={chosen === "otf"} busy={choose.busy} onPress={() => choose.run("otf")} testID="take-otf" />
+        <Button label={SAY.ttf} pressed={chosen === "ttf"} busy={choose.busy} onPress={() => choose.run("ttf")} testID="take-ttf" />
       </View>
     </View>
   );
@@ -166,8 +167,7 @@ function Notes({ row }: { row: Extract<ParcelRow, { what: "notes" }> }) {
       ))}
       {row.alike.map(({ name, reason, shelved }) => (
         <Small key={name} className="text-ink">
-          {shelved ? `On the shelf is “${name}”` : `This parcel also holds “${name}”`}: {reason}. They may be one family; once both are on
-          the shelf you can join them.
+          {SAY.thisParcelAlsoHoldsName(shelved, name, reason)}
         </Small>
       ))}
       <FindingList findings={row.remarks} />

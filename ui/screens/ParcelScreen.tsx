@@ -3,8 +3,7 @@ import { useRouter } from "expo-router";
 import { useCallback, useMemo, useState } from "react";
 import { TextInput, View } from "react-native";
 import { ParcelDetail, ParcelSummary, ShelveResult, type ParcelStyle } from "../../contract/parcel.ts";
-import { dayOf } from "../../core/words/dates.ts";
-import { count, sizeWords } from "../../core/words/words.ts";
+import { sizeWords } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
 import { useParcel } from "../data/hooks.ts";
 import { useProgress } from "../data/progress.ts";
@@ -20,6 +19,7 @@ import { ApiProblemNote, Loaded, ProblemNote, ProgressBar } from "../parts/Statu
 import { Small, Strong } from "../parts/Text.tsx";
 import { usePalette } from "../theme/theme.ts";
 import { ParcelLine, rowsOf, type ParcelRow } from "./ParcelRows.tsx";
+import { SAY } from "../sentences/parcel.ts";
 
 /** What was found so far, drawn while the rest is still being unpacked. */
 function Unpacking({ parcel, onCancel }: { parcel: ParcelDetail; onCancel: () => void }) {
@@ -29,19 +29,19 @@ function Unpacking({ parcel, onCancel }: { parcel: ParcelDetail; onCancel: () =>
   return (
     <>
       <View className="mb-4 border border-edge bg-drawer p-4" role="status" testID="unpacking">
-        <Strong>{parcel.state === "waiting" ? "Waiting for its turn…" : "Unpacking…"}</Strong>
+        <Strong>{parcel.state === "waiting" ? SAY.waitingForItsTurn : SAY.unpacking}</Strong>
         <Small className="mb-3 mt-1">
           {live
             ? `${live.entriesDone}${live.entriesTotal ? ` of ${live.entriesTotal}` : ""} entries, ${sizeWords(live.bytesDone)}`
-            : "Starting"}
+            : SAY.starting}
         </Small>
-        <ProgressBar part={part} label={`Unpacking ${parcel.name}`} />
+        <ProgressBar part={part} label={SAY.unpackingName(parcel.name)} />
         <View className="mt-3 items-start">
-          <Button label="Cancel" onPress={onCancel} testID="cancel-parcel" />
+          <Button label={SAY.cancel} onPress={onCancel} testID="cancel-parcel" />
         </View>
       </View>
       {live && live.found.length > 0 ? (
-        <Drawer label="Found so far">
+        <Drawer label={SAY.foundSoFar}>
           {live.found.map((style, i) => (
             <DrawerRow key={`${style.sha256}#${style.face}`} first={i === 0} testID="early-style">
               <View className="flex-col-reverse">
@@ -66,17 +66,17 @@ function Password({ busy, onGive }: { busy: boolean; onGive: (password: string) 
   return (
     <View className="mt-3 gap-2">
       <TextInput
-        aria-label="Password of the archive"
+        aria-label={SAY.passwordOfTheArchive}
         testID="archive-password"
         value={password}
         onChangeText={setPassword}
         onSubmitEditing={() => onGive(password)}
         autoComplete="off"
-        placeholder="Password"
+        placeholder={SAY.password}
         placeholderTextColor={palette.faded}
         className="min-h-[48px] border border-edge bg-paper px-3 font-text text-base text-ink"
       />
-      <Button strong label="Unlock" busy={busy} disabled={password === ""} onPress={() => onGive(password)} testID="unlock" />
+      <Button strong label={SAY.unlock} busy={busy} disabled={password === ""} onPress={() => onGive(password)} testID="unlock" />
     </View>
   );
 }
@@ -99,7 +99,7 @@ function useParcelActions(id: number, name: string) {
   const remove = useAction(
     useCallback(async () => {
       await send("POST", `/parcels/${id}/remove`, Done);
-      offerUndo(`${name} is off the list.`, () => send("POST", `/parcels/${id}/bring-back`, Done));
+      offerUndo(SAY.nameIsOffTheList(name), () => send("POST", `/parcels/${id}/bring-back`, Done));
       router.replace("/");
     }, [id, name, router]),
   );
@@ -107,9 +107,7 @@ function useParcelActions(id: number, name: string) {
     useCallback(
       async (bytes: number) => {
         await send("POST", `/parcels/${id}/clear`, ParcelSummary);
-        offerUndo(`The archive is deleted tomorrow and frees ${sizeWords(bytes)}.`, () =>
-          send("POST", `/parcels/${id}/unclear`, ParcelSummary),
-        );
+        offerUndo(SAY.theArchiveIsDeletedTomorrow(bytes), () => send("POST", `/parcels/${id}/unclear`, ParcelSummary));
       },
       [id],
     ),
@@ -129,7 +127,7 @@ export function ParcelScreen({ id }: { id: number }) {
   const [words] = useWords();
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
   const parcel = answer.data;
-  const { shelve, retry, unwrap, remove, clear } = useParcelActions(id, parcel?.name ?? "The parcel");
+  const { shelve, retry, unwrap, remove, clear } = useParcelActions(id, parcel?.name ?? SAY.theParcel);
   const problem = shelve.problem ?? retry.problem ?? unwrap.problem ?? remove.problem ?? clear.problem;
   const rows = useMemo(() => (parcel?.state === "ready" ? rowsOf(parcel, open) : []), [parcel, open]);
   const toShelve = parcel?.state === "ready" ? parcel.shelvableStyles : 0;
@@ -144,7 +142,7 @@ export function ParcelScreen({ id }: { id: number }) {
       <Button
         strong
         icon={LibraryBig}
-        label={`Shelve ${count(toShelve, "style")}`}
+        label={SAY.shelveToShelve(toShelve)}
         busy={shelve.busy}
         onPress={() => shelve.run()}
         testID="shelve"
@@ -153,18 +151,18 @@ export function ParcelScreen({ id }: { id: number }) {
       <Button
         strong
         icon={PackageOpen}
-        label={`Unwrap ${count(web.length, "web font")} to install`}
+        label={SAY.unwrapWebToInstall(web.length)}
         busy={unwrap.busy}
         onPress={() => unwrap.run(web.map((style) => style.sha256))}
         testID="unwrap"
       />
     ) : parcel?.state === "ready" && parcel.shelvedStyles > 0 ? (
       <>
-        <Button strong label="See them in Families" onPress={() => router.push("/families")} />
+        <Button strong label={SAY.seeThemInFamilies} onPress={() => router.push("/families")} />
         {parcel.cleared ? null : (
           <Button
             icon={Trash2}
-            label={`Clear the archive, ${sizeWords(parcel.bytes)}`}
+            label={SAY.clearTheArchiveBytes(parcel.bytes)}
             busy={clear.busy}
             onPress={() => clear.run(parcel.bytes)}
             testID="clear-archive"
@@ -183,12 +181,8 @@ export function ParcelScreen({ id }: { id: number }) {
   );
   return (
     <ListScreen
-      title={parcel?.name ?? "Parcel"}
-      note={
-        parcel
-          ? `${sizeWords(parcel.bytes)}, arrived ${dayOf(parcel.arrivedAt)}${parcel.cleared ? "; its archive is cleared" : ""}`
-          : undefined
-      }
+      title={parcel?.name ?? SAY.parcel}
+      note={parcel ? SAY.bytesArrivedArrivedAt(parcel.bytes, parcel.arrivedAt, parcel.cleared) : undefined}
       back="/"
       action={action}
       testID="parcel"
@@ -198,7 +192,7 @@ export function ParcelScreen({ id }: { id: number }) {
       header={
         <>
           {problem ? <ApiProblemNote problem={problem} /> : null}
-          <Loaded answer={answer} what="Opening the parcel">
+          <Loaded answer={answer} what={SAY.openingTheParcel}>
             {(value) => (
               <>
                 {value.state === "waiting" || value.state === "unpacking" ? <Unpacking parcel={value} onCancel={remove.run} /> : null}
@@ -206,8 +200,8 @@ export function ParcelScreen({ id }: { id: number }) {
                   <ProblemNote message={value.problem.message} next={value.problem.next}>
                     {LOCKED.has(value.problem.code) ? <Password busy={retry.busy} onGive={retry.run} /> : null}
                     <View className="mt-3 flex-row gap-3">
-                      <Button label="Try again" busy={retry.busy} onPress={() => retry.run()} />
-                      <Button label="Remove" icon={Trash2} busy={remove.busy} onPress={remove.run} testID="remove-parcel" />
+                      <Button label={SAY.tryAgain} busy={retry.busy} onPress={() => retry.run()} />
+                      <Button label={SAY.remove} icon={Trash2} busy={remove.busy} onPress={remove.run} testID="remove-parcel" />
                     </View>
                   </ProblemNote>
                 ) : null}

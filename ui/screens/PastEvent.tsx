@@ -11,6 +11,7 @@ import { DrawerRow } from "../parts/Drawer.tsx";
 import { Undo2 } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { Body, Small } from "../parts/Text.tsx";
+import { SAY } from "../sentences/family.ts";
 
 export function PastEvent({ event, first }: { event: HistoryEvent; first: boolean }) {
   const router = useRouter();
@@ -32,7 +33,7 @@ export function PastEvent({ event, first }: { event: HistoryEvent; first: boolea
         <View className="mt-2 items-start">
           <Button
             icon={Undo2}
-            label={planId === undefined ? "Take it back" : "Look at it, or take it back"}
+            label={planId === undefined ? SAY.takeItBack : SAY.lookAtItOrTake}
             hint={event.sentence}
             busy={back.busy}
             onPress={back.run}

@@ -13,6 +13,7 @@ import { ApiProblemNote } from "../parts/Status.tsx";
 import { Body, Small } from "../parts/Text.tsx";
 import { usePalette } from "../theme/theme.ts";
 import { DropArea } from "../web/DropArea.tsx";
+import { SAY } from "../sentences/cell.ts";
 
 interface Props {
   cell: Cell;
@@ -46,20 +47,14 @@ export function PictureDrawer({ cell, given, onSeen }: Props) {
     run(given);
   }, [given, taken, run]);
   return (
-    <Drawer label="A picture of it" testID="picture-drawer">
+    <Drawer label={SAY.aPictureOfIt} testID="picture-drawer">
       {give.problem ? <ApiProblemNote problem={give.problem} /> : null}
-      <DropArea label="Choose a picture" multiple={false} onFiles={([file]) => file && give.run(file)}>
+      <DropArea label={SAY.chooseAPicture} multiple={false} onFiles={([file]) => file && give.run(file)}>
         {({ pick }) => (
           <DrawerRow first>
-            <Field
-              label="Words in the picture, one line"
-              hint="Set them large in the program, take a picture of the screen, and give it here."
-              value={words}
-              onChange={setWords}
-              testID="picture-words"
-            />
+            <Field label={SAY.wordsInThePictureOne} hint={SAY.setThemLargeInThe} value={words} onChange={setWords} testID="picture-words" />
             <View className="items-start">
-              <Button label="Give a picture" busy={give.busy} disabled={words.trim() === ""} onPress={pick} testID="give-picture" />
+              <Button label={SAY.giveAPicture} busy={give.busy} disabled={words.trim() === ""} onPress={pick} testID="give-picture" />
             </View>
           </DrawerRow>
         )}
@@ -75,7 +70,7 @@ export function PictureDrawer({ cell, given, onSeen }: Props) {
               height="100%"
               viewBox={`0 0 ${shown.result.width} ${shown.result.height}`}
               role="img"
-              aria-label={`The picture, with ${shown.result.scores[0]?.name ?? "no font"} laid over the words`}
+              aria-label={SAY.thePictureWithLaidOver(shown.result.scores[0]?.name)}
             >
               <Image href={shown.url} width={shown.result.width} height={shown.result.height} />
               <Path d={shown.result.frame} fill="none" stroke={palette.persimmon} strokeWidth={shown.result.width / 400} />

@@ -16,6 +16,7 @@ import { RadioRow } from "../parts/RadioRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { saveFrom } from "../web/download.ts";
+import { SAY } from "../sentences/place.ts";
 
 export function PlaceScreen({ familyId }: { familyId: number }) {
   const devices = useDevices();
@@ -42,15 +43,15 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
   );
   return (
     <Screen
-      title={`Place ${family.data?.name ?? ""}`}
-      note="Nothing changes yet: the next screen shows every step first."
+      title={SAY.place(family.data?.name)}
+      note={SAY.nothingChangesYetTheNext}
       back={`/family/${familyId}`}
       testID="place-screen"
       action={
         <>
           <Button
             strong
-            label="Show the plan"
+            label={SAY.showThePlan}
             busy={draw.busy}
             disabled={deviceId === undefined}
             onPress={() => draw.run("place")}
@@ -60,7 +61,7 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
             <View className="flex-row gap-2">
               {device?.switches ? (
                 <Button
-                  label={on ? "Plan turning it off" : "Plan turning it on"}
+                  label={on ? SAY.planTurningItOff : SAY.planTurningItOn}
                   disabled={draw.busy}
                   onPress={() => draw.run(on ? "switch-off" : "switch-on")}
                   className="flex-1"
@@ -68,7 +69,7 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
                 />
               ) : null}
               <Button
-                label="Plan taking it off"
+                label={SAY.planTakingItOff}
                 disabled={draw.busy}
                 onPress={() => draw.run("remove")}
                 className="flex-1"
@@ -80,10 +81,10 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
       }
     >
       {draw.problem ? <ApiProblemNote problem={draw.problem} /> : null}
-      <Loaded answer={devices} what="Looking at the devices">
+      <Loaded answer={devices} what={SAY.lookingAtTheDevices}>
         {(list) => (
-          <View role="radiogroup" aria-label="Device">
-            <Drawer label="On which device">
+          <View role="radiogroup" aria-label={SAY.device}>
+            <Drawer label={SAY.onWhichDevice}>
               {list.map((device, i) => (
                 <RadioRow
                   key={device.id}
@@ -100,30 +101,30 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
         )}
       </Loaded>
       {device?.slots.includes("everyone") ? (
-        <ForWhom account={account} onChange={setAccount} everyone="Every account's programs find it; the device asks for its passcode." />
+        <ForWhom account={account} onChange={setAccount} everyone={SAY.everyAccountsProgramsFindIt} />
       ) : null}
       {device?.slots.includes("profile") ? (
-        <View role="radiogroup" aria-label="Profiles">
-          <Drawer label="In which profiles">
+        <View role="radiogroup" aria-label={SAY.profiles}>
+          <Drawer label={SAY.inWhichProfiles}>
             <RadioRow
               first
-              label="One for the whole family"
-              note="The tablet asks for its passcode once."
+              label={SAY.oneForTheWholeFamily}
+              note={SAY.theTabletAsksForIts}
               chosen={profiles === "family"}
               onPress={() => setProfiles("family")}
             />
             <RadioRow
               first={false}
-              label="One for each style"
-              note="Each can be removed by itself; the tablet asks for its passcode every time."
+              label={SAY.oneForEachStyle}
+              note={SAY.eachCanBeRemovedBy}
               chosen={profiles === "style"}
               onPress={() => setProfiles("style")}
               testID="profile-each"
             />
             <RadioRow
               first={false}
-              label="One for everything"
-              note="Together with what else came that way: one profile to install, and one to remove."
+              label={SAY.oneForEverything}
+              note={SAY.togetherWithWhatElseCame}
               chosen={profiles === "together"}
               onPress={() => setProfiles("together")}
               testID="profile-together"
@@ -131,19 +132,19 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
           </Drawer>
         </View>
       ) : null}
-      <Drawer label="On a device that is not here">
+      <Drawer label={SAY.onADeviceThatIs}>
         <LinkRow
           first
           href={`/tablet?family=${familyId}`}
           icon={Tablet}
-          label="A tablet, by a profile"
-          note="A file that the tablet reads itself."
+          label={SAY.aTabletByAProfile}
+          note={SAY.aFileThatTheTablet}
           testID="to-tablet"
         />
         <ActRow
           icon={Luggage}
-          label="A machine without a connection, by a kit"
-          note="One zip: fonts, papers, profiles, a checklist to print, install scripts."
+          label={SAY.aMachineWithoutAConnection}
+          note={SAY.oneZipFontsPapersProfiles}
           onPress={() => saveFrom(`/api/kit?families=${familyId}`)}
           testID="save-kit"
         />

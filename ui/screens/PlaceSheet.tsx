@@ -3,7 +3,6 @@ import { useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import type { ChosenFamilies } from "../../contract/family.ts";
 import { PlanView, type PlanRequest } from "../../contract/plan.ts";
-import { count } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
 import { useAction } from "../data/useAction.ts";
 import { Drawer } from "../parts/Drawer.tsx";
@@ -12,6 +11,7 @@ import { MonitorUp } from "../parts/icons.ts";
 import { ActRow } from "../parts/LinkRow.tsx";
 import { Sheet } from "../parts/Sheet.tsx";
 import { ApiProblemNote, Waiting } from "../parts/Status.tsx";
+import { SAY } from "../sentences/place.ts";
 
 /** Draws a plan and leads to it. */
 export function usePlanning() {
@@ -38,19 +38,17 @@ export function PlaceSheet({ title, what, devices, onClose }: Props) {
   const [account, setAccount] = useState<"me" | "everyone">("me");
   const plan = usePlanning();
   return (
-    <Sheet title={title} note="Nothing changes yet: the plan shows every step first." onClose={onClose} testID="place-sheet">
+    <Sheet title={title} note={SAY.nothingChangesYetThePlan} onClose={onClose} testID="place-sheet">
       {plan.problem ? <ApiProblemNote problem={plan.problem} /> : null}
       {devices ? (
-        <Drawer label="On which device">
+        <Drawer label={SAY.onWhichDevice}>
           {devices.map((device, i) => (
             <ActRow
               key={device.id}
               first={i === 0}
               icon={MonitorUp}
               label={device.name}
-              note={
-                device.on + device.off > 0 ? `${count(device.on + device.off, "file")} of them there already` : "None of them there yet"
-              }
+              note={device.on + device.off > 0 ? SAY.offOfThemThereAlready(device.on, device.off) : SAY.noneOfThemThereYet}
               disabled={plan.busy}
               onPress={() => plan.run({ deviceId: device.id, action: "place", account, ...what })}
               testID={`place-on-${device.name}`}
@@ -58,9 +56,9 @@ export function PlaceSheet({ title, what, devices, onClose }: Props) {
           ))}
         </Drawer>
       ) : (
-        <Waiting what="Looking at the devices" />
+        <Waiting what={SAY.lookingAtTheDevices} />
       )}
-      <ForWhom account={account} onChange={setAccount} everyone="Where a device has accounts; it asks for its passcode." />
+      <ForWhom account={account} onChange={setAccount} everyone={SAY.whereADeviceHasAccounts} />
     </Sheet>
   );
 }

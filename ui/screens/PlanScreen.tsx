@@ -20,14 +20,15 @@ import { LinkRow } from "../parts/LinkRow.tsx";
 import { ListScreen } from "../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded, ProgressBar } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { SAY } from "../sentences/plan.ts";
 
 const STATE_WORDS = (step: PlanStep): string =>
   step.state === "failed"
-    ? "Failed"
+    ? SAY.failed
     : step.state === "done"
       ? OP_DONE[step.op]
       : step.state === "handed"
-        ? "Handed over"
+        ? SAY.handedOver
         : OP_WORDS[step.op];
 
 /** Where a style that was placed is looked at: the first program that lists it. */
@@ -89,14 +90,14 @@ function Item({
       {open ? (
         <View className="my-2 gap-2">
           <Choice
-            label={`What to do with ${item.steps[0]?.styleName ?? "this"}`}
+            label={SAY.whatToDoWith(item.steps[0]?.styleName)}
             words={choiceWords(item)}
             value={item.chosen}
             onChange={(choice) => choice && onChoose(item, choice, false)}
             testID="plan-choice"
           />
           {alike.length > 0 && item.chosen !== item.choices[0] ? (
-            <Button label={`The same for ${alike.length} alike`} onPress={() => onChoose(item, item.chosen, true)} testID="choose-all" />
+            <Button label={SAY.theSameForAlikeAlike(alike.length)} onPress={() => onChoose(item, item.chosen, true)} testID="choose-all" />
           ) : null}
         </View>
       ) : null}
@@ -108,22 +109,22 @@ function Item({
 function Passcode({ plan, value, onChange, onDone, problem }: PasscodeProps) {
   const { asked, fontByFont } = plan.passcodes;
   if (asked === 0 || (plan.state !== "drawn" && plan.state !== "failed" && !plan.needsPasscode)) return null;
-  const spared = fontByFont > asked ? `, instead of ${fontByFont} times font by font` : "";
+  const spared = fontByFont > asked ? SAY.insteadOfFontByFontTimesFont(fontByFont) : "";
   const words = plan.needsPasscode
-    ? `The passcode of ${plan.deviceName} is asked for once${spared}.`
-    : `The passcode will be asked for ${asked === 1 ? "once" : `${asked} times`} on ${plan.deviceName} itself${spared}.`;
+    ? SAY.thePasscodeOfDeviceNameIs(plan.deviceName, spared)
+    : SAY.thePasscodeWillBeAsked(asked, plan.deviceName, spared);
   return (
-    <Drawer label="Passcode" testID="passcode-drawer">
+    <Drawer label={SAY.passcode} testID="passcode-drawer">
       <DrawerRow first>
         <Body className="mb-2">{words}</Body>
         {plan.practicePasscode !== "" ? (
           <Small className="mb-2" testID="practice-passcode">
-            This is a practice device; its passcode is {plan.practicePasscode}.
+            {SAY.thisIsAPracticeDevice(plan.practicePasscode)}
           </Small>
         ) : null}
         {plan.needsPasscode ? (
           <Field
-            label={`Passcode of ${plan.deviceName}`}
+            label={SAY.passcodeOfDeviceName(plan.deviceName)}
             value={value}
             onChange={onChange}
             onDone={onDone}
@@ -147,7 +148,7 @@ interface PasscodeProps {
 function ByHand({ plan }: { plan: PlanView }) {
   if (plan.byHand.length === 0) return null;
   return (
-    <Drawer label={`On ${plan.deviceName}`} testID="by-hand">
+    <Drawer label={SAY.onDeviceName(plan.deviceName)} testID="by-hand">
       {plan.byHand.map((step, i) => (
         <DrawerRow key={step} first={i === 0}>
           <Body>
@@ -161,9 +162,9 @@ function ByHand({ plan }: { plan: PlanView }) {
 
 type NextProgram = PlanView["programs"][number];
 const NEXT_WORDS: Record<NonNullable<NextProgram["next"]>, (name: string) => string> = {
-  check: (name) => `Check in ${name}`,
-  reopen: (name) => `Reopen ${name} and check`,
-  load: (name) => `Load into ${name}`,
+  check: (name) => SAY.checkInName(name),
+  reopen: (name) => SAY.reopenNameAndCheck(name),
+  load: (name) => SAY.loadIntoName(name),
 };
 /** One style is looked at where it is listed; several by one page for all of them. */
 function nextHref(plan: PlanView, { programId, next }: NextProgram): Href {
@@ -178,7 +179,7 @@ const nextProgram = (plan: PlanView): NextProgram | undefined =>
 
 function Programs({ plan }: { plan: PlanView }) {
   return (
-    <Drawer label={plan.state === "drawn" ? "What programs will need" : "What programs need now"}>
+    <Drawer label={plan.state === "drawn" ? SAY.whatProgramsWillNeed : SAY.whatProgramsNeedNow}>
       {plan.programs.map((program, i) =>
         plan.state === "done" && program.next !== null ? (
           <LinkRow
@@ -198,7 +199,7 @@ function Programs({ plan }: { plan: PlanView }) {
       )}
       {plan.programs.length === 0 ? (
         <DrawerRow first>
-          <Small>No program is known on {plan.deviceName} yet.</Small>
+          <Small>{SAY.noProgramIsKnownOn(plan.deviceName)}</Small>
         </DrawerRow>
       ) : null}
     </Drawer>
@@ -247,7 +248,7 @@ export function PlanScreen({ id }: { id: number }) {
   const undo = (
     <Button
       icon={Undo2}
-      label={plan?.state === "failed" ? "Take back what was done" : "Undo"}
+      label={plan?.state === "failed" ? SAY.takeBackWhatWasDone : SAY.undo}
       busy={carryOut.busy}
       onPress={() => carryOut.run("undo")}
       testID="undo-plan"
@@ -258,7 +259,7 @@ export function PlanScreen({ id }: { id: number }) {
       {carryOut.busy && progress ? (
         <ProgressBar
           part={progress.total === 0 ? undefined : progress.done / progress.total}
-          label={`${progress.done} of ${progress.total} steps`}
+          label={SAY.doneOfTotalSteps(progress.done, progress.total)}
         />
       ) : null}
       <Button
@@ -266,9 +267,9 @@ export function PlanScreen({ id }: { id: number }) {
         icon={Check}
         label={
           plan.state === "failed"
-            ? "Carry out the rest"
+            ? SAY.carryOutTheRest
             : plan.byHand.length > 0
-              ? `Hand over to ${plan.deviceName}`
+              ? SAY.handOverToDeviceName(plan.deviceName)
               : `${planWords(plan).button} ${count(changes, "file")}`
         }
         busy={carryOut.busy}
@@ -283,13 +284,13 @@ export function PlanScreen({ id }: { id: number }) {
       {plan.state === "handed" && plan.deviceSort === "practice" ? (
         <Button
           strong
-          label={`Open ${plan.deviceName}`}
+          label={SAY.openDeviceName(plan.deviceName)}
           onPress={() => router.push(`/tablet-room/${plan.deviceId}`)}
           testID="to-tablet-room"
         />
       ) : null}
       {plan.state === "handed" ? (
-        <Button icon={Undo2} label="Take it back" busy={carryOut.busy} onPress={() => carryOut.run("undo")} testID="undo-plan" />
+        <Button icon={Undo2} label={SAY.takeItBack} busy={carryOut.busy} onPress={() => carryOut.run("undo")} testID="undo-plan" />
       ) : null}
       {plan.state === "done" && following?.next ? (
         <Button
@@ -303,7 +304,7 @@ export function PlanScreen({ id }: { id: number }) {
       {plan.state === "done" ? (
         <Button
           strong={!following}
-          label={`See ${plan.deviceName}`}
+          label={SAY.seeDeviceName(plan.deviceName)}
           onPress={() => router.push(`/device/${plan.deviceId}`)}
           testID="to-device"
         />
@@ -312,18 +313,18 @@ export function PlanScreen({ id }: { id: number }) {
         ? undo
         : null}
       {plan.state === "undone" && familyId !== undefined ? (
-        <Button strong label="Back to the family" onPress={() => router.push(`/family/${familyId}`)} />
+        <Button strong label={SAY.backToTheFamily} onPress={() => router.push(`/family/${familyId}`)} />
       ) : null}
     </>
   );
   return (
     <ListScreen
-      title={plan ? planTitle(plan) : "Plan"}
+      title={plan ? planTitle(plan) : SAY.plan}
       note={
         plan?.state === "drawn"
-          ? "Nothing has happened yet."
+          ? SAY.nothingHasHappenedYet
           : plan?.state === "handed"
-            ? "It is done once the device shows it."
+            ? SAY.itIsDoneOnceThe
             : plan
               ? planCounts(plan)
               : undefined
@@ -338,7 +339,7 @@ export function PlanScreen({ id }: { id: number }) {
       header={
         <>
           {problem && !isPasscode(problem) ? <ApiProblemNote problem={problem} /> : null}
-          <Loaded answer={answer} what="Drawing the plan">
+          <Loaded answer={answer} what={SAY.drawingThePlan}>
             {(value) => (
               <>
                 <ClearanceWarnings warnings={value.warnings} />
@@ -350,12 +351,12 @@ export function PlanScreen({ id }: { id: number }) {
                   problem={isPasscode(problem) ? problem : null}
                 />
                 <ByHand plan={value} />
-                {value.action === "place" ? <Small className="mb-2">Goes into: {value.folder}</Small> : null}
-                <DrawerTab label="Files" note={planCounts(value)} />
+                {value.action === "place" ? <Small className="mb-2">{SAY.goesIntoFolder(value.folder)}</Small> : null}
+                <DrawerTab label={SAY.files} note={planCounts(value)} />
                 <View className="border-t border-edge" />
                 {value.items.length === 0 ? (
                   <DrawerRow first className="border border-t-0 border-edge bg-drawer">
-                    <Body>Nothing of this is on {value.deviceName}.</Body>
+                    <Body>{SAY.nothingOfThisIsOn(value.deviceName)}</Body>
                   </DrawerRow>
                 ) : null}
               </>

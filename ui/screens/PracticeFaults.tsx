@@ -9,12 +9,13 @@ import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { Body } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
+import { SAY } from "../sentences/practice.ts";
 
 const FAULTS: readonly { key: keyof PracticeStateChange; label: string; note: string }[] = [
-  { key: "away", label: "Out of reach", note: "Turned off, or taken along." },
-  { key: "readOnly", label: "Nothing may be written", note: "Its font folders are read-only." },
-  { key: "full", label: "Full", note: "There is no room left on it." },
-  { key: "locksOpenFonts", label: "Open programs hold on to their fonts", note: "A font in use cannot be taken off." },
+  { key: "away", label: SAY.outOfReach, note: SAY.turnedOffOrTakenAlong },
+  { key: "readOnly", label: SAY.nothingMayBeWritten, note: SAY.itsFontFoldersAreRead },
+  { key: "full", label: SAY.full, note: SAY.thereIsNoRoomLeft },
+  { key: "locksOpenFonts", label: SAY.openProgramsHoldOnTo, note: SAY.aFontInUseCannot },
 ];
 
 export function PracticeFaults({ device, state }: { device: DeviceDetail; state: PracticeState }) {
@@ -31,12 +32,12 @@ export function PracticeFaults({ device, state }: { device: DeviceDetail; state:
     ),
   );
   return (
-    <Drawer label="For practising" testID="practice-faults">
+    <Drawer label={SAY.forPractising} testID="practice-faults">
       <DrawerRow first>
-        <Body>
-          Its passcode is {state.passcode}. {any ? "It has been made difficult:" : "You can make it difficult and see what happens."}
-        </Body>
-        {!open && !any ? <Button className="mt-2" label="Make it difficult" onPress={() => setOpen(true)} testID="make-difficult" /> : null}
+        <Body>{SAY.itsPasscodeIsPasscode(state.passcode, any)}</Body>
+        {!open && !any ? (
+          <Button className="mt-2" label={SAY.makeItDifficult} onPress={() => setOpen(true)} testID="make-difficult" />
+        ) : null}
       </DrawerRow>
       {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
       {open || any

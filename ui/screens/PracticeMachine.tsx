@@ -3,7 +3,6 @@ import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { MachineView } from "../../contract/cut.ts";
 import type { PracticeText } from "../../contract/practice.ts";
-import { count } from "../../core/words/words.ts";
 import { send, upload } from "../data/api.ts";
 import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
@@ -12,6 +11,7 @@ import { FolderOpen, Scissors } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { DropArea } from "../web/DropArea.tsx";
+import { SAY } from "../sentences/practice.ts";
 
 function Lines({ lines, of }: { lines: MachineView; of: string }) {
   const spare = Math.max(2, lines.widthMm * 0.02);
@@ -20,7 +20,7 @@ function Lines({ lines, of }: { lines: MachineView; of: string }) {
     <View testID="machine-lines" role="status">
       <svg
         role="img"
-        aria-label={`What the machine cuts of ${of}`}
+        aria-label={SAY.whatTheMachineCutsOf(of)}
         viewBox={`${-spare} ${-spare} ${lines.widthMm + 2 * spare} ${lines.heightMm + 2 * spare}`}
         style={{ display: "block", width: "100%", maxHeight: 360, background: "#ffffff" }}
       >
@@ -30,15 +30,11 @@ function Lines({ lines, of }: { lines: MachineView; of: string }) {
         ))}
       </svg>
       <View className="mt-2">
-        <Strong>
-          {lines.crossed === 0 ? "Clean: no line crosses another." : `The blade crosses its own lines at ${count(lines.crossed, "place")}.`}
-        </Strong>
+        <Strong>{lines.crossed === 0 ? SAY.cleanNoLineCrossesAnother : SAY.theBladeCrossesItsOwn(lines.crossed)}</Strong>
         <Small>
-          {`${of}: ${count(lines.outlines, "outline")}, ${lines.lengthMm.toFixed(0)} mm to cut, ${lines.widthMm.toFixed(1)} × ${lines.heightMm.toFixed(1)} mm.`}
+          {SAY.itOutlinesLengthMmMmTo(of, lines.outlines, lines.lengthMm.toFixed(0), lines.widthMm.toFixed(1), lines.heightMm.toFixed(1))}
         </Small>
-        {lines.crossed > 0 ? (
-          <Body className="mt-1">Join the letters on the bench with Cut, and give that file to this program.</Body>
-        ) : null}
+        {lines.crossed > 0 ? <Body className="mt-1">{SAY.joinTheLettersOnThe}</Body> : null}
       </View>
     </View>
   );
@@ -48,7 +44,7 @@ export function PracticeMachine({ programId, typed }: { programId: number; typed
   const [shown, setShown] = useState<{ lines: MachineView; of: string }>();
   const page = useAction(
     useCallback(async () => {
-      setShown({ lines: await send("POST", `/practice/${programId}/machine`, MachineView, typed), of: "The text on the page" });
+      setShown({ lines: await send("POST", `/practice/${programId}/machine`, MachineView, typed), of: SAY.theTextOnThePage });
     }, [programId, typed]),
   );
   const file = useAction(
@@ -65,18 +61,18 @@ export function PracticeMachine({ programId, typed }: { programId: number; typed
   );
   const problem = page.problem ?? file.problem;
   return (
-    <Drawer label="What its machine cuts" testID="machine">
+    <Drawer label={SAY.whatItsMachineCuts} testID="machine">
       <View className="p-3">
         {problem ? <ApiProblemNote problem={problem} /> : null}
-        <DropArea label="Choose a cut file (SVG)" multiple={false} onFiles={file.run}>
+        <DropArea label={SAY.chooseACutFileSvg} multiple={false} onFiles={file.run}>
           {({ pick }) => (
             <View className="mb-2 flex-row flex-wrap gap-2">
-              <Button label="Cut the text on the page" icon={Scissors} busy={page.busy} onPress={page.run} testID="machine-page" />
-              <Button label="Cut a file (SVG)" icon={FolderOpen} busy={file.busy} onPress={pick} testID="machine-file" />
+              <Button label={SAY.cutTheTextOnThe} icon={Scissors} busy={page.busy} onPress={page.run} testID="machine-page" />
+              <Button label={SAY.cutAFileSvg} icon={FolderOpen} busy={file.busy} onPress={pick} testID="machine-file" />
             </View>
           )}
         </DropArea>
-        {shown ? <Lines lines={shown.lines} of={shown.of} /> : <Small>This program sends outlines as they stand; nothing is joined.</Small>}
+        {shown ? <Lines lines={shown.lines} of={shown.of} /> : <Small>{SAY.thisProgramSendsOutlinesAs}</Small>}
       </View>
     </Drawer>
   );

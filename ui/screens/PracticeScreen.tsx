@@ -22,6 +22,7 @@ import { usePalette } from "../theme/theme.ts";
 import { download } from "../web/download.ts";
 import { LoadByHand } from "./LoadByHand.tsx";
 import { PracticeMachine } from "./PracticeMachine.tsx";
+import { SAY } from "../sentences/practice.ts";
 
 const PAGE_PT = 460;
 
@@ -59,13 +60,11 @@ function DrawnWith({ drawing, font }: { drawing: Drawn; font: string }) {
   const boxes = drawing.runs.filter((run) => run.how === "box").map((run) => run.text);
   return (
     <View className="mt-2 gap-1" testID="drawn-with" role="status">
-      {!drawing.fontFound && font ? <Strong className="text-warning">“{font}” is not among this program's fonts.</Strong> : null}
-      {asked.length > 0 ? <Small>Drawn with {asked.join(", ")}.</Small> : null}
-      {others.length > 0 ? <Small className="text-warning">{others.join(", ")} stands in for what is missing, in red-brown.</Small> : null}
-      {boxes.length > 0 ? <Small className="text-warning">No font here has: {boxes.join(" ")}</Small> : null}
-      {drawing.faked.length > 0 ? (
-        <Small className="text-warning">The family has no such style: {drawing.faked.join(" and ")} is faked by the program.</Small>
-      ) : null}
+      {!drawing.fontFound && font ? <Strong className="text-warning">{SAY.fontIsNotAmongThis(font)}</Strong> : null}
+      {asked.length > 0 ? <Small>{SAY.drawnWithAsked(asked.join(", "))}</Small> : null}
+      {others.length > 0 ? <Small className="text-warning">{SAY.othersStandsInForWhat(others.join(", "))}</Small> : null}
+      {boxes.length > 0 ? <Small className="text-warning">{SAY.noFontHereHasBoxes(boxes.join(" "))}</Small> : null}
+      {drawing.faked.length > 0 ? <Small className="text-warning">{SAY.theFamilyHasNoSuch(drawing.faked.join(" and "))}</Small> : null}
     </View>
   );
 }
@@ -77,18 +76,18 @@ function FontList({ program, font, onChoose }: { program: PracticeProgram; font:
   const searching = typed !== font && typed !== "";
   const shown = searching ? program.menu.filter((entry) => entry.label.toLowerCase().startsWith(typed.toLowerCase())) : program.menu;
   return (
-    <Drawer label="Font" note={`${program.menu.length} in the list`}>
+    <Drawer label={SAY.font} note={SAY.menuInTheList(program.menu.length)}>
       <TextInput
-        aria-label="Font box"
+        aria-label={SAY.fontBox}
         testID="font-box"
         value={typed}
         onChangeText={setTyped}
         onSubmitEditing={() => onChoose(searching && shown.length === 1 ? shown[0]!.label : typed)}
-        placeholder="Type the first letters"
+        placeholder={SAY.typeTheFirstLetters}
         placeholderTextColor={palette.faded}
         className="min-h-[48px] px-3 font-text text-base text-ink"
       />
-      <ScrollView className="max-h-[220px] border-t border-edge" tabIndex={0} aria-label="Font list" testID="font-list">
+      <ScrollView className="max-h-[220px] border-t border-edge" tabIndex={0} aria-label={SAY.fontList} testID="font-list">
         {shown.map((entry) => (
           <Pressable
             key={entry.label}
@@ -103,7 +102,7 @@ function FontList({ program, font, onChoose }: { program: PracticeProgram; font:
         ))}
         {searching && shown.length === 0 ? (
           <Pressable role="button" testID="use-anyway" onPress={() => onChoose(typed)} className="min-h-[44px] justify-center px-3">
-            <Small>No font begins with “{typed}”. Use the name all the same.</Small>
+            <Small>{SAY.noFontBeginsWithTyped(typed)}</Small>
           </Pressable>
         ) : null}
       </ScrollView>
@@ -146,10 +145,10 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
   return (
     <>
       {trouble ? <ApiProblemNote problem={trouble} /> : null}
-      <Page drawing={drawing} label={`The page: ${typed.text}, set in ${typed.font}`} />
+      <Page drawing={drawing} label={SAY.thePageTextSetIn(typed.text, typed.font)} />
       {drawing ? <DrawnWith drawing={drawing} font={typed.font} /> : null}
       <TextInput
-        aria-label="Text on the page"
+        aria-label={SAY.textOnThePage}
         testID="page-text"
         multiline
         value={typed.text}
@@ -158,12 +157,12 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
       />
       {program.program.traits.lists === "four-style" ? (
         <View className="mb-4 flex-row gap-2">
-          <Button label="Bold" pressed={typed.bold ?? false} onPress={() => setBold(!typed.bold)} testID="bold" />
-          <Button label="Italic" pressed={typed.italic ?? false} onPress={() => setItalic(!typed.italic)} testID="italic" />
+          <Button label={SAY.bold} pressed={typed.bold ?? false} onPress={() => setBold(!typed.bold)} testID="bold" />
+          <Button label={SAY.italic} pressed={typed.italic ?? false} onPress={() => setItalic(!typed.italic)} testID="italic" />
         </View>
       ) : null}
       {styles.length > 1 ? (
-        <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Style">
+        <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label={SAY.style}>
           {styles.map((style) => (
             <Button key={style} label={style} pressed={typed.style === style} onPress={() => setStyle(style)} />
           ))}
@@ -173,7 +172,7 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
         <Button
           strong={styleId === undefined}
           icon={Download}
-          label="Export a PDF"
+          label={SAY.exportAPdf}
           busy={save.busy}
           onPress={save.run}
           testID="export-pdf"
@@ -182,7 +181,7 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
           <Button
             strong
             icon={FileCheck}
-            label="Export and give as evidence"
+            label={SAY.exportAndGiveAsEvidence}
             busy={give.busy}
             onPress={give.run}
             testID="export-evidence"
@@ -191,7 +190,7 @@ function OpenWindow({ program, styleId, preset }: { program: PracticeProgram; st
       </View>
       {answer ? (
         <View className="mb-4 border border-edge bg-drawer p-3" testID="evidence-result" role="status">
-          {answer.sighting ? <ResultMark result={answer.sighting.result} /> : <StateMark state="due" words="Cannot tell" />}
+          {answer.sighting ? <ResultMark result={answer.sighting.result} /> : <StateMark state="due" words={SAY.cannotTell} />}
           <Body className="mt-2">{[answer.reason, answer.next].filter(Boolean).join(" ")}</Body>
         </View>
       ) : null}
@@ -218,7 +217,7 @@ function Preset({
       {cell.data ? <ClearanceWarnings warnings={cell.data.warnings} /> : null}
       {cell.data ? (
         <View className="mb-4 border border-edge bg-drawer p-3" testID="expected">
-          <Small>{cell.data.listed ? "Expected in the list as" : "Would be listed as"}</Small>
+          <Small>{cell.data.listed ? SAY.expectedInTheListAs : SAY.wouldBeListedAs}</Small>
           <Strong>{cell.data.menuName}</Strong>
         </View>
       ) : null}
@@ -242,7 +241,7 @@ export function PracticeScreen({ id, styleId }: { id: number; styleId?: number }
   const traits = program?.program.traits;
   return (
     <Screen
-      title={program?.program.name ?? "Practice program"}
+      title={program?.program.name ?? SAY.practiceProgram}
       note={
         program
           ? `A simulated ${KIND_WORDS[program.program.kind]} on ${program.deviceName}. It ${traits ? READS_WORDS[traits.readsWhen] : ""}.`
@@ -255,7 +254,7 @@ export function PracticeScreen({ id, styleId }: { id: number; styleId?: number }
           program.open ? (
             <Button
               icon={Power}
-              label={`Close ${program.program.name} completely`}
+              label={SAY.closeNameCompletely(program.program.name)}
               busy={change.busy}
               onPress={() => change.run("close")}
               testID="close-program"
@@ -264,7 +263,7 @@ export function PracticeScreen({ id, styleId }: { id: number; styleId?: number }
             <Button
               strong
               icon={Power}
-              label={`Open ${program.program.name}`}
+              label={SAY.openName(program.program.name)}
               busy={change.busy}
               onPress={() => change.run("open")}
               testID="start-program"
@@ -274,13 +273,13 @@ export function PracticeScreen({ id, styleId }: { id: number; styleId?: number }
       }
     >
       {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
-      <Loaded answer={answer} what="Finding the program">
+      <Loaded answer={answer} what={SAY.findingTheProgram}>
         {(value) => {
           if (!value.open) {
             return (
               <View className="border border-dashed border-edge p-6" testID="program-closed">
-                <Strong>{value.program.name} is closed.</Strong>
-                <Body className="mt-2">When it opens, it reads the fonts that are on {value.deviceName} at that moment.</Body>
+                <Strong>{SAY.nameIsClosed(value.program.name)}</Strong>
+                <Body className="mt-2">{SAY.whenItOpensItReads(value.deviceName)}</Body>
               </View>
             );
           }

@@ -18,48 +18,49 @@ import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Strong } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
 import { View } from "react-native";
+import { SAY } from "../sentences/program-form.ts";
 
 const READS: Record<ProgramTraits["reads"][number], string> = {
-  me: "Fonts placed for me",
-  everyone: "Fonts placed for everyone",
-  profile: "Fonts in profiles",
-  own: "Fonts loaded into it by hand",
+  me: SAY.fontsPlacedForMe,
+  everyone: SAY.fontsPlacedForEveryone,
+  profile: SAY.fontsInProfiles,
+  own: SAY.fontsLoadedIntoItBy,
 };
 const WHEN: Record<ProgramTraits["readsWhen"], string> = {
-  always: "By itself, while it is open",
-  document: "When a document is opened",
-  start: "Only after it was closed and opened again",
-  "by-hand": "Only when a file is loaded into it",
+  always: SAY.byItselfWhileItIs,
+  document: SAY.whenADocumentIsOpened,
+  start: SAY.onlyAfterItWasClosed,
+  "by-hand": SAY.onlyWhenAFileIs,
 };
 const LISTS: Record<ProgramTraits["lists"], [label: string, note: string]> = {
-  families: ["Families, with a list of styles", "All twelve styles of a family under one name."],
-  "four-style": ["Families with bold and italic buttons", "A light or black weight stands under a name of its own."],
-  "full-names": ["One long list of full names", "Every style by its whole name."],
-  "postscript-names": ["One long list of short names without spaces", "As files and scripts name fonts."],
+  families: [SAY.familiesWithAListOf, SAY.allTwelveStylesOfA],
+  "four-style": [SAY.familiesWithBoldAndItalic, SAY.aLightOrBlackWeight],
+  "full-names": [SAY.oneLongListOfFull, SAY.everyStyleByItsWhole],
+  "postscript-names": [SAY.oneLongListOfShort, SAY.asFilesAndScriptsName],
 };
-const SEARCH: Record<ProgramTraits["search"], string> = { beginning: "Names that begin with it", anywhere: "Names that hold it anywhere" };
+const SEARCH: Record<ProgramTraits["search"], string> = { beginning: SAY.namesThatBeginWithIt, anywhere: SAY.namesThatHoldItAnywhere };
 const VARIABLE: Record<ProgramTraits["variable"], string> = {
-  instances: "All its named styles",
-  default: "One style of it",
-  none: "Nothing of it",
+  instances: SAY.allItsNamedStyles,
+  default: SAY.oneStyleOfIt,
+  none: SAY.nothingOfIt,
 };
-const OTHERS: Record<ProgramTraits["otherScripts"], string> = { among: "Among the others, by name", after: "After all Latin ones" };
-const FORMATS: Record<ProgramTraits["formats"][number], string> = { ttf: "It takes .ttf files", otf: "It takes .otf files" };
+const OTHERS: Record<ProgramTraits["otherScripts"], string> = { among: SAY.amongTheOthersByName, after: SAY.afterAllLatinOnes };
+const FORMATS: Record<ProgramTraits["formats"][number], string> = { ttf: SAY.itTakesTtfFiles, otf: SAY.itTakesOtfFiles };
 const FLAGS: readonly {
   key: "collections" | "colour" | "symbols" | "strict" | "fakesStyles" | "alternates" | "shapes" | "fallsBack" | "embeds" | "keeps";
   label: string;
   note: string;
 }[] = [
-  { key: "collections", label: "It takes collections", note: "Files that end in .ttc or .otc." },
-  { key: "colour", label: "It takes coloured fonts", note: "Letters that bring their own colours." },
-  { key: "symbols", label: "It lists fonts of symbols", note: "Fonts without an alphabet." },
-  { key: "strict", label: "It draws as a browser does", note: "It refuses fonts that browsers refuse, over faults others pass over." },
-  { key: "fakesStyles", label: "It fakes bold and italic", note: "It thickens or slants letters when a family has no such style." },
-  { key: "alternates", label: "It can turn on other letterforms", note: "Small capitals, swashes, sets of alternatives." },
-  { key: "shapes", label: "It sets right-to-left and joined scripts", note: "Hebrew from the right, Arabic letters joined." },
-  { key: "fallsBack", label: "It borrows letters a font lacks", note: "Otherwise they are empty boxes." },
-  { key: "keeps", label: "It keeps what is loaded into it", note: "Otherwise it is gone when the program closes." },
-  { key: "embeds", label: "Its exports hold their fonts", note: "A PDF or drawing that looks the same elsewhere." },
+  { key: "collections", label: SAY.itTakesCollections, note: SAY.filesThatEndInTtc },
+  { key: "colour", label: SAY.itTakesColouredFonts, note: SAY.lettersThatBringTheirOwn },
+  { key: "symbols", label: SAY.itListsFontsOfSymbols, note: SAY.fontsWithoutAnAlphabet },
+  { key: "strict", label: SAY.itDrawsAsABrowser, note: SAY.itRefusesFontsThatBrowsers },
+  { key: "fakesStyles", label: SAY.itFakesBoldAndItalic, note: SAY.itThickensOrSlantsLetters },
+  { key: "alternates", label: SAY.itCanTurnOnOther, note: SAY.smallCapitalsSwashesSetsOf },
+  { key: "shapes", label: SAY.itSetsRightToLeft, note: SAY.hebrewFromTheRightArabic },
+  { key: "fallsBack", label: SAY.itBorrowsLettersAFont, note: SAY.otherwiseTheyAreEmptyBoxes },
+  { key: "keeps", label: SAY.itKeepsWhatIsLoaded, note: SAY.otherwiseItIsGoneWhen },
+  { key: "embeds", label: SAY.itsExportsHoldTheirFonts, note: SAY.aPdfOrDrawingThat },
 ];
 
 const pick = <K extends string>(words: Record<K, string>, label: string, value: K, onChange: (value: K) => void, testID: string) => (
@@ -94,7 +95,7 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
     useCallback(async () => {
       if (!known) return;
       await send("POST", `/programs/${known.id}/remove`, Done);
-      offerUndo(`${known.name} is off the list.`, () => send("POST", `/programs/${known.id}/bring-back`, Done));
+      offerUndo(SAY.nameIsOffTheList(known.name), () => send("POST", `/programs/${known.id}/bring-back`, Done));
       router.replace(`/device/${deviceId}`);
     }, [known, deviceId, router]),
   );
@@ -108,32 +109,32 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
   const problem = save.problem ?? remove.problem ?? updated.problem;
   return (
     <Screen
-      title={known ? known.name : "Name a program"}
-      note={device.data ? `On ${device.data.name}. What you do not know, leave as it is; looking will tell.` : undefined}
+      title={known ? known.name : SAY.nameAProgram}
+      note={device.data ? SAY.onNameWhatYouDo(device.data.name) : undefined}
       back={`/device/${deviceId}`}
       testID="program-form"
       action={
         <>
-          <Button strong label="Keep it" busy={save.busy} onPress={() => void form.handleSubmit(save.run)()} testID="keep-program" />
+          <Button strong label={SAY.keepIt} busy={save.busy} onPress={() => void form.handleSubmit(save.run)()} testID="keep-program" />
           {known ? (
             <Button
-              label="It was updated"
-              hint="what was seen in it has to be looked for anew"
+              label={SAY.itWasUpdated}
+              hint={SAY.whatWasSeenInIt}
               busy={updated.busy}
               onPress={updated.run}
               testID="program-updated"
             />
           ) : null}
-          {known ? <Button icon={Trash2} label="Remove" busy={remove.busy} onPress={remove.run} testID="remove-program" /> : null}
+          {known ? <Button icon={Trash2} label={SAY.remove} busy={remove.busy} onPress={remove.run} testID="remove-program" /> : null}
         </>
       }
     >
       {problem ? <ApiProblemNote problem={problem} /> : null}
-      <TextField form={form} name="name" label="What you call it" testID="program-name" />
-      <Drawer label="What kind it is" note="Answers the questions below">
+      <TextField form={form} name="name" label={SAY.whatYouCallIt} testID="program-name" />
+      <Drawer label={SAY.whatKindItIs} note={SAY.answersTheQuestionsBelow}>
         <DrawerRow first>
           <Choice
-            label="Kind"
+            label={SAY.kind}
             words={KIND_WORDS}
             value={kind}
             onChange={(next) => {
@@ -145,7 +146,7 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
           />
         </DrawerRow>
       </Drawer>
-      <Drawer label="Which fonts it finds">
+      <Drawer label={SAY.whichFontsItFinds}>
         {(Object.keys(READS) as (keyof typeof READS)[]).map((folder, i) => (
           <Tick
             key={folder}
@@ -157,8 +158,8 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
         ))}
       </Drawer>
       <FieldProblem form={form} name="traits.reads" />
-      <View role="radiogroup" aria-label="When it notices a new font">
-        <Drawer label="When it notices a new font">
+      <View role="radiogroup" aria-label={SAY.whenItNoticesANew}>
+        <Drawer label={SAY.whenItNoticesANew}>
           {(Object.keys(WHEN) as (keyof typeof WHEN)[]).map((key, i) => (
             <RadioRow
               key={key}
@@ -171,8 +172,8 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
           ))}
         </Drawer>
       </View>
-      <View role="radiogroup" aria-label="How its font list looks">
-        <Drawer label="How its font list looks">
+      <View role="radiogroup" aria-label={SAY.howItsFontListLooks}>
+        <Drawer label={SAY.howItsFontListLooks}>
           {(Object.keys(LISTS) as (keyof typeof LISTS)[]).map((key, i) => (
             <RadioRow
               key={key}
@@ -186,7 +187,7 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
           ))}
         </Drawer>
       </View>
-      <Drawer label="What else is known">
+      <Drawer label={SAY.whatElseIsKnown}>
         {(Object.keys(FORMATS) as (keyof typeof FORMATS)[]).map((format, i) => (
           <Tick
             key={format}
@@ -200,21 +201,21 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
         {FLAGS.filter(({ key }) => key !== "keeps" || traits.readsWhen === "by-hand").map(({ key, label, note }) => (
           <Tick key={key} first={false} label={label} note={note} on={traits[key]} onChange={(on) => change({ [key]: on })} />
         ))}
-        {pick(SEARCH, "Its search box finds", traits.search, (search) => change({ search }), "program-search")}
+        {pick(SEARCH, SAY.itsSearchBoxFinds, traits.search, (search) => change({ search }), "program-search")}
         {pick(
           OTHERS,
-          "Fonts without Latin letters stand",
+          SAY.fontsWithoutLatinLettersStand,
           traits.otherScripts,
           (otherScripts) => change({ otherScripts }),
           "program-other-scripts",
         )}
-        {pick(VARIABLE, "Of a variable font it lists", traits.variable, (variable) => change({ variable }), "program-variable")}
+        {pick(VARIABLE, SAY.ofAVariableFontIt, traits.variable, (variable) => change({ variable }), "program-variable")}
         <DrawerRow>
           <TextField
             form={form}
             name="traits.language"
-            label="Language of its font names"
-            hint="A language tag, such as en or he. The list is sorted by its rules."
+            label={SAY.languageOfItsFontNames}
+            hint={SAY.aLanguageTagSuchAs}
             shape={(text) => text.trim()}
           />
         </DrawerRow>
@@ -227,7 +228,7 @@ export function ProgramFormScreen({ deviceId, programId }: { deviceId?: number; 
   const answer = useProgram(programId);
   if (programId === undefined) return <Form deviceId={deviceId ?? 0} known={undefined} />;
   return (
-    <Loaded answer={answer} what="Opening the program">
+    <Loaded answer={answer} what={SAY.openingTheProgram}>
       {(program) => <Form deviceId={program.deviceId} known={program} />}
     </Loaded>
   );

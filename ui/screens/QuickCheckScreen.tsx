@@ -20,9 +20,10 @@ import { saveFrom } from "../web/download.ts";
 import { DropArea } from "../web/DropArea.tsx";
 import { useIntoView } from "../web/intoView.ts";
 import { PROBES } from "./LookDrawer.tsx";
+import { SAY } from "../sentences/quick-check.ts";
 
 type Answered = QuickAnswer["answers"][number];
-const OPEN_WORDS = { "cannot-tell": "Cannot tell", "not-in-it": "Not in it" } as const;
+const OPEN_WORDS = { "cannot-tell": SAY.cannotTell, "not-in-it": SAY.notInIt } as const;
 const SHOWN_AT_FIRST = 12;
 
 const markOf = ({ state }: Answered) =>
@@ -34,9 +35,9 @@ const WORDS: Record<Answered["state"], string> = {
   seen: "seen",
   swapped: "swapped",
   faked: "faked",
-  "asked-for": "asked for",
-  "cannot-tell": "cannot tell",
-  "not-in-it": "not in it",
+  "asked-for": SAY.askedFor,
+  "cannot-tell": SAY.cannotTell2,
+  "not-in-it": SAY.notInIt2,
 };
 
 function Answers({ answer, programId, busy, onSure }: { answer: QuickAnswer; programId: number; busy: boolean; onSure: () => void }) {
@@ -49,7 +50,7 @@ function Answers({ answer, programId, busy, onSure }: { answer: QuickAnswer; pro
     return some > 0 ? [`${some} ${WORDS[state]}`] : [];
   });
   return (
-    <Drawer label="What the file shows" note={count(sorted.length, "style")} testID="check-answers">
+    <Drawer label={SAY.whatTheFileShows} note={count(sorted.length, "style")} testID="check-answers">
       <DrawerRow first>
         <View role="status" ref={place}>
           <Strong testID="check-counts">{counts.join(", ")}</Strong>
@@ -57,7 +58,7 @@ function Answers({ answer, programId, busy, onSure }: { answer: QuickAnswer; pro
         </View>
         {answer.question ? (
           <View className="mt-3 items-start">
-            <Button label="Record it all the same" busy={busy} onPress={onSure} testID="check-sure" />
+            <Button label={SAY.recordItAllTheSame} busy={busy} onPress={onSure} testID="check-sure" />
           </View>
         ) : null}
       </DrawerRow>
@@ -70,12 +71,12 @@ function Answers({ answer, programId, busy, onSure }: { answer: QuickAnswer; pro
             </View>
             <Small className="mt-1">{one.reason}</Small>
           </DrawerRow>
-          {one.state === "seen" ? null : <LinkRow label="Look at it" href={`/cell/${one.styleId}/${programId}`} />}
+          {one.state === "seen" ? null : <LinkRow label={SAY.lookAtIt} href={`/cell/${one.styleId}/${programId}`} />}
         </View>
       ))}
       {sorted.length > shown.length ? (
         <DrawerRow>
-          <Button label={`Show ${sorted.length - shown.length} more`} onPress={() => setAll(true)} />
+          <Button label={SAY.showMore(sorted.length, shown.length)} onPress={() => setAll(true)} />
         </DrawerRow>
       ) : null}
     </Drawer>
@@ -119,38 +120,34 @@ function Page({
           <Button
             strong
             icon={FileCheck}
-            label={`Have ${programName} draw ${check.styles.length === 1 ? "it" : `all ${check.styles.length}`}`}
+            label={SAY.haveProgramNameDraw(programName, check.styles.length)}
             busy={practise.busy}
             onPress={practise.run}
             testID="check-practise"
           />
-          <Small>
-            {check.reopen
-              ? "It is closed and opened again first, so that it knows what was placed."
-              : "It is opened first where it is closed."}
-          </Small>
+          <Small>{check.reopen ? SAY.itIsClosedAndOpened : SAY.itIsOpenedFirstWhere}</Small>
         </View>
       ) : null}
-      <Drawer label={check.practice ? "Or by hand" : "One page for all of them"}>
+      <Drawer label={check.practice ? SAY.orByHand : SAY.onePageForAllOf}>
         <DrawerRow first>
-          <Body>Save the page, open it in {programName}, and export it from there, best as a PDF.</Body>
+          <Body>{SAY.saveThePageOpenIt(programName)}</Body>
           <View className="mt-2 flex-row flex-wrap gap-2">
-            <Choice label="Kind of page" words={PROBES} value={kind} onChange={(next) => next && setKind(next)} testID="check-kind" />
+            <Choice label={SAY.kindOfPage} words={PROBES} value={kind} onChange={(next) => next && setKind(next)} testID="check-kind" />
             <Button
               icon={Download}
               strong={!check.practice}
-              label="Save the page"
+              label={SAY.saveThePage}
               onPress={() => saveFrom(`/api/programs/${programId}/check/probe?kind=${kind}&${page}`)}
               testID="check-save"
             />
           </View>
         </DrawerRow>
-        <DropArea label="Choose the exported file" multiple={false} onFiles={give.run}>
+        <DropArea label={SAY.chooseTheExportedFile} multiple={false} onFiles={give.run}>
           {({ over, pick }) => (
             <View className={`gap-2 border-t border-edge px-3 py-3 ${over ? "bg-tab" : ""}`}>
-              <Body>{over ? "Let go, and it is read." : "Then drop here what it exported: it answers for every style on the page."}</Body>
+              <Body>{over ? SAY.letGoAndItIs : SAY.thenDropHereWhatIt}</Body>
               <View className="items-start">
-                <Button icon={FileCheck} label="Give the exported file" busy={give.busy} onPress={pick} testID="check-give" />
+                <Button icon={FileCheck} label={SAY.giveTheExportedFile} busy={give.busy} onPress={pick} testID="check-give" />
               </View>
             </View>
           )}
@@ -165,16 +162,16 @@ function Due({ check }: { check: QuickCheck }) {
   const [all, setAll] = useState(false);
   const shown = all ? check.styles : check.styles.slice(0, SHOWN_AT_FIRST);
   return (
-    <Drawer label="On the page" note={count(check.styles.length, "style")} testID="check-due">
+    <Drawer label={SAY.onThePage} note={count(check.styles.length, "style")} testID="check-due">
       {shown.map((style, i) => (
         <DrawerRow key={style.styleId} first={i === 0}>
           <Strong>{style.name}</Strong>
-          {style.menuName === style.name ? null : <Small>Listed as “{style.menuName}”</Small>}
+          {style.menuName === style.name ? null : <Small>{SAY.listedAsMenuName(style.menuName)}</Small>}
         </DrawerRow>
       ))}
       {check.styles.length > shown.length ? (
         <DrawerRow>
-          <Button label={`Show ${check.styles.length - shown.length} more`} onPress={() => setAll(true)} />
+          <Button label={SAY.showMore2(check.styles.length, shown.length)} onPress={() => setAll(true)} />
         </DrawerRow>
       ) : null}
     </Drawer>
@@ -208,16 +205,16 @@ export function QuickCheckScreen({ programId, deviceId, families, styles }: Prop
     }, [taken]),
   );
   const narrowed = families
-    ? `Only what you chose: ${count(families.split(",").length, "family", "families")}.`
-    : styles && `Only what you chose: ${count(styles.split(",").length, "style")}.`;
+    ? SAY.onlyWhatYouChoseN(families.split(",").length)
+    : styles && SAY.onlyWhatYouChoseN2(styles.split(",").length);
   const answered = taken && taken.programId === id ? taken : undefined;
   return (
-    <Screen title="Quick check" note="Every style of a program that is not checked yet, at once." back="/sightings" testID="quick-check">
+    <Screen title={SAY.quickCheck} note={SAY.everyStyleOfAProgram} back="/sightings" testID="quick-check">
       {programs.length > 0 && id !== undefined ? (
         <View className="mb-4">
           <Choice
-            label="Program"
-            words={Object.fromEntries(programs.map((one) => [String(one.id), `${one.name} on ${one.deviceName}`]))}
+            label={SAY.program}
+            words={Object.fromEntries(programs.map((one) => [String(one.id), SAY.nameOnDeviceName(one.name, one.deviceName)]))}
             value={String(id)}
             onChange={(next) => router.setParams({ program: next })}
             testID="check-program"
@@ -228,7 +225,7 @@ export function QuickCheckScreen({ programId, deviceId, families, styles }: Prop
         <View className="mb-4 flex-row flex-wrap items-center gap-3" testID="check-narrowed">
           <Body>{narrowed}</Body>
           <Button
-            label="Check everything"
+            label={SAY.checkEverything}
             onPress={() => router.setParams({ families: undefined, styles: undefined })}
             testID="check-everything"
           />
@@ -236,27 +233,16 @@ export function QuickCheckScreen({ programId, deviceId, families, styles }: Prop
       )}
       {sure.problem ? <ApiProblemNote problem={sure.problem} /> : null}
       {answered ? <Answers answer={answered.answer} programId={answered.programId} busy={sure.busy} onSure={sure.run} /> : null}
-      <Loaded answer={check} what="Looking what is not checked yet">
+      <Loaded answer={check} what={SAY.lookingWhatIsNotChecked}>
         {(value) =>
           value.styles.length === 0 ? (
-            <Empty
-              title={
-                narrowed ? `Nothing of these is left to check in ${value.programName}.` : `Everything in ${value.programName} is checked.`
-              }
-            >
-              <Body>
-                {answered
-                  ? "Everything it should list was looked at."
-                  : `Place a family on ${value.deviceName}; what ${value.programName} should list then is checked here.`}
-              </Body>
+            <Empty title={narrowed ? SAY.nothingOfTheseIsLeft(value.programName) : SAY.everythingInProgramNameIsChecked(value.programName)}>
+              <Body>{answered ? SAY.everythingItShouldListWas : SAY.placeAFamilyOnDeviceName(value.deviceName, value.programName)}</Body>
             </Empty>
           ) : (
             <>
               <Body className="mb-3">
-                {count(value.total, "style")} not checked yet in {value.programName} on {value.deviceName}.
-                {value.total > value.styles.length
-                  ? ` The first ${value.styles.length} are on the page; the others follow once these are answered.`
-                  : ""}
+                {SAY.totalNotCheckedYetIn(value.total, value.programName, value.deviceName, value.styles.length)}
               </Body>
               <Page check={value} onTaken={onTaken} />
               <Due check={value} />

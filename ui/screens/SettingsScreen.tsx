@@ -2,7 +2,6 @@
 import { useCallback } from "react";
 import { View } from "react-native";
 import { ArchiveLimits, DEFAULT_ARCHIVE_LIMITS, EvidenceLimit, Settings, WatchedFolder, WatchReport } from "../../contract/settings.ts";
-import { count } from "../../core/words/words.ts";
 import { send } from "../data/api.ts";
 import { useLibraryState, useSettings, useWatchReport } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
@@ -14,6 +13,7 @@ import { ApiProblemNote, Loaded, ProblemNote } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
 import { DemoDrawer } from "./DemoDrawer.tsx";
+import { SAY } from "../sentences/settings.ts";
 
 const save = (change: object) => send("POST", "/settings", Settings, change);
 
@@ -33,32 +33,28 @@ function Watched({ folder }: { folder: string | null }) {
   const begin = () => void form.handleSubmit(({ watchedFolder }) => watch.run(watchedFolder))();
   const value = form.watch("watchedFolder");
   return (
-    <Drawer label="Watched folder" testID="watched">
+    <Drawer label={SAY.watchedFolder} testID="watched">
       <DrawerRow first>
-        <Body className="mb-3">
-          Archives and fonts that arrive in this folder become parcels by themselves. The files stay where they are.
-        </Body>
+        <Body className="mb-3">{SAY.archivesAndFontsThatArrive}</Body>
         {watch.problem ? <ApiProblemNote problem={watch.problem} /> : null}
-        <TextField form={form} name="watchedFolder" label="Folder on the computer Buvano runs on" onDone={begin} testID="watched-folder" />
+        <TextField form={form} name="watchedFolder" label={SAY.folderOnTheComputerBuvano} onDone={begin} testID="watched-folder" />
         <View className="flex-row flex-wrap gap-2">
           {folder === null || value !== folder ? (
             <Button
               strong
-              label={folder === null ? "Watch this folder" : "Watch this one instead"}
+              label={folder === null ? SAY.watchThisFolder : SAY.watchThisOneInstead}
               busy={watch.busy}
               onPress={begin}
               testID="watch"
             />
           ) : null}
-          {folder !== null ? <Button label="Stop watching" busy={watch.busy} onPress={() => watch.run(null)} testID="unwatch" /> : null}
+          {folder !== null ? <Button label={SAY.stopWatching} busy={watch.busy} onPress={() => watch.run(null)} testID="unwatch" /> : null}
         </View>
       </DrawerRow>
       {folder !== null && report.data ? (
         <DrawerRow>
           {report.data.problem ? <ProblemNote message={report.data.problem.message} next={report.data.problem.next} /> : null}
-          <Body testID="watch-counts">
-            {count(report.data.taken, "file")} taken in, {report.data.passedOver} passed over.
-          </Body>
+          <Body testID="watch-counts">{SAY.takenTakenInPassedOverPassed(report.data.taken, report.data.passedOver)}</Body>
           {report.data.latest.map((one) => (
             <Small key={one.name + one.at}>
               {one.name}: {one.outcome}
@@ -66,12 +62,7 @@ function Watched({ folder }: { folder: string | null }) {
           ))}
           {report.data.before > 0 ? (
             <View className="mt-2">
-              <Button
-                label={`Also take in the ${report.data.before} that lay there before`}
-                busy={earlier.busy}
-                onPress={earlier.run}
-                testID="take-earlier"
-              />
+              <Button label={SAY.alsoTakeInTheBefore(report.data.before)} busy={earlier.busy} onPress={earlier.run} testID="take-earlier" />
             </View>
           ) : null}
         </DrawerRow>
@@ -81,11 +72,11 @@ function Watched({ folder }: { folder: string | null }) {
 }
 
 const LIMITS: readonly { key: keyof ArchiveLimits; label: string; hint: string }[] = [
-  { key: "entries", label: "Entries", hint: "Files and folders in one archive." },
-  { key: "totalMib", label: "Unpacked in all", hint: "MiB, everything in one archive together." },
-  { key: "entryMib", label: "One entry", hint: "MiB, unpacked." },
-  { key: "ratio", label: "Maximum expansion", hint: "How many times larger than packed one entry may become." },
-  { key: "depth", label: "Archives inside archives", hint: "How deep they are opened." },
+  { key: "entries", label: SAY.entries, hint: SAY.filesAndFoldersInOne },
+  { key: "totalMib", label: SAY.unpackedInAll, hint: SAY.miBEverythingInOneArchive },
+  { key: "entryMib", label: SAY.oneEntry, hint: SAY.miBUnpacked },
+  { key: "ratio", label: SAY.maximumExpansion, hint: SAY.howManyTimesLargerThan },
+  { key: "depth", label: SAY.archivesInsideArchives, hint: SAY.howDeepTheyAreOpened },
 ];
 
 function Limits({ limits }: { limits: ArchiveLimits }) {
@@ -102,9 +93,9 @@ function Limits({ limits }: { limits: ArchiveLimits }) {
   const changed = form.formState.isDirty;
   const standard = LIMITS.every(({ key }) => limits[key] === DEFAULT_ARCHIVE_LIMITS[key]);
   return (
-    <Drawer label="What an archive may unpack to" testID="limits">
+    <Drawer label={SAY.whatAnArchiveMayUnpack} testID="limits">
       <DrawerRow first>
-        <Body className="mb-3">Some archives are traps that fill a disk. Whatever passes one of these limits is left out and named.</Body>
+        <Body className="mb-3">{SAY.someArchivesAreTrapsThat}</Body>
         {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
         {LIMITS.map(({ key, label, hint }) => (
           <NumberField key={key} form={form} name={key} label={label} hint={hint} testID={`limit-${key}`} />
@@ -112,13 +103,13 @@ function Limits({ limits }: { limits: ArchiveLimits }) {
         <View className="flex-row flex-wrap gap-2">
           <Button
             strong={changed}
-            label="Keep these limits"
+            label={SAY.keepTheseLimits}
             busy={change.busy}
             disabled={!changed}
             onPress={() => void form.handleSubmit(change.run)()}
             testID="keep-limits"
           />
-          {standard ? null : <Button label="Back to the safe ones" onPress={() => change.run(DEFAULT_ARCHIVE_LIMITS)} />}
+          {standard ? null : <Button label={SAY.backToTheSafeOnes} onPress={() => change.run(DEFAULT_ARCHIVE_LIMITS)} />}
         </View>
       </DrawerRow>
     </Drawer>
@@ -128,13 +119,13 @@ function Limits({ limits }: { limits: ArchiveLimits }) {
 function Formats({ chosen }: { chosen: Settings["twinFormat"] }) {
   const choose = useAction(useCallback((twinFormat: "otf" | "ttf") => save({ twinFormat }), []));
   return (
-    <Drawer label="Styles in two formats">
+    <Drawer label={SAY.stylesInTwoFormats}>
       <DrawerRow first>
-        <Strong>Which file is taken when a style comes as .otf and as .ttf</Strong>
-        <Small className="mb-2">Either works on a computer; tablets prefer .otf.</Small>
-        <View className="flex-row gap-2" role="group" aria-label="Format to take">
-          <Button label=".otf" pressed={chosen === "otf"} busy={choose.busy} onPress={() => choose.run("otf")} />
-          <Button label=".ttf" pressed={chosen === "ttf"} busy={choose.busy} onPress={() => choose.run("ttf")} />
+        <Strong>{SAY.whichFileIsTakenWhen}</Strong>
+        <Small className="mb-2">{SAY.eitherWorksOnAComputer}</Small>
+        <View className="flex-row gap-2" role="group" aria-label={SAY.formatToTake}>
+          <Button label={SAY.otf} pressed={chosen === "otf"} busy={choose.busy} onPress={() => choose.run("otf")} />
+          <Button label={SAY.ttf} pressed={chosen === "ttf"} busy={choose.busy} onPress={() => choose.run("ttf")} />
         </View>
       </DrawerRow>
     </Drawer>
@@ -144,12 +135,12 @@ function Formats({ chosen }: { chosen: Settings["twinFormat"] }) {
 function ThisComputer({ wanted }: { wanted: boolean }) {
   const choose = useAction(useCallback((thisComputer: boolean) => save({ thisComputer }), []));
   return (
-    <Drawer label="This computer" testID="this-computer">
+    <Drawer label={SAY.thisComputer} testID="this-computer">
       {choose.problem ? <ApiProblemNote problem={choose.problem} /> : null}
       <Tick
         first
-        label="Use this computer as a device"
-        note="Buvano then lists the fonts of the account it runs under, and places fonts in that account's own folder, always through a plan. Nothing outside that folder is changed."
+        label={SAY.useThisComputerAsA}
+        note={SAY.buvanoThenListsTheFonts}
         on={wanted}
         onChange={choose.run}
         testID="use-this-computer"
@@ -170,29 +161,23 @@ function Evidence({ keep, most }: { keep: boolean; most: number }) {
     ),
   );
   return (
-    <Drawer label="Evidence that is kept" testID="keep-evidence">
+    <Drawer label={SAY.evidenceThatIsKept} testID="keep-evidence">
       {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
       <Tick
         first
-        label="Keep files that were given as evidence"
-        note="They can be opened again from the style they speak for. Turned off, no more are kept, and those that are go when Buvano next starts."
+        label={SAY.keepFilesThatWereGiven}
+        note={SAY.theyCanBeOpenedAgain}
         on={keep}
         onChange={(keepEvidence) => change.run({ keepEvidence })}
         testID="keep-evidence-files"
       />
       {keep ? (
         <DrawerRow>
-          <NumberField
-            form={form}
-            name="evidenceMib"
-            label="MiB kept at most"
-            hint="The oldest files go first; what they showed stays on record."
-            testID="evidence-mib"
-          />
+          <NumberField form={form} name="evidenceMib" label={SAY.miBKeptAtMost} hint={SAY.theOldestFilesGoFirst} testID="evidence-mib" />
           <View className="items-start">
             <Button
               strong={form.formState.isDirty}
-              label="Keep this limit"
+              label={SAY.keepThisLimit}
               busy={change.busy}
               disabled={!form.formState.isDirty}
               onPress={() => void form.handleSubmit(change.run)()}
@@ -208,12 +193,12 @@ function Evidence({ keep, most }: { keep: boolean; most: number }) {
 function Practice({ wanted }: { wanted: boolean }) {
   const choose = useAction(useCallback((practice: boolean) => save({ practice }), []));
   return (
-    <Drawer label="Practice devices" testID="practice-setting">
+    <Drawer label={SAY.practiceDevices} testID="practice-setting">
       {choose.problem ? <ApiProblemNote problem={choose.problem} /> : null}
       <Tick
         first
-        label="Have practice devices"
-        note="Simulated devices and programs to try everything on. Put away, they keep what lies on them."
+        label={SAY.havePracticeDevices}
+        note={SAY.simulatedDevicesAndProgramsTo}
         on={wanted}
         onChange={choose.run}
         testID="practice-on"
@@ -226,8 +211,8 @@ export function SettingsScreen() {
   const settings = useSettings();
   const library = useLibraryState();
   return (
-    <Screen title="Settings" back="/" testID="settings">
-      <Loaded answer={settings} what="Fetching your settings">
+    <Screen title={SAY.settings} back="/" testID="settings">
+      <Loaded answer={settings} what={SAY.fetchingYourSettings}>
         {(value) => (
           <>
             <Watched folder={value.watchedFolder} />

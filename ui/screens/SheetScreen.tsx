@@ -24,8 +24,9 @@ import { Compare } from "./bench/Compare.tsx";
 import { ColourField } from "./bench/LayerPanel.tsx";
 import { LinePanel } from "./bench/LinePanel.tsx";
 import { PX_A_MM, SheetLine } from "./bench/SheetLine.tsx";
+import { SAY } from "../sentences/sheet.ts";
 
-const VIEWS = { lines: "Lines", compare: "Side by side", sizes: "Sizes" } as const;
+const VIEWS = { lines: SAY.lines, compare: SAY.sideBySide, sizes: SAY.sizes } as const;
 type ViewKey = keyof typeof VIEWS;
 /** Steps of a waterfall in points. Common practice, no source. */
 const WATERFALL = [72, 48, 36, 24, 18, 14, 12, 10, 8];
@@ -53,11 +54,7 @@ function Lines({ id, editing }: { id: number; editing: Editing }) {
     });
   return (
     <View onLayout={(event) => onLayout(event.nativeEvent.layout.width)}>
-      {scale < PX_A_MM * 0.99 ? (
-        <Small className="mb-2">
-          Shown at {Math.max(1, Math.round((scale / PX_A_MM) * 100))} % of its size, so that the widest line fits.
-        </Small>
-      ) : null}
+      {scale < PX_A_MM * 0.99 ? <Small className="mb-2">{SAY.shownAtPxAMmOfIts(scale, PX_A_MM)}</Small> : null}
       {body.lines.map((line, i) => {
         const isOpen = open === line.id;
         return (
@@ -71,7 +68,7 @@ function Lines({ id, editing }: { id: number; editing: Editing }) {
               marks={isOpen}
               press={{
                 open: isOpen,
-                label: `Line ${i + 1}: ${line.text || "no words"}`,
+                label: SAY.line(i, line.text),
                 toggle: () => setOpen(isOpen ? undefined : line.id),
                 testID: `line-${i}`,
               }}
@@ -96,21 +93,21 @@ function Lines({ id, editing }: { id: number; editing: Editing }) {
                 <Partners line={line} editing={editing} scale={scale} />
                 <View className="flex-row flex-wrap gap-2 border-t border-edge p-3">
                   <Button
-                    label="Cut"
+                    label={SAY.cut}
                     icon={Scissors}
                     onPress={() => void settle().then(() => router.push(`/bench/cut/${id}?line=${line.id}`))}
                     testID="to-cut"
                   />
-                  <Button label="Up" disabled={i === 0} onPress={() => move(i, -1)} testID="line-up" />
-                  <Button label="Down" disabled={i === body.lines.length - 1} onPress={() => move(i, 1)} testID="line-down" />
+                  <Button label={SAY.up} disabled={i === 0} onPress={() => move(i, -1)} testID="line-up" />
+                  <Button label={SAY.down} disabled={i === body.lines.length - 1} onPress={() => move(i, 1)} testID="line-down" />
                   <Button
-                    label="Copy line"
+                    label={SAY.copyLine}
                     icon={Copy}
                     onPress={() => edit((one) => ({ ...one, lines: one.lines.toSpliced(i + 1, 0, copyOf(line)) }))}
                     testID="copy-line"
                   />
                   <Button
-                    label="Remove line"
+                    label={SAY.removeLine}
                     icon={Trash2}
                     onPress={() => edit((one) => ({ ...one, lines: one.lines.filter(({ id: other }) => other !== line.id) }))}
                     testID="remove-line"
@@ -140,16 +137,12 @@ function Partners({ line, editing, scale }: { line: BenchLine; editing: Editing;
   const fake = { ...line, layers: [layer] };
   const row = (what: "bold" | "italic") => {
     const own = known[what];
-    const name = what === "bold" ? "Bold" : "Italic";
+    const name = what === "bold" ? SAY.bold : SAY.italic;
     return (
       <View key={what} className="mb-2" testID={`partner-${what}`}>
-        <Small className="text-ink">
-          {own
-            ? `${name} as a file of its own: ${own.family} ${own.style}`
-            : `The family has no ${what} to go with this style. A program may fake one:`}
-        </Small>
+        <Small className="text-ink">{own ? SAY.nameAsAFileOf(name, own.family, own.style) : SAY.theFamilyHasNoWhat(what)}</Small>
         {own ? <SheetLine line={as(own)} ground={body.ground} facts={() => undefined} scale={scale} quiet /> : null}
-        {own ? <Small>Faked, as some programs do when that file is not placed:</Small> : null}
+        {own ? <Small>{SAY.fakedAsSomeProgramsDo}</Small> : null}
         <View style={what === "italic" ? { transform: [{ skewX: "-12deg" }] } : undefined}>
           <SheetLine
             line={what === "bold" ? { ...fake, layers: [{ ...layer, made: { kind: "contour", mm: line.size.value * 0.006 } }] } : fake}
@@ -164,7 +157,7 @@ function Partners({ line, editing, scale }: { line: BenchLine; editing: Editing;
   };
   return (
     <View className="border-t border-edge p-3">
-      <Button label="Bold and italic" pressed={shown} onPress={() => setShown(!shown)} testID="partners" />
+      <Button label={SAY.boldAndItalic} pressed={shown} onPress={() => setShown(!shown)} testID="partners" />
       {shown ? <View className="mt-3">{(["bold", "italic"] as const).map(row)}</View> : null}
     </View>
   );
@@ -183,11 +176,11 @@ function Sizes({ editing }: { editing: Editing }) {
   return (
     <View onLayout={(event) => onLayout(event.nativeEvent.layout.width)} testID="sizes">
       <View className="mb-3 flex-row">
-        <Choice label="Line" words={words} value={chosen} onChange={(next) => setChosen(next ?? "0")} />
+        <Choice label={SAY.line2} words={words} value={chosen} onChange={(next) => setChosen(next ?? "0")} />
       </View>
       {WATERFALL.map((pt) => (
         <View key={pt} className="mb-2">
-          <Small>{pt} pt</Small>
+          <Small>{SAY.ptPt(pt)}</Small>
           <SheetLine
             line={{ ...line, id: `${line.id}-${pt}`, size: { of: "em", value: pt, unit: "pt" } }}
             ground={body.ground}
@@ -202,7 +195,7 @@ function Sizes({ editing }: { editing: Editing }) {
   );
 }
 
-const PROOFS = { "a4.pdf": "PDF, A4", "letter.pdf": "PDF, letter", png: "Picture (PNG)", html: "One HTML file" } as const;
+const PROOFS = { "a4.pdf": SAY.pdfA4, "letter.pdf": SAY.pdfLetter, png: SAY.picturePng, html: SAY.oneHtmlFile } as const;
 type ProofKey = keyof typeof PROOFS;
 
 export function SheetScreen({ id }: { id: number }) {
@@ -232,7 +225,7 @@ export function SheetScreen({ id }: { id: number }) {
   const duplicate = useAction(
     useCallback(async () => {
       await settle();
-      const made = await send("POST", "/bench/sheets", SheetDetail, { name: `${body?.name ?? "Sheet"} copy`.slice(0, 120), copyOf: id });
+      const made = await send("POST", "/bench/sheets", SheetDetail, { name: `${body?.name ?? SAY.sheet} copy`.slice(0, 120), copyOf: id });
       router.replace(`/bench/sheet/${made.id}`);
     }, [id, body, settle, router]),
   );
@@ -240,9 +233,7 @@ export function SheetScreen({ id }: { id: number }) {
     useCallback(async () => {
       await settle();
       await send("POST", `/bench/sheets/${id}/remove`, Done, { removed: true });
-      offerUndo(`${body?.name ?? "The sheet"} is off the bench.`, () =>
-        send("POST", `/bench/sheets/${id}/remove`, Done, { removed: false }),
-      );
+      offerUndo(SAY.isOffTheBench(body?.name), () => send("POST", `/bench/sheets/${id}/remove`, Done, { removed: false }));
       router.replace("/bench");
     }, [id, body, settle, router]),
   );
@@ -267,35 +258,35 @@ export function SheetScreen({ id }: { id: number }) {
   const failed = problem ?? decide.problem ?? duplicate.problem ?? remove.problem ?? prove.problem ?? openCut.problem;
   return (
     <Screen
-      title={body?.name ?? "Sheet"}
-      note={saving ? "Saving…" : answer.data ? "Saved." : undefined}
+      title={body?.name ?? SAY.sheet}
+      note={saving ? SAY.saving : answer.data ? SAY.saved : undefined}
       back="/bench"
       testID="sheet"
       action={
         <Button
           strong={view !== "compare"}
           icon={Plus}
-          label="Add lines in other styles"
+          label={SAY.addLinesInOtherStyles}
           onPress={() => void settle().then(() => router.push(`/bench/pick?sheet=${id}`))}
           testID="add-lines"
         />
       }
     >
-      <Loaded answer={answer} what="Fetching the sheet">
+      <Loaded answer={answer} what={SAY.fetchingTheSheet}>
         {(detail) =>
           body ? (
             <>
               {failed ? <ApiProblemNote problem={failed} /> : null}
               <View className="mb-3 flex-row flex-wrap gap-2">
-                <Button label="Undo" icon={Undo2} disabled={!detail.canUndo && !saving} onPress={() => step(true)} testID="step-back" />
-                <Button label="Redo" icon={Redo2} disabled={!detail.canRedo} onPress={() => step(false)} testID="step-forward" />
+                <Button label={SAY.undo} icon={Undo2} disabled={!detail.canUndo && !saving} onPress={() => step(true)} testID="step-back" />
+                <Button label={SAY.redo} icon={Redo2} disabled={!detail.canRedo} onPress={() => step(false)} testID="step-forward" />
                 {(Object.entries(VIEWS) as [ViewKey, string][]).map(([key, label]) => (
                   <Button key={key} label={label} pressed={view === key} onPress={() => setView(key)} testID={`view-${key}`} />
                 ))}
               </View>
               {body.lines.length === 0 ? (
-                <Empty title="No line yet.">
-                  <Body>Add lines in the styles you want to try; each keeps your words and its style for good.</Body>
+                <Empty title={SAY.noLineYet}>
+                  <Body>{SAY.addLinesInTheStyles}</Body>
                 </Empty>
               ) : null}
               {view === "lines" ? <Lines id={id} editing={editing} /> : null}
@@ -313,15 +304,15 @@ export function SheetScreen({ id }: { id: number }) {
               {view === "sizes" ? <Sizes editing={editing} /> : null}
               <View className="mt-4 border border-edge bg-drawer p-3">
                 <Field
-                  label="Name of the sheet"
+                  label={SAY.nameOfTheSheet}
                   value={body.name}
                   onChange={(name) => name.trim() !== "" && edit((one) => ({ ...one, name: name.slice(0, 120) }))}
                   testID="sheet-name"
                 />
                 <View className="mb-3 flex-row flex-wrap gap-2">
                   <Choice
-                    label="For the job"
-                    none="For no job"
+                    label={SAY.forTheJob}
+                    none={SAY.forNoJob}
                     words={jobNames}
                     value={body.jobId === null ? undefined : String(body.jobId)}
                     onChange={(job) => edit((one) => ({ ...one, jobId: job === undefined ? null : Number(job) }))}
@@ -329,28 +320,34 @@ export function SheetScreen({ id }: { id: number }) {
                   />
                 </View>
                 <ColourField
-                  label="Ground"
+                  label={SAY.ground}
                   value={body.ground}
                   onChange={(ground) => edit((one) => ({ ...one, ground }))}
                   testID="ground"
                 />
                 <View className="flex-row flex-wrap gap-2">
-                  <Choice label="Proof as" words={PROOFS} value={proof} onChange={(next) => next && setProof(next)} testID="proof-kind" />
+                  <Choice
+                    label={SAY.proofAs}
+                    words={PROOFS}
+                    value={proof}
+                    onChange={(next) => next && setProof(next)}
+                    testID="proof-kind"
+                  />
                   <Button
-                    label="Save a proof"
+                    label={SAY.saveAProof}
                     icon={Download}
                     busy={prove.busy}
                     disabled={body.lines.length === 0}
                     onPress={prove.run}
                     testID="proof"
                   />
-                  <DropArea label="Choose a cut file (SVG)" multiple={false} onFiles={openCut.run}>
+                  <DropArea label={SAY.chooseACutFileSvg} multiple={false} onFiles={openCut.run}>
                     {({ pick }) => (
-                      <Button label="Open a cut file (SVG)" icon={FolderOpen} busy={openCut.busy} onPress={pick} testID="open-cut" />
+                      <Button label={SAY.openACutFileSvg} icon={FolderOpen} busy={openCut.busy} onPress={pick} testID="open-cut" />
                     )}
                   </DropArea>
-                  <Button label="Duplicate" icon={Copy} busy={duplicate.busy} onPress={duplicate.run} testID="duplicate" />
-                  <Button label="Remove sheet" icon={Trash2} busy={remove.busy} onPress={remove.run} testID="remove-sheet" />
+                  <Button label={SAY.duplicate} icon={Copy} busy={duplicate.busy} onPress={duplicate.run} testID="duplicate" />
+                  <Button label={SAY.removeSheet} icon={Trash2} busy={remove.busy} onPress={remove.run} testID="remove-sheet" />
                 </View>
               </View>
             </>

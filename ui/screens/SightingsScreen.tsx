@@ -24,10 +24,11 @@ import { BoardGrid } from "../web/BoardGrid.tsx";
 import { cameBack } from "../web/cameBack.ts";
 import { useChoosingHands } from "../web/useChoosingHands.ts";
 import { BoardActs } from "./BoardActs.tsx";
+import { SAY } from "../sentences/sightings.ts";
 
 type Row = Board["rows"][number];
 
-const NOTHING_FITS = "Nothing fits. Choose otherwise above.";
+const NOTHING_FITS = SAY.nothingFitsChooseOtherwiseAbove;
 
 interface FilterProps {
   board: Board;
@@ -37,8 +38,8 @@ interface FilterProps {
 
 const RowsChoice = ({ filter, onChange, grow = false }: Omit<FilterProps, "board"> & { grow?: boolean }) => (
   <Choice
-    label="Rows"
-    words={{ families: "Families", styles: "Styles" }}
+    label={SAY.rows}
+    words={{ families: SAY.families, styles: SAY.styles }}
     value={filter.by}
     onChange={(by) => by && onChange({ ...filter, by })}
     grow={grow}
@@ -53,8 +54,8 @@ function Narrowing({ board, filter, onChange }: FilterProps) {
   return (
     <>
       <Choice
-        label="Device"
-        none="Every device"
+        label={SAY.device}
+        none={SAY.everyDevice}
         words={Object.fromEntries(board.devices.map((device) => [String(device.id), device.name]))}
         value={filter.device?.toString()}
         onChange={(device) => onChange({ ...filter, device: numberOf(device), program: undefined })}
@@ -62,8 +63,8 @@ function Narrowing({ board, filter, onChange }: FilterProps) {
       />
       {jobs.length > 0 ? (
         <Choice
-          label="Job"
-          none="Every job"
+          label={SAY.job}
+          none={SAY.everyJob}
           words={Object.fromEntries(jobs.map((job) => [String(job.id), job.name]))}
           value={filter.job?.toString()}
           onChange={(job) => onChange({ ...filter, job: numberOf(job) })}
@@ -71,8 +72,8 @@ function Narrowing({ board, filter, onChange }: FilterProps) {
         />
       ) : null}
       <Choice
-        label="State"
-        none="Every state"
+        label={SAY.state}
+        none={SAY.everyState}
         words={STATE_WORDS}
         value={filter.state}
         onChange={(state) => onChange({ ...filter, state })}
@@ -138,12 +139,12 @@ function FamilyFinder({ name, onChoose }: { name: string; onChoose: (id: number,
   return (
     <View className="gap-1">
       <TextInput
-        aria-label="The family to look along"
+        aria-label={SAY.theFamilyToLookAlong}
         testID="board-row-search"
         value={typed ?? name}
         onChangeText={setTyped}
         onFocus={() => setTyped("")}
-        placeholder={name || "Find a family"}
+        placeholder={name || SAY.findAFamily}
         placeholderTextColor={palette.faded}
         className="min-h-[48px] border border-edge bg-drawer px-3 font-text text-base text-ink"
       />
@@ -201,12 +202,12 @@ function PhoneBoard({ board, filter, onChange, heading, choosing }: FilterProps 
       ListHeaderComponent={
         <>
           {heading}
-          <View className="mb-3 gap-2" role="group" aria-label="Show">
+          <View className="mb-3 gap-2" role="group" aria-label={SAY.show}>
             <View className="flex-row gap-2">
               <RowsChoice filter={filter} onChange={onChange} grow />
               <Choice
-                label="Look along"
-                words={{ program: "One program", row: "One family" }}
+                label={SAY.lookAlong}
+                words={{ program: SAY.oneProgram, row: SAY.oneFamily }}
                 value={along}
                 onChange={(next) => next && setAlong(next)}
                 grow
@@ -215,9 +216,9 @@ function PhoneBoard({ board, filter, onChange, heading, choosing }: FilterProps 
             </View>
             {along === "program" ? (
               <Choice
-                label="Program"
+                label={SAY.program}
                 words={Object.fromEntries(
-                  board.programs.map((program) => [String(program.id), `${program.name} on ${program.deviceName}`]),
+                  board.programs.map((program) => [String(program.id), SAY.nameOnDeviceName(program.name, program.deviceName)]),
                 )}
                 value={String(board.programs[at]?.id ?? "")}
                 onChange={(id) => onChange({ ...filter, program: numberOf(id) })}
@@ -229,7 +230,7 @@ function PhoneBoard({ board, filter, onChange, heading, choosing }: FilterProps 
             {narrowing ? <Narrowing board={board} filter={filter} onChange={onChange} /> : null}
             <View className="flex-row flex-wrap gap-2">
               {narrowing ? null : (
-                <Button label="Narrow it down" hint="by device, job or state" onPress={() => setNarrowing(true)} testID="board-narrow" />
+                <Button label={SAY.narrowItDown} hint={SAY.byDeviceJobOrState} onPress={() => setNarrowing(true)} testID="board-narrow" />
               )}
               <CheckButton programId={along === "program" ? board.programs[at]?.id : undefined} />
               <NeedsButton />
@@ -251,23 +252,17 @@ function PhoneBoard({ board, filter, onChange, heading, choosing }: FilterProps 
 }
 
 const ChooseCells = ({ onPress }: { onPress: () => void }) => (
-  <Button icon={ListChecks} label="Choose" hint="several cells" onPress={onPress} byKey="choose" testID="choose-cells" />
+  <Button icon={ListChecks} label={SAY.choose} hint={SAY.severalCells} onPress={onPress} byKey="choose" testID="choose-cells" />
 );
 function NeedsButton() {
   const router = useRouter();
-  return <Button icon={FileSearch} label="What does a document need?" onPress={() => router.push("/needs")} testID="needs-link" />;
+  return <Button icon={FileSearch} label={SAY.whatDoesADocumentNeed} onPress={() => router.push("/needs")} testID="needs-link" />;
 }
 function CheckButton({ programId }: { programId?: number | undefined }) {
   const router = useRouter();
   const to = programId === undefined ? "/check" : (`/check?program=${programId}` as const);
   return (
-    <Button
-      icon={FileCheck}
-      label="Quick check"
-      hint="of everything in a program that is not checked yet"
-      onPress={() => router.push(to)}
-      testID="check-link"
-    />
+    <Button icon={FileCheck} label={SAY.quickCheck} hint={SAY.ofEverythingInAProgram} onPress={() => router.push(to)} testID="check-link" />
   );
 }
 
@@ -302,8 +297,8 @@ export function SightingsScreen({ params }: { params: Record<string, unknown> })
   const allWords = wide
     ? filter.state === undefined
       ? undefined
-      : `All ${STATE_WORDS[filter.state].toLowerCase()}`
-    : `All ${board?.total ?? 0}`;
+      : SAY.allStateWords(STATE_WORDS[filter.state].toLowerCase())
+    : SAY.all(board?.total);
   if (board && board.families > 0) {
     const rows = filter.by === "families" ? count(board.total, "family", "families") : count(board.total, "style");
     const ways = (
@@ -313,14 +308,14 @@ export function SightingsScreen({ params }: { params: Record<string, unknown> })
       </View>
     );
     const heading = (
-      <Heading title="Sightings" note={`${rows}, ${count(board.programs.length, "program")}`} aside={wide ? ways : undefined} />
+      <Heading title={SAY.sightings} note={`${rows}, ${count(board.programs.length, "program")}`} aside={wide ? ways : undefined} />
     );
     return (
       <View ref={frame} className="min-h-0 flex-1 bg-paper" testID="sightings">
         {wide ? (
           <View className="min-h-0 flex-1 px-4 pb-4 pt-4">
             {heading}
-            <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Show">
+            <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label={SAY.show}>
               <RowsChoice filter={filter} onChange={setFilter} />
               <Narrowing board={board} filter={filter} onChange={setFilter} />
               {choosing.chosen || board.total === 0 ? null : <ChooseCells onPress={() => choosing.begin()} />}
@@ -330,7 +325,7 @@ export function SightingsScreen({ params }: { params: Record<string, unknown> })
               board={board}
               query={query}
               chosen={choosing.chosen?.keys}
-              label={filter.by === "families" ? "Families against programs" : "Styles against programs"}
+              label={filter.by === "families" ? SAY.familiesAgainstPrograms : SAY.stylesAgainstPrograms}
             />
           </View>
         ) : (
@@ -347,14 +342,14 @@ export function SightingsScreen({ params }: { params: Record<string, unknown> })
   return (
     <View className="min-h-0 flex-1 bg-paper" testID="sightings">
       <ScrollView contentContainerClassName="px-4 pb-10 pt-4">
-        <Heading title="Sightings" note="Which program was seen offering and drawing which family." />
-        <Loaded answer={answer} what="Setting up the board">
+        <Heading title={SAY.sightings} note={SAY.whichProgramWasSeenOffering} />
+        <Loaded answer={answer} what={SAY.settingUpTheBoard}>
           {() => (
-            <Empty title="Your board will be here.">
-              <Body>Once a family is on the shelf, this board says for every program where it will be listed, and keeps the evidence.</Body>
+            <Empty title={SAY.yourBoardWillBeHere}>
+              <Body>{SAY.onceAFamilyIsOn}</Body>
               <Link href="/" testID="to-today">
                 <View className="min-h-[44px] justify-center">
-                  <Strong className="underline">Go to Today</Strong>
+                  <Strong className="underline">{SAY.goToToday}</Strong>
                 </View>
               </Link>
             </Empty>

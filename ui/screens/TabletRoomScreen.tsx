@@ -13,12 +13,13 @@ import { Field } from "../parts/Field.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { SAY } from "../sentences/practice.ts";
 
 type Profile = TabletProfiles["profiles"][number];
 const STATE_WORDS: Record<Profile["state"], string> = {
-  waiting: "Was loaded and waits to be allowed",
-  allowed: "Allowed, not installed yet",
-  installed: "Installed",
+  waiting: SAY.wasLoadedAndWaitsTo,
+  allowed: SAY.allowedNotInstalledYet,
+  installed: SAY.installed,
 };
 
 function Entry({ deviceId, profile, first }: { deviceId: number; profile: Profile; first: boolean }) {
@@ -40,14 +41,12 @@ function Entry({ deviceId, profile, first }: { deviceId: number; profile: Profil
   return (
     <DrawerRow first={first} testID="profile">
       <Strong>{profile.name}</Strong>
-      <Small>
-        {STATE_WORDS[state]}. From {profile.organisation}. {profile.description}
-      </Small>
+      <Small>{SAY.stateWordsFromOrganisationDescription(STATE_WORDS[state], profile.organisation, profile.description)}</Small>
       <Small>{profile.fonts.join(", ")}</Small>
       {asking ? (
         <View className="mt-2">
           <Field
-            label="The tablet's passcode"
+            label={SAY.theTabletsPasscode}
             secret
             value={passcode}
             onChange={setPasscode}
@@ -58,25 +57,27 @@ function Entry({ deviceId, profile, first }: { deviceId: number; profile: Profil
           <View className="flex-row gap-2">
             <Button
               strong
-              label={guarded === "install" ? "Install" : "Remove"}
+              label={guarded === "install" ? SAY.install : SAY.remove}
               busy={act.busy}
               onPress={() => act.run(guarded, passcode)}
               testID="tablet-confirm"
             />
-            <Button label="Not now" onPress={() => setPasscode(undefined)} />
+            <Button label={SAY.notNow} onPress={() => setPasscode(undefined)} />
           </View>
         </View>
       ) : (
         <View className="mt-2 flex-row flex-wrap gap-2">
           {act.problem ? <ApiProblemNote problem={act.problem} /> : null}
           {state === "waiting" ? (
-            <Button strong={first} label="Allow" busy={act.busy} onPress={() => act.run("allow")} testID="profile-allow" />
+            <Button strong={first} label={SAY.allow} busy={act.busy} onPress={() => act.run("allow")} testID="profile-allow" />
           ) : null}
-          {state === "allowed" ? <Button strong={first} label="Install…" onPress={() => setPasscode("")} testID="profile-install" /> : null}
+          {state === "allowed" ? (
+            <Button strong={first} label={SAY.install2} onPress={() => setPasscode("")} testID="profile-install" />
+          ) : null}
           {state === "installed" ? (
-            <Button label="Remove…" onPress={() => setPasscode("")} testID="profile-remove" />
+            <Button label={SAY.remove2} onPress={() => setPasscode("")} testID="profile-remove" />
           ) : (
-            <Button label="Refuse" busy={act.busy} onPress={() => act.run("refuse")} testID="profile-refuse" />
+            <Button label={SAY.refuse} busy={act.busy} onPress={() => act.run("refuse")} testID="profile-refuse" />
           )}
         </View>
       )}
@@ -90,28 +91,28 @@ export function TabletRoomScreen({ deviceId }: { deviceId: number }) {
   const installed = answer.data?.profiles.filter((profile) => profile.state === "installed") ?? [];
   return (
     <Screen
-      title={answer.data ? `${answer.data.deviceName}: profiles` : "Profiles"}
-      note={answer.data ? `A simulated tablet's settings. Its passcode is ${answer.data.passcode}.` : undefined}
+      title={answer.data ? SAY.deviceNameProfiles(answer.data.deviceName) : SAY.profiles}
+      note={answer.data ? SAY.aSimulatedTabletsSettingsIts(answer.data.passcode) : undefined}
       back={`/device/${deviceId}`}
       testID="tablet-room"
     >
-      <Loaded answer={answer} what="Opening the tablet's settings">
+      <Loaded answer={answer} what={SAY.openingTheTabletsSettings}>
         {(value) =>
           value.profiles.length === 0 ? (
-            <Empty title="No profiles">
-              <Body>Place a family on this tablet; its profile arrives here.</Body>
+            <Empty title={SAY.noProfiles}>
+              <Body>{SAY.placeAFamilyOnThis}</Body>
             </Empty>
           ) : (
             <>
               {waiting.length > 0 ? (
-                <Drawer label="Waiting" note={count(waiting.length, "profile")}>
+                <Drawer label={SAY.waiting} note={count(waiting.length, "profile")}>
                   {waiting.map((profile, i) => (
                     <Entry key={profile.id} deviceId={deviceId} profile={profile} first={i === 0} />
                   ))}
                 </Drawer>
               ) : null}
               {installed.length > 0 ? (
-                <Drawer label="Installed" note={count(installed.length, "profile")}>
+                <Drawer label={SAY.installed} note={count(installed.length, "profile")}>
                   {installed.map((profile, i) => (
                     <Entry key={profile.id} deviceId={deviceId} profile={profile} first={i === 0} />
                   ))}

@@ -1,5 +1,5 @@
 // A family on its way to a tablet: what the profile holds, and the tablet's own steps.
-import { count, sizeWords } from "../../core/words/words.ts";
+import { count } from "../../core/words/words.ts";
 import { useTablet } from "../data/hooks.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
@@ -8,6 +8,7 @@ import { Screen } from "../parts/Screen.tsx";
 import { ClearanceWarnings, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { saveFrom } from "../web/download.ts";
+import { SAY } from "../sentences/tablet.ts";
 
 function Steps({ label, steps }: { label: string; steps: readonly string[] }) {
   return (
@@ -28,8 +29,8 @@ export function TabletScreen({ familyId }: { familyId: number }) {
   const view = answer.data;
   return (
     <Screen
-      title={view ? `${view.familyName} on a tablet` : "On a tablet"}
-      note="A profile holds the fonts; the tablet reads it itself, and asks before it does."
+      title={view ? SAY.familyNameOnATablet(view.familyName) : SAY.onATablet}
+      note={SAY.aProfileHoldsTheFonts}
       back={`/family/${familyId}`}
       testID="tablet"
       action={
@@ -37,22 +38,22 @@ export function TabletScreen({ familyId }: { familyId: number }) {
           <Button
             strong
             icon={Download}
-            label={`Save the profile, ${sizeWords(view.bytes)}`}
+            label={SAY.saveTheProfileBytes(view.bytes)}
             onPress={() => saveFrom(`/api/families/${familyId}/profile`)}
             testID="save-profile"
           />
         ) : undefined
       }
     >
-      <Loaded answer={answer} what="Making the profile">
+      <Loaded answer={answer} what={SAY.makingTheProfile}>
         {(value) => (
           <>
             <ClearanceWarnings warnings={value.warnings} />
-            <Steps label="On the tablet" steps={value.steps} />
-            <Drawer label="In the profile" note={count(value.fonts.length, "style")}>
+            <Steps label={SAY.onTheTablet} steps={value.steps} />
+            <Drawer label={SAY.inTheProfile} note={count(value.fonts.length, "style")}>
               {value.fonts.length === 0 ? (
                 <DrawerRow first>
-                  <Body>No style of this family can be put on a tablet.</Body>
+                  <Body>{SAY.noStyleOfThisFamily}</Body>
                 </DrawerRow>
               ) : null}
               {value.fonts.map((font, i) => (
@@ -63,12 +64,12 @@ export function TabletScreen({ familyId }: { familyId: number }) {
               ))}
               {value.left.map((font) => (
                 <DrawerRow key={font.name + font.reason}>
-                  <Strong lines={1}>Left out: {font.name}</Strong>
+                  <Strong lines={1}>{SAY.leftOutName(font.name)}</Strong>
                   <Small>{font.reason}</Small>
                 </DrawerRow>
               ))}
             </Drawer>
-            <Steps label="To take it off again" steps={value.removal} />
+            <Steps label={SAY.toTakeItOffAgain} steps={value.removal} />
           </>
         )}
       </Loaded>

@@ -22,14 +22,15 @@ import { Sending } from "./today/Sending.tsx";
 import { Start } from "./today/Start.tsx";
 import { Tasks } from "./today/Tasks.tsx";
 import { Terms } from "./today/Terms.tsx";
+import { SAY } from "../sentences/today.ts";
 
 /** What goes on behind the lists, while it does. */
 function Renewing({ renewing }: { renewing: Today["renewing"] }) {
   const { unread, anew, fonts, rows } = renewing;
   const words = [
-    unread > 0 && `${count(unread, "paper")} still being read.`,
-    anew + fonts > 0 && "Buvano learnt to read more: papers and fonts are read anew, and what was known of them is shown until then.",
-    rows > MANY_ROWS && `Lists are being brought up to date: ${count(rows, "row")} to go.`,
+    unread > 0 && SAY.unreadStillBeingRead(unread),
+    anew + fonts > 0 && SAY.buvanoLearntToReadMore,
+    rows > MANY_ROWS && SAY.listsAreBeingBroughtUp(rows),
   ].filter((one) => one !== false);
   if (words.length === 0) return null;
   return (
@@ -50,7 +51,7 @@ function Undoable() {
   if (events.length === 0) return null;
   const shown = all ? events : events.slice(0, 2);
   return (
-    <Drawer label="Can be taken back" note={count(events.length, "change")} testID="undoable">
+    <Drawer label={SAY.canBeTakenBack} note={count(events.length, "change")} testID="undoable">
       {shown.map((event, i) => (
         <PastEvent key={event.id} event={event} first={i === 0} />
       ))}
@@ -60,7 +61,7 @@ function Undoable() {
           onPress={() => setAll(true)}
           className="min-h-[48px] justify-center border-t border-edge px-3 active:opacity-60"
         >
-          <Body className="underline">{events.length - shown.length} more</Body>
+          <Body className="underline">{SAY.more(events.length, shown.length)}</Body>
         </Pressable>
       ) : null}
     </Drawer>
@@ -70,7 +71,7 @@ function Undoable() {
 function SettingsLink() {
   const palette = usePalette();
   return (
-    <Link href="/settings" aria-label="Settings" testID="settings-link">
+    <Link href="/settings" aria-label={SAY.settings} testID="settings-link">
       <View className="h-12 w-12 items-center justify-center">
         <SlidersHorizontal size={22} color={palette.ink} aria-hidden />
       </View>
@@ -97,25 +98,21 @@ export function TodayScreen() {
     if (parcel && files.length === 1) router.push(`/parcel/${parcel.id}`);
   };
   return (
-    <DropArea label="Choose archives or fonts" onFiles={(files) => void take(files)}>
+    <DropArea label={SAY.chooseArchivesOrFonts} onFiles={(files) => void take(files)}>
       {({ over, pick }) => (
-        <Screen title="Today" aside={<SettingsLink />} foot={<ParcelActs />} testID="today">
+        <Screen title={SAY.today} aside={<SettingsLink />} foot={<ParcelActs />} testID="today">
           <View className={`mb-5 items-center gap-3 border-2 border-dashed p-5 ${over ? "border-persimmon bg-drawer" : "border-edge"}`}>
             <Body className="text-center">
-              {over
-                ? "Let go, and it is taken in."
-                : touch
-                  ? "Choose a downloaded archive, or font files."
-                  : "Drop a downloaded archive or font files here."}
+              {over ? SAY.letGoAndItIs : touch ? SAY.chooseADownloadedArchiveOr : SAY.dropADownloadedArchiveOr}
             </Body>
-            <Button strong={!waiting} icon={PackageOpen} label="Bring in a download" onPress={pick} testID="bring" />
+            <Button strong={!waiting} icon={PackageOpen} label={SAY.bringInADownload} onPress={pick} testID="bring" />
           </View>
           <View className="mb-5 border border-edge bg-drawer">
             <LinkRow
               first
               icon={FileSearch}
-              label="What does a document need?"
-              note="Its fonts, and where each one is"
+              label={SAY.whatDoesADocumentNeed}
+              note={SAY.itsFontsAndWhereEach}
               href="/needs"
               testID="needs-link"
             />
@@ -125,17 +122,12 @@ export function TodayScreen() {
           {outgoing.slice(0, SHOWN_AT_FIRST).map((one) => (
             <Sending key={one.id} one={one} />
           ))}
-          {outgoing.length > SHOWN_AT_FIRST ? (
-            <Small className="mb-3">And {outgoing.length - SHOWN_AT_FIRST} more wait to be sent.</Small>
-          ) : null}
-          <Loaded answer={today} what="Looking for parcels">
+          {outgoing.length > SHOWN_AT_FIRST ? <Small className="mb-3">{SAY.andMoreWaitToBe(outgoing.length, SHOWN_AT_FIRST)}</Small> : null}
+          <Loaded answer={today} what={SAY.lookingForParcels}>
             {({ parcels: arrived, families, groups, tasks, terms, renewing }) =>
               arrived + families === 0 ? (
-                <Empty title="Nothing has arrived yet.">
-                  <Body>
-                    A download is unpacked for you: fonts, licence texts, previews and leftovers are told apart, and each font is checked
-                    before it goes anywhere.
-                  </Body>
+                <Empty title={SAY.nothingHasArrivedYet}>
+                  <Body>{SAY.aDownloadIsUnpackedFor}</Body>
                 </Empty>
               ) : (
                 <>

@@ -19,17 +19,18 @@ import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body } from "../parts/Text.tsx";
 import { Tick } from "../parts/Tick.tsx";
+import { SAY } from "../sentences/where.ts";
 
 const KINDS = Object.keys(KIND_WORDS) as ProgramKind[];
 const USED_WORDS: Record<ProgramKind, string> = {
-  design: "I use a design program",
-  office: "I use an office program",
-  video: "I use a video program",
-  cutting: "I use a cutting program",
-  notes: "I use a notes program",
-  browser: "I use a browser-based editor",
+  design: SAY.iUseADesignProgram,
+  office: SAY.iUseAnOfficeProgram,
+  video: SAY.iUseAVideoProgram,
+  cutting: SAY.iUseACuttingProgram,
+  notes: SAY.iUseANotesProgram,
+  browser: SAY.iUseABrowserBased,
 };
-const usualName = (kind: ProgramKind): string => `My ${KIND_WORDS[kind]}`;
+const usualName = (kind: ProgramKind): string => SAY.myKindWords(KIND_WORDS[kind]);
 
 /** Programs somebody uses on a device: a tick for each kind, and what they call it. */
 function Programs({ device }: { device: DeviceSummary }) {
@@ -60,7 +61,7 @@ function Programs({ device }: { device: DeviceSummary }) {
   );
   return (
     <Drawer
-      label={`Programs on ${device.name}`}
+      label={SAY.programsOnName(device.name)}
       note={device.programs.length > 0 ? count(device.programs.length, "program") : undefined}
       testID="where-programs"
     >
@@ -83,7 +84,7 @@ function Programs({ device }: { device: DeviceSummary }) {
           />
           {names[kind] === undefined ? null : (
             <View className="px-3">
-              <TextField form={form} name={`names.${kind}`} label="What you call it" testID={`where-name-${kind}`} />
+              <TextField form={form} name={`names.${kind}`} label={SAY.whatYouCallIt} testID={`where-name-${kind}`} />
             </View>
           )}
         </View>
@@ -91,7 +92,7 @@ function Programs({ device }: { device: DeviceSummary }) {
       <DrawerRow className="items-start">
         <Button
           strong={wanted.length > 0}
-          label={wanted.length > 0 ? `Add ${count(wanted.length, "program")}` : "Add programs"}
+          label={wanted.length > 0 ? SAY.addWanted(wanted.length) : SAY.addPrograms}
           busy={add.busy}
           disabled={wanted.length === 0}
           onPress={() => void form.handleSubmit(add.run)()}
@@ -114,49 +115,44 @@ export function WhereScreen() {
   const own = (devices.data ?? []).filter((device) => device.sort !== "practice");
   return (
     <Screen
-      title="Where do you work?"
-      note="Buvano places fonts there, and says where each program lists them."
+      title={SAY.whereDoYouWork}
+      note={SAY.buvanoPlacesFontsThereAnd}
       back="/"
       testID="where"
       action={
         <Button
           strong={(devices.data ?? []).some((device) => device.programs.length > 0)}
-          label="Done"
+          label={SAY.done}
           onPress={() => router.replace("/")}
           testID="where-done"
         />
       }
     >
       {choose.problem ? <ApiProblemNote problem={choose.problem} /> : null}
-      <Loaded answer={settings} what="Looking at your choices">
+      <Loaded answer={settings} what={SAY.lookingAtYourChoices}>
         {(value) => (
-          <Drawer label="Your devices">
+          <Drawer label={SAY.yourDevices}>
             {value.thisComputer ? (
               <DrawerRow first>
-                <Body>This computer is one of your devices.</Body>
+                <Body>{SAY.thisComputerIsOneOf}</Body>
               </DrawerRow>
             ) : (
               <ActRow
                 first
                 icon={Computer}
-                label="This computer"
-                note="The one Buvano runs on. Nothing on it changes before you carry out a plan."
+                label={SAY.thisComputer}
+                note={SAY.theOneBuvanoRunsOn}
                 onPress={() => choose.run({ thisComputer: true })}
                 disabled={choose.busy}
                 testID="where-this-computer"
               />
             )}
-            <LinkRow
-              icon={Wifi}
-              href="/pairing"
-              label="A tablet, phone or other computer"
-              note="It opens Buvano over your network by a short code."
-            />
+            <LinkRow icon={Wifi} href="/pairing" label={SAY.aTabletPhoneOrOther} note={SAY.itOpensBuvanoOverYour} />
             {value.practice ? null : (
               <ActRow
                 icon={FlaskConical}
-                label="Try it with practice devices"
-                note="Simulated devices and programs that ship with Buvano. They can be put away at any time."
+                label={SAY.tryItWithPracticeDevices}
+                note={SAY.simulatedDevicesAndProgramsThat}
                 onPress={() => choose.run({ practice: true })}
                 disabled={choose.busy}
                 testID="where-practice"

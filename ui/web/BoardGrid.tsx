@@ -8,6 +8,7 @@ import { cellKey } from "../data/board.ts";
 import { cellWords, SeedMark, STATE_WORDS } from "../parts/Marks.tsx";
 import { usePalette } from "../theme/theme.ts";
 import type { Palette } from "../theme/palette";
+import { SAY } from "../sentences/parts.ts";
 
 const NAME_WIDTH = 200;
 /** Columns share the room there is, within these. */
@@ -81,7 +82,7 @@ const GridRow = memo(function GridRow({ row, place, top, columns, programs, pale
       {columns.map(({ index, start }) => {
         const [cell, program] = [row.cells[index], programs[index]];
         if (!cell || !program) return null;
-        const words = `${row.name} in ${program.name} on ${program.deviceName}: ${cellWords(cell)}`;
+        const words = SAY.nameInOnDeviceNameCellWords(row.name, program.name, program.deviceName, cellWords(cell));
         return (
           <div
             key={cell.programId}
@@ -211,7 +212,7 @@ export function BoardGrid({ board, query, label, chosen }: GridProps) {
             aria-colindex={1}
             style={{ ...head, position: "sticky", left: 0, zIndex: 1, width: NAME_WIDTH, font: SMALL, color: palette.ink }}
           >
-            {query.by === "styles" ? "Style" : "Family"}
+            {query.by === "styles" ? SAY.style : SAY.family}
           </div>
           {visible.map(({ index, start }) => {
             const program = board.programs[index];

@@ -3,6 +3,7 @@ import type { DrawnGlyphs } from "../../core/bench/drawing.ts";
 import { codePointText } from "../../core/names/signs.ts";
 import { usePalette } from "../theme/theme.ts";
 import { GlyphSvg } from "./DrawnSvg.tsx";
+import { SAY } from "../sentences/parts.ts";
 
 interface Props {
   /** Flat pairs of code point (-1 for none) and glyph. */
@@ -26,7 +27,7 @@ export function GlyphCells({ pairs, columns, size, drawn, chosen, onChoose }: Pr
       <button
         key={glyph}
         type="button"
-        aria-label={codePoint >= 0 ? `${String.fromCodePoint(codePoint)} ${codePointText(codePoint)}` : `Glyph ${glyph}`}
+        aria-label={codePoint >= 0 ? `${String.fromCodePoint(codePoint)} ${codePointText(codePoint)}` : SAY.glyphGlyph(glyph)}
         aria-pressed={isChosen}
         data-testid={`glyph-${glyph}`}
         onClick={() => onChoose(glyph, codePoint)}

@@ -5,6 +5,7 @@ import type { CutPreview } from "../../core/cutting/preview.ts";
 import type { CutView } from "../../core/cutting/view.ts";
 import type { Problem } from "../../core/problem.ts";
 import type { CutAsk, CutReply, CutWanted } from "../work/cut-messages.ts";
+import { SAY } from "../sentences/parts.ts";
 
 /** So long a cut may take; nothing anybody means to cut comes near it. */
 const MOST_MS = 60_000;
@@ -12,14 +13,14 @@ const MOST_MS = 60_000;
 const PATIENCE_MS = 1500;
 const TOO_LONG: Problem = {
   code: "cut-overran",
-  message: "This cut took longer than a minute and was ended.",
-  next: "Cut fewer letters at once, or choose a plainer style.",
+  message: SAY.thisCutTookLongerThan,
+  next: SAY.cutFewerLettersAtOnce,
 };
 
 const STOPPED: Problem = {
   code: "cut-stopped",
-  message: "The cut stopped before it was done.",
-  next: "Reload the page; if it stops again, cut fewer letters at once or choose a plainer style.",
+  message: SAY.theCutStoppedBeforeIt,
+  next: SAY.reloadThePageIfIt,
 };
 
 let worker: Worker | undefined;

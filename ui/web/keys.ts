@@ -2,16 +2,17 @@
 // `data-key` with the key's name, so that a key does just what a tap there does.
 import { useEffect } from "react";
 import { makeStore } from "../data/store.ts";
+import { SAY } from "../sentences/parts.ts";
 
 /** Single letters can be turned off (WCAG 2.2, 2.1.4 Character Key Shortcuts). */
 export const lettersOn = makeStore(true, "buvano.keys");
 
 export const KEYS = {
-  f: { reaches: "find", words: "Find in this list" },
-  n: { reaches: "next", words: "Do what is next on this screen" },
-  c: { reaches: "choose", words: "Choose several" },
-  u: { reaches: "undo", words: "Undo what was just done" },
-  b: { reaches: "back", words: "Go back" },
+  f: { reaches: "find", words: SAY.findInThisList },
+  n: { reaches: "next", words: SAY.doWhatIsNextOn },
+  c: { reaches: "choose", words: SAY.chooseSeveral },
+  u: { reaches: "undo", words: SAY.undoWhatWasJustDone },
+  b: { reaches: "back", words: SAY.goBack },
 } as const;
 type Letter = keyof typeof KEYS;
 /** What can carry `data-key`. */

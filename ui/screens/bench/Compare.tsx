@@ -12,6 +12,7 @@ import { useDrawnLine } from "../../web/draw.ts";
 import { DrawnSvg, extentMm } from "../../web/DrawnSvg.tsx";
 import { RangeInput } from "../../web/RangeInput.tsx";
 import { emOf, PX_A_MM, wantedOf } from "./SheetLine.tsx";
+import { SAY } from "../../sentences/bench.ts";
 
 export const MOST_CANDIDATES = 4;
 const LETTERS = ["A", "B", "C", "D"];
@@ -85,7 +86,7 @@ export function Compare({ lines, ground, hasJob, facts, decisions, onDecide, dec
           {one ? (
             <DrawnSvg layers={one.line.layers} drawn={one.drawn} emMm={one.emMm} scale={scale} label={line.text} />
           ) : (
-            <Small>Drawing…</Small>
+            <Small>{SAY.drawing2}</Small>
           )}
         </View>
         <View className="gap-1 p-3">
@@ -93,10 +94,10 @@ export function Compare({ lines, ground, hasJob, facts, decisions, onDecide, dec
             {LETTERS[i]} · {styleName(top)}
           </Strong>
           {i === 0 && one?.measured.clearance ? <Small>{one.measured.clearance}</Small> : null}
-          {i > 0 ? <Small>Against A: {said.length > 0 ? said.join(" ") : "no difference that is measured here."}</Small> : null}
-          {decision ? <Small testID="decision">{decision.chosen ? "Chosen for the job." : "Considered."}</Small> : null}
+          {i > 0 ? <Small>{SAY.againstA(said.length, said.join(" "))}</Small> : null}
+          {decision ? <Small testID="decision">{decision.chosen ? SAY.chosenForTheJob : SAY.considered}</Small> : null}
           <Button
-            label={decision?.chosen ? "Chosen" : "Choose this"}
+            label={decision?.chosen ? SAY.chosen : SAY.chooseThis}
             icon={Check}
             strong={!decision?.chosen}
             disabled={!hasJob || decision?.chosen}
@@ -113,11 +114,11 @@ export function Compare({ lines, ground, hasJob, facts, decisions, onDecide, dec
   return (
     <View onLayout={(event) => setBoxWidth(event.nativeEvent.layout.width)} testID="compare">
       <View className="mb-3 flex-row flex-wrap gap-2">
-        <Button label="Same height of small letters" pressed={fair} onPress={() => setFair(!fair)} testID="fair" />
-        <Button label="A over B" pressed={over} disabled={shown.length < 2} onPress={() => setOver(!over)} testID="overlay" />
+        <Button label={SAY.sameHeightOfSmallLetters} pressed={fair} onPress={() => setFair(!fair)} testID="fair" />
+        <Button label={SAY.aOverB} pressed={over} disabled={shown.length < 2} onPress={() => setOver(!over)} testID="overlay" />
       </View>
-      {!hasJob ? <Body className="mb-3">Choose a job for this sheet below; then one tap records your choice there.</Body> : null}
-      {shown.length < 2 ? <Body>Add another line: candidates are compared from two on.</Body> : null}
+      {!hasJob ? <Body className="mb-3">{SAY.chooseAJobForThis}</Body> : null}
+      {shown.length < 2 ? <Body>{SAY.addAnotherLineCandidatesAre}</Body> : null}
       {over && candidates[0] && candidates[1] ? (
         <View className="mb-3 border border-edge bg-drawer p-2" testID="overlay-view">
           <View
@@ -149,24 +150,22 @@ export function Compare({ lines, ground, hasJob, facts, decisions, onDecide, dec
             ))}
           </View>
           <View className="flex-row items-center gap-3">
-            <Small>A</Small>
+            <Small>{SAY.a}</Small>
             <View className="min-w-0 flex-1">
-              <RangeInput label="From A to B" value={mix} least={0} most={100} unit="%" onChange={setMix} />
+              <RangeInput label={SAY.fromAToB} value={mix} least={0} most={100} unit="%" onChange={setMix} />
             </View>
-            <Small>B</Small>
+            <Small>{SAY.b}</Small>
           </View>
         </View>
       ) : null}
       {wide ? (
         <View className="flex-row gap-3">{shown.map(card)}</View>
       ) : (
-        <ScrollView horizontal contentContainerClassName="gap-3 pb-2" showsHorizontalScrollIndicator aria-label="Candidates, side by side">
+        <ScrollView horizontal contentContainerClassName="gap-3 pb-2" showsHorizontalScrollIndicator aria-label={SAY.candidatesSideBySide}>
           {shown.map(card)}
         </ScrollView>
       )}
-      {lines.length > MOST_CANDIDATES ? (
-        <Small className="mt-2">The first four lines are compared; move others up to see them here.</Small>
-      ) : null}
+      {lines.length > MOST_CANDIDATES ? <Small className="mt-2">{SAY.theFirstFourLinesAre}</Small> : null}
     </View>
   );
 }

@@ -13,6 +13,7 @@ import { SearchField } from "../../parts/SearchField.tsx";
 import { Loaded } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { useNumberParam } from "../../parts/params.ts";
+import { SAY } from "../../sentences/bench.ts";
 
 export function DrawsScreen() {
   const given = useLocalSearchParams()["text"];
@@ -26,23 +27,23 @@ export function DrawsScreen() {
   const signs = useSigns(words);
   const answer = useDraws(words === null ? settled : "", familyId);
   return (
-    <Screen title="Who draws it?" note="Paste a character, or name a sign: heart, watering can." back="/bench" testID="draws">
+    <Screen title={SAY.whoDrawsIt} note={SAY.pasteACharacterOrNameA} back="/bench" testID="draws">
       <SearchField
-        label="A character to ask about, or the name of a sign"
+        label={SAY.aCharacterToAskAbout}
         value={text}
         onChange={setText}
-        placeholder="Paste a character, or name a sign"
+        placeholder={SAY.pasteACharacterOrNameASign}
         most={40}
         large
         testID="draws-text"
       />
       {words !== null ? (
-        <Loaded answer={signs} what="Looking through every style">
+        <Loaded answer={signs} what={SAY.lookingThroughEveryStyle}>
           {({ signs: found }) =>
             found.length === 0 ? (
-              <Body>No style of your library has a sign called “{words}”.</Body>
+              <Body>{SAY.noStyleOfYourLibrary(words)}</Body>
             ) : (
-              <Drawer label={`Signs called “${words}”`} testID="signs-found">
+              <Drawer label={SAY.signsCalledWords(words)} testID="signs-found">
                 {found.map(({ codePoint, title, total, style }, i) => (
                   <Link
                     key={`${codePoint}-${style.styleId}`}
@@ -54,7 +55,7 @@ export function DrawsScreen() {
                       <Body lines={1}>{title}</Body>
                       <Small lines={1}>
                         {codePointText(codePoint)} · {style.family} {style.style}
-                        {total > 1 ? ` and ${total - 1} more` : ""}
+                        {total > 1 ? SAY.andMore(total) : ""}
                       </Small>
                     </View>
                   </Link>
@@ -65,10 +66,10 @@ export function DrawsScreen() {
         </Loaded>
       ) : null}
       {text.trim() === "" || words !== null ? null : (
-        <Loaded answer={answer} what="Asking every style">
+        <Loaded answer={answer} what={SAY.askingEveryStyle}>
           {({ characters }) =>
             characters.length === 0 ? (
-              <Body>There is nothing in it that is drawn.</Body>
+              <Body>{SAY.thereIsNothingInIt}</Body>
             ) : (
               characters.map(({ character, codePoint, title, total, styles, members }) => (
                 <Drawer
@@ -78,17 +79,15 @@ export function DrawsScreen() {
                   testID="draws-character"
                 >
                   <DrawerRow first>
-                    <Strong>{title || "A character without a name: for private use, or not assigned"}</Strong>
-                    {total === 0 ? (
-                      <Body>No style of your library draws it. Programs show an empty box, or borrow it from another font.</Body>
-                    ) : null}
+                    <Strong>{title || SAY.aCharacterWithoutAName}</Strong>
+                    {total === 0 ? <Body>{SAY.noStyleOfYourLibraryDraws}</Body> : null}
                   </DrawerRow>
                   {members.length > 0 ? (
                     <DrawerRow>
-                      <Small className="text-ink">In {head.data?.family}</Small>
+                      <Small className="text-ink">{SAY.inFamily(head.data?.family)}</Small>
                       {members.map((one) => (
                         <Body key={one.styleId}>
-                          {one.style}: {one.draws ? "draws it" : "would show an empty box"}
+                          {one.style}: {one.draws ? SAY.drawsIt : SAY.wouldShowAnEmptyBox}
                         </Body>
                       ))}
                     </DrawerRow>
@@ -109,7 +108,7 @@ export function DrawsScreen() {
                   ))}
                   {total > styles.length ? (
                     <DrawerRow>
-                      <Small>And {total - styles.length} more.</Small>
+                      <Small>{SAY.andMore2(total, styles.length)}</Small>
                     </DrawerRow>
                   ) : null}
                 </Drawer>

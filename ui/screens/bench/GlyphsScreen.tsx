@@ -23,20 +23,28 @@ import { GlyphSvg } from "../../web/DrawnSvg.tsx";
 import { VirtualList } from "../../web/VirtualList.tsx";
 import { GlyphCells } from "../../web/GlyphCells.tsx";
 import { download } from "../../web/download.ts";
+import { SAY } from "../../sentences/bench.ts";
 
 const CELL = 64;
 const KINDS: Record<GlyphKind, string> = {
-  letters: "Letters",
-  figures: "Figures",
-  punctuation: "Punctuation",
-  signs: "Signs",
-  marks: "Marks",
+  letters: SAY.letters,
+  figures: SAY.figures,
+  punctuation: SAY.punctuation,
+  signs: SAY.signs,
+  marks: SAY.marks,
 };
 /** Names with how many of each. */
 const named = (counts: readonly { name: string; count: number }[] = []): Record<string, string> =>
   Object.fromEntries(counts.map(({ name, count: n }) => [name, `${name} (${n})`]));
 /** Heights a drawing is saved at, in pixels. */
-const HEIGHTS = { "64": "64 px", "128": "128 px", "256": "256 px", "512": "512 px", "1024": "1024 px", "2048": "2048 px" } as const;
+const HEIGHTS = {
+  "64": SAY.n64Px,
+  "128": SAY.n128Px,
+  "256": SAY.n256Px,
+  "512": SAY.n512Px,
+  "1024": SAY.n1024Px,
+  "2048": SAY.n2048Px,
+} as const;
 type Height = keyof typeof HEIGHTS;
 
 interface Face {
@@ -105,7 +113,7 @@ function GlyphCard({
   const copy = (text: string, what: string) => {
     void navigator.clipboard.writeText(text).then(
       () => setSaid(`${what} copied.`),
-      () => setSaid(`The browser does not let it be copied. It is: ${text}`),
+      () => setSaid(SAY.theBrowserDoesNotLet(text)),
     );
     if (character !== "") signUsed(character);
   };
@@ -136,18 +144,18 @@ function GlyphCard({
     picture.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
   };
   return (
-    <View className="border-t border-edge bg-drawer p-3" testID="glyph-card" role="region" aria-label="The chosen glyph">
+    <View className="border-t border-edge bg-drawer p-3" testID="glyph-card" role="region" aria-label={SAY.theChosenGlyph}>
       <View className="mx-auto w-full max-w-3xl">
         <View className="flex-row items-start gap-3">
           <View style={{ width: 104, height: 104 }} className="items-center justify-center border border-edge bg-paper">
             {one && drawn && drawn !== "gone" ? (
-              <GlyphSvg font={drawn} glyph={one} size={92} colour={palette.ink} label={view?.title ?? "The glyph"} />
+              <GlyphSvg font={drawn} glyph={one} size={92} colour={palette.ink} label={view?.title ?? SAY.theGlyph} />
             ) : null}
           </View>
           <View className="min-w-0 flex-1">
             <Strong testID="glyph-title">{view?.title ?? "…"}</Strong>
             <Small>
-              {[codePoint >= 0 ? codePointText(codePoint) : "No character of its own", view?.name ?? "", view?.block ?? ""]
+              {[codePoint >= 0 ? codePointText(codePoint) : SAY.noCharacterOfItsOwn, view?.name ?? "", view?.block ?? ""]
                 .filter(Boolean)
                 .join(" · ")}
             </Small>
@@ -159,16 +167,14 @@ function GlyphCard({
             ))}
             {view?.ways.some(({ features }) => features.length > 0) ? (
               <Small testID="glyph-programs">
-                {programs.length > 0 ? `${programs.join(", ")} can switch it.` : "None of your programs is known to switch it."}
+                {programs.length > 0 ? SAY.programsCanSwitchIt(programs.join(", ")) : SAY.noneOfYourProgramsIs}
               </Small>
             ) : null}
-            {view && codePoint < 0 && view.ways.length === 0 ? (
-              <Small>No way to write it was found; a program that shows all glyphs of a font may reach it.</Small>
-            ) : null}
+            {view && codePoint < 0 && view.ways.length === 0 ? <Small>{SAY.noWayToWriteIt}</Small> : null}
           </View>
           <Pressable
             role="button"
-            aria-label="Close"
+            aria-label={SAY.close}
             onPress={onClose}
             testID="glyph-close"
             className="h-11 w-11 items-center justify-center active:opacity-60"
@@ -178,46 +184,52 @@ function GlyphCard({
         </View>
         <ScrollView horizontal showsHorizontalScrollIndicator={false} contentContainerClassName="gap-2 pt-3">
           {character !== "" ? (
-            <Button strong icon={Copy} label="Copy character" onPress={() => copy(character, "The character is")} testID="copy-character" />
+            <Button
+              strong
+              icon={Copy}
+              label={SAY.copyCharacter}
+              onPress={() => copy(character, SAY.theCharacterIs)}
+              testID="copy-character"
+            />
           ) : null}
           {ligature !== "" && character === "" ? (
-            <Button strong icon={Copy} label="Copy its words" onPress={() => copy(ligature, "The words are")} testID="copy-words" />
+            <Button strong icon={Copy} label={SAY.copyItsWords} onPress={() => copy(ligature, SAY.theWordsAre)} testID="copy-words" />
           ) : null}
           {codePoint >= 0 ? (
             <Button
-              label={`Copy ${codePointText(codePoint)}`}
-              onPress={() => copy(codePointText(codePoint), "The code point is")}
+              label={SAY.copyCodePointText(codePointText(codePoint))}
+              onPress={() => copy(codePointText(codePoint), SAY.theCodePointIs)}
               testID="copy-code"
             />
           ) : null}
           {codePoint >= 0 ? (
-            <Button label="Copy for HTML" onPress={() => copy(`&#x${codePoint.toString(16)};`, "The HTML is")} testID="copy-html" />
+            <Button label={SAY.copyForHtml} onPress={() => copy(`&#x${codePoint.toString(16)};`, SAY.theHtmlIs)} testID="copy-html" />
           ) : null}
           {ligature !== "" && character !== "" ? (
-            <Button label="Copy its words" onPress={() => copy(ligature, "The words are")} testID="copy-words" />
+            <Button label={SAY.copyItsWords} onPress={() => copy(ligature, SAY.theWordsAre)} testID="copy-words" />
           ) : null}
           <Choice
-            label="Height of the drawing"
+            label={SAY.heightOfTheDrawing}
             words={HEIGHTS}
             value={height}
             onChange={(next) => next && setHeight(next)}
             testID="drawing-height"
           />
-          <Button icon={Download} label="SVG" onPress={saveSvg} testID="save-svg" />
-          <Button icon={Download} label="PNG" onPress={savePng} testID="save-png" />
+          <Button icon={Download} label={SAY.svg} onPress={saveSvg} testID="save-svg" />
+          <Button icon={Download} label={SAY.png} onPress={savePng} testID="save-png" />
           {character !== "" ? (
             <Button
               icon={Pin}
-              label="Keep at hand"
+              label={SAY.keepAtHand}
               pressed={kept.includes(character)}
               onPress={() => keepSign(character, !kept.includes(character))}
               testID="keep-sign"
             />
           ) : null}
-          <Button label="Others that look like it" onPress={() => onAlike(glyph)} testID="alike" />
+          <Button label={SAY.othersThatLookLikeIt} onPress={() => onAlike(glyph)} testID="alike" />
           {character !== "" ? (
             <Button
-              label="Who else draws it?"
+              label={SAY.whoElseDrawsIt}
               onPress={() => router.push(`/bench/draws?text=${encodeURIComponent(character)}&style=${styleId}`)}
               testID="who-else"
             />
@@ -234,8 +246,8 @@ function GlyphCard({
 function AtHand({ onTake }: { onTake: (text: string) => void }) {
   const [kept, recent] = [useKeptSigns(), useRecentSigns()];
   const rows: [string, readonly string[]][] = [
-    ["Kept at hand", kept],
-    ["Used lately", recent.filter((one) => !kept.includes(one))],
+    [SAY.keptAtHand, kept],
+    [SAY.usedLately, recent.filter((one) => !kept.includes(one))],
   ];
   return rows.map(([label, signs]) =>
     signs.length === 0 ? null : (
@@ -246,7 +258,7 @@ function AtHand({ onTake }: { onTake: (text: string) => void }) {
             <Pressable
               key={sign}
               role="button"
-              aria-label={`Find ${sign}`}
+              aria-label={SAY.findSign(sign)}
               onPress={() => onTake(sign)}
               className="h-11 min-w-[44px] items-center justify-center border border-edge bg-drawer px-2 active:opacity-60"
             >
@@ -279,25 +291,32 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
   const pairs = useMemo(() => (filtered ? found : all === "gone" || all === undefined ? [] : all), [filtered, found, all]);
   const choose = useCallback((glyph: number, codePoint: number) => setChosen({ glyph, codePoint }), []);
   const total = filtered ? (first.data?.total ?? 0) : pairs.length / 2;
-  const title = head.data ? `${head.data.family} ${head.data.style}` : "Characters";
+  const title = head.data ? `${head.data.family} ${head.data.style}` : SAY.characters;
   const header = (
     <View className="pt-4">
       <Heading
-        title="Characters"
-        note={`${title}${head.data ? `, ${count(total, filtered ? "glyph found" : "glyph", filtered ? "glyphs found" : "glyphs")}` : ""}`}
+        title={SAY.characters}
+        note={`${title}${head.data ? `, ${count(total, filtered ? SAY.glyphFound : SAY.glyph, filtered ? SAY.glyphsFound : SAY.glyphs)}` : ""}`}
         back="/bench"
       />
       <SearchField
-        label="Find a character by word, code or by pasting it"
+        label={SAY.findACharacterByWord}
         value={search}
         onChange={setSearch}
-        placeholder="Find: watering can, U+2708, or paste it"
+        placeholder={SAY.findWateringCanU2708}
         testID="find-glyph"
       />
       <ScrollView horizontal showsHorizontalScrollIndicator={false} className="mb-3" contentContainerClassName="gap-2">
-        <Choice label="Kind" none="All kinds" words={KINDS} value={kind} onChange={setKind} testID="kind" />
-        <Choice label="Script" none="All scripts" words={named(first.data?.scripts)} value={script} onChange={setScript} testID="script" />
-        <Choice label="Block" none="All blocks" words={named(first.data?.blocks)} value={block} onChange={setBlock} testID="block" />
+        <Choice label={SAY.kind} none={SAY.allKinds} words={KINDS} value={kind} onChange={setKind} testID="kind" />
+        <Choice
+          label={SAY.script}
+          none={SAY.allScripts}
+          words={named(first.data?.scripts)}
+          value={script}
+          onChange={setScript}
+          testID="script"
+        />
+        <Choice label={SAY.block} none={SAY.allBlocks} words={named(first.data?.blocks)} value={block} onChange={setBlock} testID="block" />
       </ScrollView>
       <AtHand onTake={setSearch} />
       {first.error ? <Small className="mb-2">{`${first.error.message} ${first.error.next}`}</Small> : null}
@@ -305,7 +324,7 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
   );
   return (
     <View className="min-h-0 flex-1 bg-paper" testID="glyphs">
-      <Loaded answer={head} what="Fetching the style">
+      <Loaded answer={head} what={SAY.fetchingTheStyle}>
         {(face) => (
           <>
             <VirtualList
@@ -316,22 +335,18 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
               render={(row) => (
                 <GlyphRow face={face} pairs={pairs} from={2 * row * columns} columns={columns} chosen={chosen?.glyph} onChoose={choose} />
               )}
-              footer={
-                filtered && total > GLYPH_PAGE ? (
-                  <Small className="pt-3">The best {GLYPH_PAGE} are shown; say more to find others.</Small>
-                ) : null
-              }
+              footer={filtered && total > GLYPH_PAGE ? <Small className="pt-3">{SAY.theBestGlyphPageAreShown(GLYPH_PAGE)}</Small> : null}
               empty={
                 all === "gone" ? (
-                  <Empty title="This font cannot be drawn here.">
-                    <Body>Its file cannot be opened to draw with. Its papers and names can still be read.</Body>
+                  <Empty title={SAY.thisFontCannotBeDrawnHere}>
+                    <Body>{SAY.itsFileCannotBeOpened}</Body>
                   </Empty>
                 ) : filtered && first.data?.total === 0 ? (
-                  <Empty title="Nothing in this font is called that.">
-                    <Body>Try another word, or ask which other style has it.</Body>
+                  <Empty title={SAY.nothingInThisFontIs}>
+                    <Body>{SAY.tryAnotherWordOrAsk}</Body>
                   </Empty>
                 ) : (
-                  <Small>Opening the font…</Small>
+                  <Small>{SAY.openingTheFont}</Small>
                 )
               }
             />

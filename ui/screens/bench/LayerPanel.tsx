@@ -13,9 +13,10 @@ import { Field } from "../../parts/Field.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { RangeInput } from "../../web/RangeInput.tsx";
 import { GlyphsLink } from "./SheetLine.tsx";
+import { SAY } from "../../sentences/bench.ts";
 
 const SWATCHES = ["#1d1a16", "#ffffff", "#b4400f", "#1b6a5d", "#2f4a8a", "#d9a514", "#8a2b5b"];
-const SWATCH_WORDS = ["Ink", "White", "Persimmon", "Verdigris", "Blue", "Yellow", "Plum"];
+const SWATCH_WORDS = [SAY.ink, SAY.white, SAY.persimmon, SAY.verdigris, SAY.blue, SAY.yellow, SAY.plum];
 
 export function ColourField({
   label,
@@ -51,14 +52,14 @@ export function ColourField({
           </Pressable>
         ))}
         <Field
-          label="Or as #rrggbb"
+          label={SAY.orAsRrggbb}
           value={typed ?? value}
           onChange={(text) => {
             setTyped(text);
             const colour = colourOf(text);
             if (colour) onChange(colour);
           }}
-          problem={known ? undefined : "Six figures from 0 to f, as in #b4400f."}
+          problem={known ? undefined : SAY.sixFiguresFrom0To}
           testID={testID}
           className="mb-0 w-36"
         />
@@ -78,12 +79,12 @@ function FeatureChoice({
 }) {
   const on = value === undefined ? feature.byItself : value > 0;
   const press = () => onChange(on === feature.byItself ? (on ? 0 : 1) : undefined);
-  const words = Object.fromEntries(feature.values.map((name, i) => [String(i + 1), name || `Number ${i + 1}`]));
+  const words = Object.fromEntries(feature.values.map((name, i) => [String(i + 1), name || SAY.number(i)]));
   const reach = feature.byItself
-    ? "On in every program unless it is turned off."
+    ? SAY.onInEveryProgramUnless
     : feature.programs.length === 0
-      ? "None of your programs is known to switch it."
-      : `${feature.programs.join(", ")} can switch it.`;
+      ? SAY.noneOfYourProgramsIs
+      : SAY.programsCanSwitchIt(feature.programs.join(", "));
   return (
     <View className="border-t border-edge py-1" testID={`feature-${feature.tag}`}>
       <Pressable
@@ -103,7 +104,7 @@ function FeatureChoice({
       </Pressable>
       {on && feature.values.length > 1 ? (
         <Choice
-          label={`Which of ${feature.name}`}
+          label={SAY.whichOfName(feature.name)}
           words={words}
           value={String(value ?? 1)}
           onChange={(next) => onChange(Number(next ?? 1))}
@@ -113,11 +114,11 @@ function FeatureChoice({
   );
 }
 
-const LETTERS: Record<LettersOf, string> = { all: "All letters", capitals: "Capitals only", small: "Small letters only" };
+const LETTERS: Record<LettersOf, string> = { all: SAY.allLetters, capitals: SAY.capitalsOnly, small: SAY.smallLettersOnly };
 const MADE: Record<BenchLayer["made"]["kind"], string> = {
-  none: "The letters themselves",
-  contour: "A contour around them",
-  shadow: "A shadow of them",
+  none: SAY.theLettersThemselves,
+  contour: SAY.aContourAroundThem,
+  shadow: SAY.aShadowOfThem,
 };
 
 interface Props {
@@ -148,27 +149,27 @@ export function LayerPanel({ layer, facts, pickHref, many, ground, emMm, onChang
     <View className="gap-1">
       <View className="flex-row flex-wrap items-center gap-2">
         <Strong className="min-w-0 flex-1">{styleName(layer.style)}</Strong>
-        <Button label="Another style" onPress={() => void onLeave().then(() => router.push(pickHref as never))} testID="another-style" />
-        {many ? <Button label="Remove layer" onPress={onRemove} testID="remove-layer" /> : null}
+        <Button label={SAY.anotherStyle} onPress={() => void onLeave().then(() => router.push(pickHref as never))} testID="another-style" />
+        {many ? <Button label={SAY.removeLayer} onPress={onRemove} testID="remove-layer" /> : null}
       </View>
       <GlyphsLink facts={facts} />
       <Small testID="contrast">{contrastWords(layer.colour, ground, emMm)}</Small>
-      <ColourField label="Colour" value={layer.colour} onChange={(colour) => set({ colour })} testID="colour" />
-      {facts?.coloured ? <Small className="mb-2">This font brings its own colours; yours is for what has none.</Small> : null}
+      <ColourField label={SAY.colour} value={layer.colour} onChange={(colour) => set({ colour })} testID="colour" />
+      {facts?.coloured ? <Small className="mb-2">{SAY.thisFontBringsItsOwn}</Small> : null}
       {features && features.features.length > 0 ? (
-        <View className="mb-3" role="group" aria-label="Letterforms">
-          <Small className="mb-1 text-ink">Letterforms; what each changes in your words is underlined</Small>
+        <View className="mb-3" role="group" aria-label={SAY.letterforms}>
+          <Small className="mb-1 text-ink">{SAY.letterformsWhatEachChangesIn}</Small>
           {features.features.map((one) => (
             <FeatureChoice key={one.tag} feature={one} value={layer.features[one.tag]} onChange={(value) => feature(one.tag, value)} />
           ))}
         </View>
       ) : null}
       {facts && facts.axes.length > 0 ? (
-        <View className="mb-3" role="group" aria-label="Axes">
+        <View className="mb-3" role="group" aria-label={SAY.axes}>
           {facts.instances.length > 0 ? (
             <Choice
-              label="Named style"
-              none="Its own styles"
+              label={SAY.namedStyle}
+              none={SAY.itsOwnStyles}
               words={Object.fromEntries(facts.instances.map(({ name }, i) => [String(i), name]))}
               value={undefined}
               onChange={(i) => i !== undefined && set({ axes: facts.instances[Number(i)]!.at })}
@@ -198,9 +199,15 @@ export function LayerPanel({ layer, facts, pickHref, many, ground, emMm, onChang
         </View>
       ) : null}
       <View className="flex-row flex-wrap gap-2">
-        <Choice label="Draws" words={LETTERS} value={layer.letters} onChange={(letters) => letters && set({ letters })} testID="letters" />
         <Choice
-          label="What is drawn"
+          label={SAY.draws}
+          words={LETTERS}
+          value={layer.letters}
+          onChange={(letters) => letters && set({ letters })}
+          testID="letters"
+        />
+        <Choice
+          label={SAY.whatIsDrawn}
           words={MADE}
           value={made.kind}
           onChange={(kind) =>
@@ -212,7 +219,7 @@ export function LayerPanel({ layer, facts, pickHref, many, ground, emMm, onChang
       {made.kind === "none" ? null : (
         <View className="flex-row gap-3">
           <NumberField
-            label={made.kind === "contour" ? "As wide as, in mm" : "As far as, in mm"}
+            label={made.kind === "contour" ? SAY.asWideAsInMm : SAY.asFarAsInMm}
             value={made.mm}
             least={0}
             most={100}
@@ -221,7 +228,7 @@ export function LayerPanel({ layer, facts, pickHref, many, ground, emMm, onChang
           />
           {made.kind === "shadow" ? (
             <NumberField
-              label="Towards, in degrees"
+              label={SAY.towardsInDegrees}
               value={made.degrees}
               least={0}
               most={360}
@@ -233,15 +240,8 @@ export function LayerPanel({ layer, facts, pickHref, many, ground, emMm, onChang
       )}
       {many ? (
         <View className="flex-row gap-3">
-          <NumberField
-            label="To the right, 1/1000 em"
-            value={layer.dx}
-            least={-5000}
-            most={5000}
-            onChange={(dx) => set({ dx })}
-            testID="dx"
-          />
-          <NumberField label="Upwards, 1/1000 em" value={layer.dy} least={-5000} most={5000} onChange={(dy) => set({ dy })} testID="dy" />
+          <NumberField label={SAY.toTheRight11000} value={layer.dx} least={-5000} most={5000} onChange={(dx) => set({ dx })} testID="dx" />
+          <NumberField label={SAY.upwards11000Em} value={layer.dy} least={-5000} most={5000} onChange={(dy) => set({ dy })} testID="dy" />
         </View>
       ) : null}
     </View>
@@ -277,7 +277,7 @@ export function NumberField({
         const next = Number(text.replace(",", "."));
         if (text.trim() !== "" && Number.isFinite(next) && next >= least && next <= most) onChange(next);
       }}
-      problem={fits ? undefined : `From ${least} to ${most}.`}
+      problem={fits ? undefined : SAY.fromLeastToMost(least, most)}
       testID={testID}
       className="min-w-0 flex-1"
     />

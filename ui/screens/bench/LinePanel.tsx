@@ -9,10 +9,11 @@ import { Choice } from "../../parts/Choice.tsx";
 import { Field } from "../../parts/Field.tsx";
 import { Small } from "../../parts/Text.tsx";
 import { LayerPanel, NumberField } from "./LayerPanel.tsx";
+import { SAY } from "../../sentences/bench.ts";
 
-const OF: Record<SizeOf, string> = { em: "Em, as programs count", small: "Height of small letters", capitals: "Height of capitals" };
+const OF: Record<SizeOf, string> = { em: SAY.emAsProgramsCount, small: SAY.heightOfSmallLetters, capitals: SAY.heightOfCapitals };
 const UNITS: Record<Unit, string> = { mm: "mm", pt: "pt", px: "px" };
-const DIRECTION: Record<Direction, string> = { auto: "Direction by the text", ltr: "Left to right", rtl: "Right to left" };
+const DIRECTION: Record<Direction, string> = { auto: SAY.directionByTheText, ltr: SAY.leftToRight, rtl: SAY.rightToLeft };
 
 interface Props {
   sheetId: number;
@@ -31,16 +32,16 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
   return (
     <View className="border-t border-edge p-3" testID="line-panel">
       <Field
-        label="Words"
+        label={SAY.words}
         value={line.text}
         onChange={(text) => set({ text: text.slice(0, MOST_TEXT) })}
         lines={2}
-        hint={line.text.length > MOST_TEXT - 200 ? `At most ${MOST_TEXT} characters.` : undefined}
+        hint={line.text.length > MOST_TEXT - 200 ? SAY.atMostMostTextCharacters(MOST_TEXT) : undefined}
         testID="line-text"
       />
       <View className="flex-row items-end gap-2">
         <NumberField
-          label="Size"
+          label={SAY.size}
           value={size.value}
           least={0.1}
           most={20_000}
@@ -49,7 +50,7 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
         />
         <View className="mb-3">
           <Choice
-            label="Unit"
+            label={SAY.unit}
             words={UNITS}
             value={size.unit}
             onChange={(unit) => unit && set({ size: { ...size, unit } })}
@@ -58,11 +59,18 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
         </View>
       </View>
       <View className="mb-3 flex-row">
-        <Choice label="Size of" words={OF} value={size.of} onChange={(of) => of && set({ size: { ...size, of } })} grow testID="size-of" />
+        <Choice
+          label={SAY.sizeOf}
+          words={OF}
+          value={size.of}
+          onChange={(of) => of && set({ size: { ...size, of } })}
+          grow
+          testID="size-of"
+        />
       </View>
       <View className="flex-row gap-3">
         <NumberField
-          label="Between letters, 1/1000 em"
+          label={SAY.betweenLetters11000Em}
           value={line.letterSpacing}
           least={-500}
           most={5000}
@@ -70,7 +78,7 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
           testID="letter-spacing"
         />
         <NumberField
-          label="Between lines, %"
+          label={SAY.betweenLines}
           value={line.lineSpacing / 10}
           least={30}
           most={500}
@@ -80,19 +88,19 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
       </View>
       <View className="mb-3 flex-row flex-wrap gap-2">
         <Choice
-          label="Direction"
+          label={SAY.direction}
           words={DIRECTION}
           value={line.direction}
           onChange={(direction) => direction && set({ direction })}
           testID="direction"
         />
       </View>
-      <View className="mb-2 flex-row flex-wrap items-center gap-2" role="group" aria-label="Layers">
+      <View className="mb-2 flex-row flex-wrap items-center gap-2" role="group" aria-label={SAY.layers}>
         {line.layers.length > 1
           ? line.layers.map((_, i) => (
               <Button
                 key={i}
-                label={i === 0 ? "Lowest layer" : i === line.layers.length - 1 ? "Top layer" : `Layer ${i + 1}`}
+                label={i === 0 ? SAY.lowestLayer : i === line.layers.length - 1 ? SAY.topLayer : SAY.layer(i)}
                 pressed={i === current}
                 onPress={() => setShown(i)}
                 testID={`layer-${i}`}
@@ -104,7 +112,7 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
           .map((style) => (
             <Button
               key={styleKey(style)}
-              label={`Lay it over ${styleName(style)}`}
+              label={SAY.layItOverStyleName(styleName(style))}
               onPress={() => {
                 onChange((one) => ({ ...one, layers: [newLayer(bare(style), "#d9a514"), ...one.layers] }));
                 setShown(0);
@@ -113,7 +121,7 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
             />
           ))}
         <Button
-          label="Add a layer below"
+          label={SAY.addALayerBelow}
           onPress={() => {
             onChange((one) => ({ ...one, layers: [newLayer(bare(one.layers[0]!.style), "#d9a514"), ...one.layers] }));
             setShown(0);
@@ -123,7 +131,7 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
         />
         {line.layers.length > 1 ? (
           <Button
-            label="Bring it forward"
+            label={SAY.bringItForward}
             disabled={current === line.layers.length - 1}
             onPress={() => {
               onChange((one) => {
@@ -137,15 +145,13 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
           />
         ) : null}
       </View>
-      {line.layers.length > 1 ? (
-        <Small className="mb-2">A face and its shade are two layers: give each its own style and colour.</Small>
-      ) : null}
+      {line.layers.length > 1 ? <Small className="mb-2">{SAY.aFaceAndItsShade}</Small> : null}
       {facts(line.layers[current]!.style)?.capitals ? (
         <View className="mb-2" testID="capitals-note">
           <Small className="text-ink">{facts(line.layers[current]!.style)!.capitals}</Small>
           <View className="mt-1 flex-row flex-wrap gap-2">
-            <Button label="Write it in capitals" onPress={() => set({ text: line.text.toLocaleUpperCase() })} testID="in-capitals" />
-            <Button label="In small letters" onPress={() => set({ text: line.text.toLocaleLowerCase() })} testID="in-small" />
+            <Button label={SAY.writeItInCapitals} onPress={() => set({ text: line.text.toLocaleUpperCase() })} testID="in-capitals" />
+            <Button label={SAY.inSmallLetters} onPress={() => set({ text: line.text.toLocaleLowerCase() })} testID="in-small" />
           </View>
         </View>
       ) : null}

@@ -29,9 +29,10 @@ import { VirtualList } from "../../web/VirtualList.tsx";
 import { SCRIPT_NAMES } from "../../../core/coverage/script-list.ts";
 import { KIND_WORDS } from "../families/words.ts";
 import { emOf, PX_A_MM, wantedOf } from "./SheetLine.tsx";
+import { SAY } from "../../sentences/bench.ts";
 
 type Row = StylePage["styles"][number];
-const SIZE_WORDS: Record<SizeOf, string> = { em: "Same em", small: "Same height of small letters", capitals: "Same height of capitals" };
+const SIZE_WORDS: Record<SizeOf, string> = { em: SAY.sameEm, small: SAY.sameHeightOfSmallLetters, capitals: SAY.sameHeightOfCapitals };
 /** Of an em, as a small letter and a capital are on average: so sizes look alike whichever is chosen. */
 const SHARE: Record<SizeOf, number> = { em: 1, small: 0.5, capitals: 0.7 };
 
@@ -59,7 +60,7 @@ const StyleRow = memo(function StyleRow({ row, text, px, of, pinned, one, onPres
   return (
     <StyleCell
       name={styleName(row)}
-      note={missing > 0 ? `${count(missing, "letter")} missing` : ""}
+      note={missing > 0 ? SAY.missingMissing(missing) : ""}
       high={roomFor(px)}
       pinned={one ? undefined : pinned}
       onPress={() => onPress(row)}
@@ -73,7 +74,7 @@ const StyleRow = memo(function StyleRow({ row, text, px, of, pinned, one, onPres
           label={text}
         />
       ) : drawn === undefined ? null : (
-        "This font cannot be drawn."
+        SAY.thisFontCannotBeDrawn
       )}
     </StyleCell>
   );
@@ -111,7 +112,7 @@ export function PickScreen() {
   const [covers, setCovers] = useState(false);
   const [pins, setPins] = useState<ReadonlyMap<string, BenchStyle>>(new Map());
   const typed = useSettled(single ? letter : ownWords, 120);
-  const text = useMemo(() => (single ? [...typed].slice(0, 4).join("") : typed.split("\n")[0]!) || "Ag", [single, typed]);
+  const text = useMemo(() => (single ? [...typed].slice(0, 4).join("") : typed.split("\n")[0]!) || SAY.ag, [single, typed]);
   const asked = useSettled(search);
   const query = useMemo(
     (): FamilyQuery => ({ search: asked, script, kind, text, covers: covers ? "yes" : undefined }),
@@ -146,7 +147,7 @@ export function PickScreen() {
     useCallback(async () => {
       const fresh = [...pins.values()].map((style) => newLine(single ? text : ownWords || text, style));
       const known =
-        sheetId === undefined ? await send("POST", "/bench/sheets", SheetDetail, { name: text.slice(0, 60) || "New sheet" }) : sheet.data;
+        sheetId === undefined ? await send("POST", "/bench/sheets", SheetDetail, { name: text.slice(0, 60) || SAY.newSheet }) : sheet.data;
       if (!known) return;
       const body = { ...known.body, lines: [...known.body.lines, ...fresh] };
       await send("POST", `/bench/sheets/${known.id}`, SheetDetail, { body, from: known.step });
@@ -169,14 +170,14 @@ export function PickScreen() {
   const header = (
     <View className="pt-4">
       <Heading
-        title={one ? "Another style" : single ? "One letter" : "Your words in every style"}
-        note={first.data ? `${count(total, "style")}${pins.size > 0 ? `, ${pins.size} pinned` : ""}` : undefined}
+        title={one ? SAY.anotherStyle : single ? SAY.oneLetter : SAY.yourWordsInEveryStyle}
+        note={first.data ? `${count(total, "style")}${pins.size > 0 ? SAY.sizePinned(pins.size) : ""}` : undefined}
         back={sheetId === undefined ? "/bench" : `/bench/sheet/${sheetId}`}
       />
       {problem ? <ApiProblemNote problem={problem} /> : null}
       {single ? (
         <TextInput
-          aria-label="The letter, or a few"
+          aria-label={SAY.theLetterOrAFew}
           testID="letter"
           value={letter}
           maxLength={8}
@@ -186,11 +187,11 @@ export function PickScreen() {
       ) : (
         <WordsBar />
       )}
-      <SearchField label="Find a family by name" value={search} onChange={setSearch} placeholder="Find by name" testID="search" />
-      <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Filters">
+      <SearchField label={SAY.findAFamilyByName} value={search} onChange={setSearch} placeholder={SAY.findByName} testID="search" />
+      <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label={SAY.filters}>
         {single ? (
           <Button
-            label={like === undefined ? "Likest to the pinned one first" : "In the order of names"}
+            label={like === undefined ? SAY.likestToThePinnedOne : SAY.inTheOrderOfNames}
             pressed={like !== undefined}
             disabled={like === undefined && model === undefined}
             busy={like !== undefined && arranged.isLoading}
@@ -198,10 +199,10 @@ export function PickScreen() {
             testID="by-likeness"
           />
         ) : null}
-        <Button label="Draws it all" pressed={covers} onPress={() => setCovers(!covers)} testID="covers" />
-        <Choice label="Script" none="Any script" words={SCRIPT_NAMES} value={script} onChange={setScript} testID="script" />
-        <Choice label="Kind" none="Any kind" words={KIND_WORDS} value={kind} onChange={setKind} testID="kind" />
-        <Choice label="Compared at" words={SIZE_WORDS} value={of} onChange={(next) => next && setOf(next)} testID="size-of" />
+        <Button label={SAY.drawsItAll} pressed={covers} onPress={() => setCovers(!covers)} testID="covers" />
+        <Choice label={SAY.script} none={SAY.anyScript} words={SCRIPT_NAMES} value={script} onChange={setScript} testID="script" />
+        <Choice label={SAY.kind} none={SAY.anyKind} words={KIND_WORDS} value={kind} onChange={setKind} testID="kind" />
+        <Choice label={SAY.comparedAt} words={SIZE_WORDS} value={of} onChange={(next) => next && setOf(next)} testID="size-of" />
       </View>
     </View>
   );
@@ -216,10 +217,10 @@ export function PickScreen() {
           <RowAt known={order?.[index]} index={index} query={query} text={text} px={px} of={of} one={one} pins={pinKeys} onPress={press} />
         )}
         empty={
-          <Loaded answer={first} what="Fetching your styles">
+          <Loaded answer={first} what={SAY.fetchingYourStyles}>
             {() => (
-              <Empty title="No style fits.">
-                <Body>Take back a filter, or shelve a family on Today.</Body>
+              <Empty title={SAY.noStyleFits}>
+                <Body>{SAY.takeBackAFilterOr}</Body>
               </Empty>
             )}
           </Loaded>
@@ -231,7 +232,7 @@ export function PickScreen() {
             <Button
               strong
               icon={Check}
-              label={pins.size === 0 ? "Pin styles to put them on a sheet" : `Put ${count(pins.size, "line")} on the sheet`}
+              label={pins.size === 0 ? SAY.pinStylesToPutThem : SAY.putSizeOnTheSheet(pins.size)}
               disabled={pins.size === 0}
               busy={add.busy}
               onPress={add.run}

@@ -13,6 +13,7 @@ import { Small, Strong } from "../../parts/Text.tsx";
 import { Waiting } from "../../parts/Status.tsx";
 import { useDrawnLine } from "../../web/draw.ts";
 import { DrawnSvg, extentMm } from "../../web/DrawnSvg.tsx";
+import { SAY } from "../../sentences/bench.ts";
 
 /** CSS pixels a millimetre (CSS Values 4, "Absolute lengths"). */
 export const PX_A_MM = 96 / 25.4;
@@ -44,8 +45,7 @@ export function lineNotes({ line, drawn, ground, facts }: NotesProps): string[] 
   const notes: string[] = [];
   const { emMm, asAsked } = emOf(line, drawn);
   const gone = line.layers.filter(({ style }, i) => facts(style)?.there === false || drawn.layers[i] === null);
-  for (const { style } of gone)
-    notes.push(`${styleName(style)} is not in the library. Add it again from its download, or choose another style.`);
+  for (const { style } of gone) notes.push(SAY.styleNameIsNotInThe(styleName(style)));
   if (!asAsked && gone.length === 0) notes.push("This style has no such letters to measure; its size is that of the em.");
   const missing = new Set(drawn.layers.flatMap((layer) => layer?.missing ?? []));
   if (missing.size > 0) notes.push(`${missingWords([...missing])}.`);
@@ -55,7 +55,7 @@ export function lineNotes({ line, drawn, ground, facts }: NotesProps): string[] 
   drawn.layers.forEach((layer, i) => {
     if (i === 0 || !layer || line.layers[i]!.style.sha256 === line.layers[0]!.style.sha256) return;
     const words = driftWords(layer.drift ?? undefined);
-    notes.push(layer.drift?.length === 0 ? `Layer ${i + 1}: every letter lines up.` : `Layer ${i + 1}: ${words}`);
+    notes.push(layer.drift?.length === 0 ? SAY.layerEveryLetterLinesUp(i) : SAY.layerWords(i, words));
   });
   return notes;
 }
@@ -81,12 +81,12 @@ export function SheetLine({ line, ground, facts, scale, marks = false, onWidth, 
   useEffect(() => {
     if (width !== undefined) onWidth?.(line.id, width);
   }, [width, line.id, onWidth]);
-  const label = line.text.trim() === "" ? "A line without words" : line.text;
+  const label = line.text.trim() === "" ? SAY.aLineWithoutWords : line.text;
   const names = [...new Set(line.layers.toReversed().map(({ style }) => styleName(style)))].join(" over ");
   const nothing = ready?.layers.every((layer) => layer === null) ?? drawn === "gone";
   const picture = (
     <View style={{ backgroundColor: ground, overflow: "hidden" }} className="px-2 py-1" testID="drawn-line">
-      {drawn === undefined ? <Waiting what="Drawing" /> : null}
+      {drawn === undefined ? <Waiting what={SAY.drawing} /> : null}
       {nothing ? (
         <span
           style={{
@@ -119,7 +119,7 @@ export function SheetLine({ line, ground, facts, scale, marks = false, onWidth, 
       ) : (
         picture
       )}
-      {line.text.trim() === "" ? <Small className="px-2">No words yet. Type some below.</Small> : null}
+      {line.text.trim() === "" ? <Small className="px-2">{SAY.noWordsYetTypeSome}</Small> : null}
       {quiet ? null : (
         <View className="gap-0.5 px-2 py-2">
           <Strong>{name ? `${name} · ${names}` : names}</Strong>
@@ -138,6 +138,6 @@ export const GlyphsLink = ({ facts }: { facts: StyleFacts | undefined }) =>
       className="min-h-[44px] justify-center py-2 font-strong text-base text-ink underline"
       testID="to-glyphs"
     >
-      Characters of {styleName(facts)}
+      {SAY.charactersOfStyleName(styleName(facts))}
     </Link>
   );

@@ -11,7 +11,6 @@ import {
   type CutUnit,
   type Join,
 } from "../../../core/cutting/settings.ts";
-import { count } from "../../../core/words/words.ts";
 import { forgetSheet, keepSheet, useKeptSheets } from "../../data/cut.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Choice } from "../../parts/Choice.tsx";
@@ -20,27 +19,28 @@ import { Field } from "../../parts/Field.tsx";
 import { Tick } from "../../parts/Tick.tsx";
 import { Small } from "../../parts/Text.tsx";
 import { ColourField, NumberField } from "../bench/LayerPanel.tsx";
+import { SAY } from "../../sentences/cut.ts";
 
 const SIZE_OF: Record<CutSizeOf, string> = {
-  capitals: "Height of capitals",
-  small: "Height of small letters",
-  whole: "Height of the whole",
-  width: "Width of the whole",
+  capitals: SAY.heightOfCapitals,
+  small: SAY.heightOfSmallLetters,
+  whole: SAY.heightOfTheWhole,
+  width: SAY.widthOfTheWhole,
 };
 const UNITS: Record<CutUnit, string> = { mm: "mm", in: "inches" };
 const JOIN: Record<Join, string> = {
-  nothing: "Join nothing",
-  letter: "Join each letter by itself",
-  word: "Join word by word",
-  line: "Join line by line",
-  layer: "Join everything",
+  nothing: SAY.joinNothing,
+  letter: SAY.joinEachLetterByItself,
+  word: SAY.joinWordByWord,
+  line: SAY.joinLineByLine,
+  layer: SAY.joinEverything,
 };
 const BACKING: Record<BackingShape, string> = {
-  none: "No backing",
-  contour: "A contour around it",
-  rectangle: "A rectangle behind it",
-  rounded: "A rounded rectangle behind it",
-  ellipse: "An ellipse behind it",
+  none: SAY.noBacking,
+  contour: SAY.aContourAroundIt,
+  rectangle: SAY.aRectangleBehindIt,
+  rounded: SAY.aRoundedRectangleBehindIt,
+  ellipse: SAY.anEllipseBehindIt,
 };
 
 interface Props {
@@ -88,11 +88,11 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
   const joining = settings.join !== "nothing";
   return (
     <>
-      <Drawer label="Size" testID="cut-size">
+      <Drawer label={SAY.size} testID="cut-size">
         <View className="p-3">
           <View className="mb-3 flex-row">
             <Choice
-              label="Size of"
+              label={SAY.sizeOf}
               words={SIZE_OF}
               value={size.of}
               onChange={(of) => of && set({ size: { ...size, of } })}
@@ -103,7 +103,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
           <View className="flex-row items-end gap-2">
             <NumberField
               key={unit}
-              label={`Size, ${unit}`}
+              label={SAY.sizeUnit(unit)}
               value={size.value}
               least={Math.round((0.5 / CUT_UNITS[unit]) * 1000) / 1000}
               most={Math.round((MOST_MM / CUT_UNITS[unit]) * 100) / 100}
@@ -112,7 +112,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
             />
             <View className="mb-3">
               <Choice
-                label="Unit"
+                label={SAY.unit}
                 words={UNITS}
                 value={unit}
                 onChange={(next) =>
@@ -127,7 +127,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
           </View>
           <View className="flex-row">
             <Length
-              label="Tell of parts and gaps under"
+              label={SAY.tellOfPartsAndGaps}
               mm={settings.limitMm}
               unit={unit}
               least={0.05}
@@ -138,30 +138,30 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
           </View>
         </View>
       </Drawer>
-      <Drawer label="Letters" testID="cut-letters">
+      <Drawer label={SAY.letters} testID="cut-letters">
         <View className="p-3">
           <View className="mb-1 flex-row">
-            <Choice label="Join" words={JOIN} value={settings.join} onChange={(join) => join && set({ join })} grow testID="cut-join" />
+            <Choice label={SAY.join} words={JOIN} value={settings.join} onChange={(join) => join && set({ join })} grow testID="cut-join" />
           </View>
-          <Small>{joining ? "What overlaps becomes one outline, checked each time." : "Every outline is cut as the font draws it."}</Small>
+          <Small>{joining ? SAY.whatOverlapsBecomesOneOutline : SAY.everyOutlineIsCutAs}</Small>
         </View>
         <Tick
-          label="Move letters until they touch"
-          note="Each overlaps the one before by 0.1 mm, so that a word holds together."
+          label={SAY.moveLettersUntilTheyTouch}
+          note={SAY.eachOverlapsTheOneBefore}
           on={settings.touch}
           onChange={(touch) => set({ touch })}
           testID="cut-touch"
         />
         <Tick
-          label="Mirrored"
-          note="For what is ironed on, or seen through glass."
+          label={SAY.mirrored}
+          note={SAY.forWhatIsIronedOn}
           on={settings.mirror}
           onChange={(mirror) => set({ mirror })}
           testID="cut-mirror"
         />
         <Tick
-          label="Hollow letters"
-          note="Only a band along the outlines is left."
+          label={SAY.hollowLetters}
+          note={SAY.onlyABandAlongThe}
           on={settings.hollowMm > 0}
           onChange={(on) => set({ hollowMm: on ? 1 : 0, join: joining ? settings.join : "line" })}
           testID="cut-hollow"
@@ -169,7 +169,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
         {settings.hollowMm > 0 ? (
           <View className="flex-row px-3">
             <Length
-              label="Width of the band"
+              label={SAY.widthOfTheBand}
               mm={settings.hollowMm}
               unit={unit}
               least={0.1}
@@ -180,8 +180,8 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
           </View>
         ) : null}
         <Tick
-          label="Stencil: the background is kept"
-          note="What is inside letters falls out unless bridges hold it. Tap a letter in the drawing to put one there."
+          label={SAY.stencilTheBackgroundIsKept}
+          note={SAY.whatIsInsideLettersFalls}
           on={settings.stencil}
           onChange={(stencil) => set({ stencil, join: stencil && !joining ? "line" : settings.join })}
           testID="cut-stencil"
@@ -190,7 +190,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
           <View className="px-3">
             <View className="flex-row">
               <Length
-                label="Width of bridges"
+                label={SAY.widthOfBridges}
                 mm={settings.bridgeMm}
                 unit={unit}
                 least={0.2}
@@ -201,30 +201,22 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
             </View>
             {settings.bridges.length > 0 ? (
               <View className="mb-3 items-start">
-                <Button
-                  label={`Remove ${count(settings.bridges.length, "bridge")}`}
-                  onPress={() => set({ bridges: [] })}
-                  testID="no-bridges"
-                />
+                <Button label={SAY.removeBridges(settings.bridges.length)} onPress={() => set({ bridges: [] })} testID="no-bridges" />
               </View>
             ) : null}
           </View>
         ) : null}
         {settings.leftOut.length > 0 ? (
           <View className="items-start p-3">
-            <Button
-              label={`Put back what is left out (${settings.leftOut.length})`}
-              onPress={() => set({ leftOut: [] })}
-              testID="put-back"
-            />
+            <Button label={SAY.putBackWhatIsLeft(settings.leftOut.length)} onPress={() => set({ leftOut: [] })} testID="put-back" />
           </View>
         ) : null}
       </Drawer>
-      <Drawer label="Backing and colours" testID="cut-backing">
+      <Drawer label={SAY.backingAndColours} testID="cut-backing">
         <View className="p-3">
           <View className="mb-3 flex-row">
             <Choice
-              label="Backing"
+              label={SAY.backing}
               words={BACKING}
               value={backing.shape}
               onChange={(shape) => shape && set({ backing: { ...backing, shape } })}
@@ -236,7 +228,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
             <>
               <View className="flex-row">
                 <Length
-                  label="So far around it"
+                  label={SAY.soFarAroundIt}
                   mm={backing.mm}
                   unit={unit}
                   least={0}
@@ -246,7 +238,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
                 />
               </View>
               <ColourField
-                label="Colour of the backing"
+                label={SAY.colourOfTheBacking}
                 value={backing.colour}
                 onChange={(colour) => set({ backing: { ...backing, colour } })}
                 testID="cut-backing-colour"
@@ -256,7 +248,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
           {manyLayers ? (
             <View className="flex-row">
               <Length
-                label="Layers below grow by (or shrink, −)"
+                label={SAY.layersBelowGrowByOr}
                 mm={settings.underMm}
                 unit={unit}
                 least={-20}
@@ -268,8 +260,8 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
           ) : null}
         </View>
         <Tick
-          label="Register marks on every sheet"
-          note="Three small kites around the drawing, at the same place on all."
+          label={SAY.registerMarksOnEverySheet}
+          note={SAY.threeSmallKitesAroundThe}
           on={settings.marks}
           onChange={(marks) => set({ marks })}
           testID="cut-marks"
@@ -286,17 +278,17 @@ function SheetChoice({ settings, set }: { settings: CutSettings; set: (part: Par
   const { sheet, size } = settings;
   const { unit } = size;
   const words: Record<string, string> = {
-    none: "As large as the drawing",
-    own: "A sheet of my size",
+    none: SAY.asLargeAsTheDrawing,
+    own: SAY.aSheetOfMySize,
     ...Object.fromEntries(kept.map((one) => [`kept ${one.name}`, one.name])),
   };
   const known = sheet && kept.find(({ widthMm, heightMm }) => widthMm === sheet.widthMm && heightMm === sheet.heightMm);
   return (
-    <Drawer label="Sheet and copies" testID="cut-sheet">
+    <Drawer label={SAY.sheetAndCopies} testID="cut-sheet">
       <View className="p-3">
         <View className="mb-3 flex-row">
           <Choice
-            label="Sheet"
+            label={SAY.sheet}
             words={words}
             value={sheet === null ? "none" : known ? `kept ${known.name}` : "own"}
             onChange={(next) => {
@@ -313,7 +305,7 @@ function SheetChoice({ settings, set }: { settings: CutSettings; set: (part: Par
           <>
             <View className="flex-row gap-3">
               <Length
-                label="Width"
+                label={SAY.width}
                 mm={sheet.widthMm}
                 unit={unit}
                 least={10}
@@ -322,7 +314,7 @@ function SheetChoice({ settings, set }: { settings: CutSettings; set: (part: Par
                 testID="cut-sheet-width"
               />
               <Length
-                label="Height"
+                label={SAY.height}
                 mm={sheet.heightMm}
                 unit={unit}
                 least={10}
@@ -333,21 +325,21 @@ function SheetChoice({ settings, set }: { settings: CutSettings; set: (part: Par
             </View>
             {known ? (
               <View className="mb-3 items-start">
-                <Button label={`Forget “${known.name}”`} onPress={() => forgetSheet(known.name)} testID="forget-sheet" />
+                <Button label={SAY.forgetName(known.name)} onPress={() => forgetSheet(known.name)} testID="forget-sheet" />
               </View>
             ) : (
               <View className="flex-row items-end gap-2">
                 <Field
-                  label="Keep this size as"
+                  label={SAY.keepThisSizeAs}
                   value={name}
                   onChange={setName}
-                  placeholder="Vinyl offcut"
+                  placeholder={SAY.vinylOffcut}
                   className="min-w-0 flex-1"
                   testID="keep-sheet-name"
                 />
                 <View className="mb-3">
                   <Button
-                    label="Keep"
+                    label={SAY.keep}
                     disabled={name.trim() === ""}
                     onPress={() => {
                       keepSheet({ name: name.trim().slice(0, 40), ...sheet });
@@ -362,7 +354,7 @@ function SheetChoice({ settings, set }: { settings: CutSettings; set: (part: Par
         ) : null}
         <View className="flex-row gap-3">
           <NumberField
-            label="Copies"
+            label={SAY.copies}
             value={settings.copies}
             least={1}
             most={MOST_COPIES}
@@ -370,7 +362,7 @@ function SheetChoice({ settings, set }: { settings: CutSettings; set: (part: Par
             testID="cut-copies"
           />
           <Length
-            label="Between them"
+            label={SAY.betweenThem}
             mm={settings.gapMm}
             unit={unit}
             least={0}
@@ -380,7 +372,7 @@ function SheetChoice({ settings, set }: { settings: CutSettings; set: (part: Par
           />
         </View>
       </View>
-      <Tick label="Turn copies if they fit better" on={settings.turn} onChange={(turn) => set({ turn })} testID="cut-turn" />
+      <Tick label={SAY.turnCopiesIfTheyFit} on={settings.turn} onChange={(turn) => set({ turn })} testID="cut-turn" />
     </Drawer>
   );
 }

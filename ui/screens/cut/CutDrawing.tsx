@@ -8,6 +8,7 @@ import { Button } from "../../parts/Button.tsx";
 import { ZoomIn, ZoomOut } from "../../parts/icons.ts";
 import { usePalette } from "../../theme/theme.ts";
 import { useWide } from "../../parts/useWide.ts";
+import { SAY } from "../../sentences/cut.ts";
 
 export type Shown = "joined" | "raw" | "both";
 interface Window {
@@ -165,9 +166,9 @@ export function CutDrawing({ view, preview, shown, only, findings, current, onTa
         )}
       </svg>
       <View className="mt-2 flex-row flex-wrap gap-2">
-        <Button label="Closer" icon={ZoomIn} onPress={() => zoom(0.6)} testID="zoom-in" />
-        <Button label="Further" icon={ZoomOut} onPress={() => zoom(1 / 0.6)} disabled={!window} testID="zoom-out" />
-        <Button label="All of it" onPress={() => setWindow(undefined)} disabled={!window} testID="zoom-all" />
+        <Button label={SAY.closer} icon={ZoomIn} onPress={() => zoom(0.6)} testID="zoom-in" />
+        <Button label={SAY.further} icon={ZoomOut} onPress={() => zoom(1 / 0.6)} disabled={!window} testID="zoom-out" />
+        <Button label={SAY.allOfIt} onPress={() => setWindow(undefined)} disabled={!window} testID="zoom-all" />
       </View>
     </View>
   );

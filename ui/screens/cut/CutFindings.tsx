@@ -6,17 +6,18 @@ import type { CutView } from "../../../core/cutting/view.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
+import { SAY } from "../../sentences/cut.ts";
 
 const KIND: Record<FindingKind, (n: number) => string> = {
   overlap: (n) => count(n, "overlap"),
-  unjoined: (n) => `${count(n, "sheet")} not joined`,
+  unjoined: (n) => SAY.nNotJoined(n),
   thin: (n) => count(n, "thin part"),
   gap: (n) => count(n, "narrow gap"),
   sharp: (n) => count(n, "sharp point"),
   tiny: (n) => count(n, "tiny piece"),
   loose: (n) => count(n, "loose piece"),
-  "falls-out": (n) => `${count(n, "inside")} that ${n === 1 ? "falls" : "fall"} out`,
-  touches: (n) => `${count(n, "place")} where pieces just touch`,
+  "falls-out": (n) => SAY.nThatOut(n),
+  touches: (n) => SAY.nWherePiecesJustTouch(n),
 };
 
 interface Props {
@@ -30,10 +31,10 @@ export function CutFindings({ view, current, onGo }: Props) {
   const kinds = FINDINGS.filter((kind) => (view.counts[kind] ?? 0) > 0);
   const first = (kind: FindingKind) => view.findings.find((one) => one.kind === kind)!;
   return (
-    <Drawer label="Found" testID="findings">
+    <Drawer label={SAY.found} testID="findings">
       {kinds.length === 0 ? (
         <DrawerRow first>
-          <Body>Nothing stands in the way of this cut.</Body>
+          <Body>{SAY.nothingStandsInTheWay}</Body>
         </DrawerRow>
       ) : null}
       {kinds.map((kind, i) => (
@@ -44,7 +45,7 @@ export function CutFindings({ view, current, onGo }: Props) {
               <Small>{first(kind).next}</Small>
             </View>
             <Button
-              label="Show"
+              label={SAY.show}
               hint={KIND[kind](view.counts[kind]!)}
               pressed={current?.kind === kind}
               onPress={() => onGo(first(kind))}
@@ -73,21 +74,18 @@ export function CurrentFinding({ view, current, joining, onGo, onLeaveOut, onBri
     <View className="mt-2 border border-ink bg-drawer p-3">
       <View role="status" testID="current-finding">
         <Strong>{current.words}</Strong>
-        <Small>
-          {at + 1} of {KIND[kind](view.counts[kind]!)}
-          {list.length < view.counts[kind]! ? `, of which ${list.length} are listed` : ""}. {current.next}
-        </Small>
+        <Small>{SAY.ofItAreListedNext(at, KIND[kind](view.counts[kind]!), list.length, view.counts[kind]!, current.next)}</Small>
       </View>
       <View className="mt-2 flex-row flex-wrap gap-2">
-        <Button label="Earlier" disabled={list.length < 2} onPress={() => step(-1)} testID="earlier-finding" />
-        <Button label="Next" disabled={list.length < 2} onPress={() => step(1)} testID="next-finding" />
+        <Button label={SAY.earlier} disabled={list.length < 2} onPress={() => step(-1)} testID="earlier-finding" />
+        <Button label={SAY.next} disabled={list.length < 2} onPress={() => step(1)} testID="next-finding" />
         {joining && (kind === "tiny" || kind === "loose") ? (
-          <Button label="Leave it out" onPress={() => onLeaveOut(current)} testID="leave-out" />
+          <Button label={SAY.leaveItOut} onPress={() => onLeaveOut(current)} testID="leave-out" />
         ) : null}
         {kind === "falls-out" && view.proposed.length > 0 ? (
-          <Button label={`Put ${count(view.proposed.length, "bridge")}`} onPress={onBridge} testID="put-bridges" />
+          <Button label={SAY.putProposed(view.proposed.length)} onPress={onBridge} testID="put-bridges" />
         ) : null}
-        <Button label="Close" onPress={() => onGo(undefined)} testID="close-finding" />
+        <Button label={SAY.close} onPress={() => onGo(undefined)} testID="close-finding" />
       </View>
     </View>
   );

@@ -14,13 +14,14 @@ import { ApiProblemNote, ProblemNote } from "../../parts/Status.tsx";
 import { Body, Small } from "../../parts/Text.tsx";
 import { Tick } from "../../parts/Tick.tsx";
 import { download } from "../../web/download.ts";
+import { SAY } from "../../sentences/cut.ts";
 
 const FORMATS = {
   svg: "SVG",
-  "dxf splines": "DXF, curves",
-  "dxf polylines": "DXF, straight pieces",
+  "dxf splines": SAY.dxfCurves,
+  "dxf polylines": SAY.dxfStraightPieces,
   pdf: "PDF",
-  png: "Picture (PNG)",
+  png: SAY.picturePng,
 } as const;
 type FormatKey = keyof typeof FORMATS;
 
@@ -66,15 +67,20 @@ export function SaveAction({ known, saving, blocked }: Props) {
   const asked = known.clearance !== "" && !despite;
   return (
     <>
-      {asked ? (
-        <Small className="text-warning">Not cleared for this job. To save it all the same, say under Files that you may.</Small>
-      ) : null}
+      {asked ? <Small className="text-warning">{SAY.notClearedForThisJob}</Small> : null}
       <View className="flex-row gap-2">
-        <Choice label="Kind of file" words={FORMATS} value={format} onChange={(next) => next && setFormat(next)} grow testID="cut-format" />
+        <Choice
+          label={SAY.kindOfFile}
+          words={FORMATS}
+          value={format}
+          onChange={(next) => next && setFormat(next)}
+          grow
+          testID="cut-format"
+        />
         <View className="flex-1">
           <Button
-            label="Save"
-            hint="to cut"
+            label={SAY.save}
+            hint={SAY.toCut}
             icon={Download}
             strong
             busy={save.busy}
@@ -92,37 +98,31 @@ export function SaveDrawer({ known, saving, blocked }: Props) {
   const { apart, setApart, despite, setDespite, save } = saving;
   const asked = known.clearance !== "";
   return (
-    <Drawer label="Files" testID="cut-save">
+    <Drawer label={SAY.files} testID="cut-save">
       <View className="p-3">
         {save.problem ? <ApiProblemNote problem={save.problem} /> : null}
         {blocked === "" ? null : <Small className="mb-2 text-warning">{blocked}</Small>}
-        {asked ? (
-          <ProblemNote testID="cut-clearance" message={known.clearance} next="Get a licence for it, or choose another font." />
-        ) : null}
-        <Small>Saved in true size. A file names its font, words and settings; an SVG can be opened here again as a live line.</Small>
+        {asked ? <ProblemNote testID="cut-clearance" message={known.clearance} next={SAY.getALicenceForIt} /> : null}
+        <Small>{SAY.savedInTrueSizeA}</Small>
       </View>
-      {asked ? (
-        <Tick
-          label="I may use it for this job all the same"
-          note="This is noted in the history."
-          on={despite}
-          onChange={setDespite}
-          testID="cut-despite"
-        />
-      ) : null}
-      <Tick label="A file for every colour and sheet" on={apart} onChange={setApart} testID="cut-apart" />
+      {asked ? <Tick label={SAY.iMayUseItFor} note={SAY.thisIsNotedInThe} on={despite} onChange={setDespite} testID="cut-despite" /> : null}
+      <Tick label={SAY.aFileForEveryColour} on={apart} onChange={setApart} testID="cut-apart" />
       {known.made.map((made) => (
         <DrawerRow key={made.id} testID="cut-made">
           <View className="flex-row flex-wrap items-center justify-between gap-2">
             <View className="min-w-0 flex-1">
               <Body>{cutWords(made)}</Body>
               <Small>
-                {`“${made.source.line.text.slice(0, 60)}”, ${made.numbers.widthMm.toFixed(1)} × ${made.numbers.heightMm.toFixed(1)} mm`}
+                {SAY.textWidthMmHeightMmMm(
+                  made.source.line.text.slice(0, 60),
+                  made.numbers.widthMm.toFixed(1),
+                  made.numbers.heightMm.toFixed(1),
+                )}
                 {made.changedSince ? ". The line has changed since." : ""}
               </Small>
             </View>
             <Button
-              label="Save again"
+              label={SAY.saveAgain}
               hint={cutWords(made)}
               disabled={save.busy || (asked && !despite)}
               onPress={() => save.run(made.id)}

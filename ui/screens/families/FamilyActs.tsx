@@ -5,7 +5,7 @@ import { useCallback, useEffect, useState } from "react";
 import { FamilyActed, NewTag, type ChosenFamilies, type FamilyAct } from "../../../contract/family.ts";
 import { JobFamiliesChanged } from "../../../contract/job.ts";
 import { MOST_CHECKED } from "../../../contract/quick-check.ts";
-import { count, numberWords } from "../../../core/words/words.ts";
+import { count } from "../../../core/words/words.ts";
 import { Done, send } from "../../data/api.ts";
 import { useChosenFamilies } from "../../data/chosen.ts";
 import type { Choosing } from "../../data/choosing.ts";
@@ -24,6 +24,7 @@ import { ApiProblemNote, Waiting } from "../../parts/Status.tsx";
 import { saveFrom } from "../../web/download.ts";
 import { MOST_COMPARED, useNewSheet } from "../newSheet.ts";
 import { PlaceSheet, usePlanning } from "../PlaceSheet.tsx";
+import { SAY } from "../../sentences/families.ts";
 
 const families = (n: number): string => count(n, "family", "families");
 /** A kit is one file: so many families fit in it. */
@@ -44,7 +45,7 @@ function useActing(onDone: () => void) {
         const { sentence, changed, historyId } = await send("POST", "/families/act", FamilyActed, request);
         onDone();
         if (historyId !== null) return offerUndo(sentence, () => send("POST", `/history/${historyId}/undo`, Done));
-        if (changed.length === 0 || request.act === "remove") return offerUndo("Nothing had to be changed.", null);
+        if (changed.length === 0 || request.act === "remove") return offerUndo(SAY.nothingHadToBeChanged, null);
         const back: FamilyAct = { ...request, ids: changed, on: !request.on };
         offerUndo(sentence, () => send("POST", "/families/act", FamilyActed, back));
       },
@@ -59,10 +60,10 @@ function TagSheet({ ids, chosen, onClose, onDone }: Props) {
   const tags = chosen?.tags ?? [];
   const add = () => void form.handleSubmit(({ tag }) => act.run({ act: "tag", ids: [...ids], tag, on: true }))();
   return (
-    <Sheet title={`Tag ${families(ids.length)}`} onClose={onClose} testID="tag-sheet">
+    <Sheet title={SAY.tagIds(ids.length)} onClose={onClose} testID="tag-sheet">
       {act.problem ? <ApiProblemNote problem={act.problem} /> : null}
       {tags.length > 0 ? (
-        <Drawer label="Your tags">
+        <Drawer label={SAY.yourTags}>
           {tags.map((tag, i) => {
             const all = tag.families === ids.length;
             return (
@@ -71,9 +72,7 @@ function TagSheet({ ids, chosen, onClose, onDone }: Props) {
                 first={i === 0}
                 icon={Tag}
                 label={tag.name}
-                note={
-                  all ? "On all of them: take it off" : tag.families > 0 ? `On ${tag.families} of them: put it on the others` : "Put it on"
-                }
+                note={all ? SAY.onAllOfThemTake : tag.families > 0 ? SAY.onFamiliesOfThemPut(tag.families) : SAY.putItOn}
                 disabled={act.busy}
                 onPress={() => act.run({ act: "tag", ids: [...ids], tag: tag.name, on: !all })}
                 testID={`tag-${tag.name}`}
@@ -82,8 +81,8 @@ function TagSheet({ ids, chosen, onClose, onDone }: Props) {
           })}
         </Drawer>
       ) : null}
-      <TextField form={form} name="tag" label="A new tag" onDone={add} placeholder="spring" testID="new-tag" />
-      <Button label="Put it on" busy={act.busy} onPress={add} testID="add-tag" />
+      <TextField form={form} name="tag" label={SAY.aNewTag} onDone={add} placeholder={SAY.spring} testID="new-tag" />
+      <Button label={SAY.putItOn} busy={act.busy} onPress={add} testID="add-tag" />
     </Sheet>
   );
 }
@@ -97,14 +96,14 @@ function JobRows({ ids, onDone }: Pick<Props, "ids" | "onDone">) {
         const path = `/jobs/${jobId}/families`;
         const { changed } = await send("POST", path, JobFamiliesChanged, { ids: [...ids], wanted: true });
         onDone();
-        const sentence = changed.length > 0 ? `${families(changed.length)} put into “${name}”.` : `All of them are in “${name}” already.`;
+        const sentence = changed.length > 0 ? SAY.changedPutIntoName(changed.length, name) : SAY.allOfThemAreIn(name);
         offerUndo(sentence, changed.length > 0 ? () => send("POST", path, JobFamiliesChanged, { ids: changed, wanted: false }) : null);
       },
       [ids, onDone],
     ),
   );
   return (
-    <Drawer label="Put into a job">
+    <Drawer label={SAY.putIntoAJob}>
       {put.problem ? <ApiProblemNote problem={put.problem} /> : null}
       {jobs.map((job, i) => (
         <ActRow
@@ -112,7 +111,7 @@ function JobRows({ ids, onDone }: Pick<Props, "ids" | "onDone">) {
           first={i === 0}
           icon={Briefcase}
           label={job.name}
-          note={`${families(job.familyIds.length)} in it`}
+          note={SAY.familyIdsInIt(job.familyIds.length)}
           disabled={put.busy}
           onPress={() => put.run(job.id, job.name)}
           testID={`into-job-${job.name}`}
@@ -121,8 +120,8 @@ function JobRows({ ids, onDone }: Pick<Props, "ids" | "onDone">) {
       <ActRow
         first={jobs.length === 0}
         icon={Briefcase}
-        label="A new job"
-        note="With these families in it."
+        label={SAY.aNewJob}
+        note={SAY.withTheseFamiliesInIt}
         onPress={() => router.push("/job/new?families=chosen")}
         testID="into-new-job"
       />
@@ -143,20 +142,20 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
   return (
     <Sheet title={families(ids.length)} note={chosen ? count(chosen.styles, "style") : undefined} onClose={onClose} testID="more-sheet">
       {problem ? <ApiProblemNote problem={problem} /> : null}
-      <Drawer label="In the library">
+      <Drawer label={SAY.inTheLibrary}>
         <ActRow
           first
           icon={Pin}
-          label={allPinned ? "Unpin" : "Pin"}
-          note={chosen && chosen.pinned > 0 && !allPinned ? `${chosen.pinned} of them are pinned already` : undefined}
+          label={allPinned ? SAY.unpin : SAY.pin}
+          note={chosen && chosen.pinned > 0 && !allPinned ? SAY.pinnedOfThemArePinned(chosen.pinned) : undefined}
           disabled={act.busy || !chosen}
           onPress={() => act.run({ act: "pin", ids: [...ids], on: !allPinned })}
           testID="act-pin"
         />
         <ActRow
           icon={FlaskConical}
-          label="Compare on the bench"
-          note={ids.length > MOST_COMPARED ? `A new sheet with the first ${MOST_COMPARED} of them.` : "A new sheet with a line for each."}
+          label={SAY.compareOnTheBench}
+          note={ids.length > MOST_COMPARED ? SAY.aNewSheetWithThe(MOST_COMPARED) : SAY.aNewSheetWithA}
           disabled={compare.busy || !chosen}
           onPress={() => compare.run(words.trim().slice(0, 60) || families(ids.length), chosen?.mains ?? [])}
           testID="act-compare"
@@ -164,20 +163,16 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
         {ids.length <= MOST_IN_KIT ? (
           <ActRow
             icon={Luggage}
-            label="Save a kit"
-            note="One zip for a machine without a connection: fonts, papers, profiles, a checklist."
+            label={SAY.saveAKit}
+            note={SAY.oneZipForAMachine}
             onPress={() => saveFrom(`/api/kit?families=${ids.join(",")}`)}
             testID="act-kit"
           />
         ) : null}
         <ActRow
           icon={Trash2}
-          label="Remove from the library"
-          note={
-            there.length > 0
-              ? `Stays on ${stays}: take it off there first if it is to go. It can be brought back for a month.`
-              : "It can be brought back for a month."
-          }
+          label={SAY.removeFromTheLibrary}
+          note={there.length > 0 ? SAY.staysOnStaysTakeIt(stays) : SAY.itCanBeBroughtBack}
           disabled={act.busy}
           onPress={() => act.run({ act: "remove", ids: [...ids] })}
           testID="act-remove"
@@ -185,13 +180,13 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
       </Drawer>
       <JobRows ids={ids} onDone={onDone} />
       {there.map((device) => (
-        <Drawer key={device.id} label={`On ${device.name}`} note={count(device.on + device.off, "file")}>
+        <Drawer key={device.id} label={SAY.onName(device.name)} note={count(device.on + device.off, "file")}>
           {device.switches && device.on > 0 ? (
             <ActRow
               first
               icon={Power}
-              label="Turn off"
-              note={`${count(device.on, "file")} on`}
+              label={SAY.turnOff}
+              note={SAY.onOn(device.on)}
               disabled={plan.busy}
               onPress={() => plan.run({ deviceId: device.id, action: "switch-off", familyIds: [...ids] })}
               testID={`turn-off-${device.name}`}
@@ -201,8 +196,8 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
             <ActRow
               first={device.on === 0}
               icon={Power}
-              label="Turn on"
-              note={`${count(device.off, "file")} off`}
+              label={SAY.turnOn}
+              note={SAY.offOff(device.off)}
               disabled={plan.busy}
               onPress={() => plan.run({ deviceId: device.id, action: "switch-on", familyIds: [...ids] })}
               testID={`turn-on-${device.name}`}
@@ -211,19 +206,15 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
           <ActRow
             first={!device.switches}
             icon={Trash2}
-            label="Take off"
+            label={SAY.takeOff}
             disabled={plan.busy}
             onPress={() => plan.run({ deviceId: device.id, action: "remove", familyIds: [...ids] })}
             testID={`take-off-${device.name}`}
           />
           <ActRow
             icon={Eye}
-            label="Check in its programs"
-            note={
-              ids.length <= MOST_CHECKED
-                ? "One page for what is not checked yet of them."
-                : `More than ${numberWords(MOST_CHECKED)}: one page after another for everything that is not checked yet.`
-            }
+            label={SAY.checkInItsPrograms}
+            note={ids.length <= MOST_CHECKED ? SAY.onePageForWhatIs : SAY.moreThanMostCheckedOnePage(MOST_CHECKED)}
             onPress={() => {
               onClose();
               const only = ids.length <= MOST_CHECKED ? `&families=${ids.join()}` : "";
@@ -235,7 +226,7 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
       ))}
       {chosen ? null : (
         <DrawerRow first>
-          <Waiting what="Looking where they are" />
+          <Waiting what={SAY.lookingWhereTheyAre} />
         </DrawerRow>
       )}
     </Sheet>
@@ -261,23 +252,23 @@ export function FamilyActs({ choosing, total, onAll }: { choosing: Choosing; tot
   return (
     <>
       <ChooseBar
-        words={none ? "Choose families" : `${families(ids.length)} chosen`}
-        all={ids.length < total ? { label: `All ${total}`, onPress: onAll } : undefined}
+        words={none ? SAY.chooseFamilies : SAY.idsChosen(ids.length)}
+        all={ids.length < total ? { label: SAY.allTotal(total), onPress: onAll } : undefined}
         onEnd={end}
       >
         <Button
           strong
           icon={MonitorUp}
-          label="Place"
+          label={SAY.place}
           disabled={none}
           onPress={() => setOpen("place")}
           className="flex-1"
           testID="act-place"
         />
-        <Button icon={Tag} label="Tag" disabled={none} onPress={() => setOpen("tag")} className="flex-1" testID="act-tag" />
+        <Button icon={Tag} label={SAY.tag} disabled={none} onPress={() => setOpen("tag")} className="flex-1" testID="act-tag" />
         <Button
-          label="More"
-          hint="what can be done with them"
+          label={SAY.more}
+          hint={SAY.whatCanBeDoneWith}
           disabled={none}
           onPress={() => setOpen("more")}
           className="flex-1"
@@ -285,7 +276,7 @@ export function FamilyActs({ choosing, total, onAll }: { choosing: Choosing; tot
         />
       </ChooseBar>
       {open === "place" ? (
-        <PlaceSheet title={`Place ${families(ids.length)}`} what={{ familyIds: [...ids] }} devices={chosen?.devices} onClose={close} />
+        <PlaceSheet title={SAY.placeIds(ids.length)} what={{ familyIds: [...ids] }} devices={chosen?.devices} onClose={close} />
       ) : null}
       {open === "tag" ? <TagSheet {...sheet} /> : null}
       {open === "more" ? <MoreSheet {...sheet} /> : null}

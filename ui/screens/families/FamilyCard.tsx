@@ -12,6 +12,7 @@ import { Trail } from "../../parts/Marks.tsx";
 import { Specimen } from "../../parts/Specimen.tsx";
 import { Small, Strong } from "../../parts/Text.tsx";
 import { usePalette } from "../../theme/theme.ts";
+import { SAY } from "../../sentences/families.ts";
 
 /** undefined: nobody chooses. */
 type Picked = boolean | undefined;
@@ -45,7 +46,7 @@ const FamilyCard = memo(function FamilyCard({ family, words, size, current, pick
               <Strong lines={1} className="min-w-0 flex-1">
                 {family.name}
               </Strong>
-              {family.pinned ? <Pin size={16} color={palette.ink} aria-label="Pinned" /> : null}
+              {family.pinned ? <Pin size={16} color={palette.ink} aria-label={SAY.pinned} /> : null}
               <Small>{count(family.styles, "style")}</Small>
             </View>
             <Specimen specimen={family.specimen} words={words} size={size} covered={family.coversText} />

@@ -16,6 +16,7 @@ import { Loaded } from "../../parts/Status.tsx";
 import { Small } from "../../parts/Text.tsx";
 import { MannerFilter, mannerSteps } from "../MannerFilter.tsx";
 import { KIND_WORDS, STUCK_WORDS } from "./words.ts";
+import { SAY } from "../../sentences/families.ts";
 
 interface Entry {
   key: string;
@@ -68,53 +69,53 @@ function Facets({ counts, listing, onChange }: Props & { counts: FamilyCounts })
   const numeric = (key: string | undefined) => (key === undefined ? undefined : Number(key));
   return (
     <>
-      <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label="Only those that">
+      <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label={SAY.onlyThoseThat}>
         <Button
-          label={`Cover my words ${counts.covers}`}
+          label={SAY.coverMyWordsCovers(counts.covers)}
           pressed={listing.covers}
           onPress={() => onChange({ covers: !listing.covers })}
           testID="covers"
         />
         <Button
-          label={`Pinned ${counts.pinned}`}
+          label={SAY.pinnedPinned(counts.pinned)}
           pressed={listing.pinned}
           onPress={() => onChange({ pinned: !listing.pinned })}
           testID="pinned"
         />
       </View>
       <Facet
-        label="How far they are"
+        label={SAY.howFarTheyAre}
         entries={entriesOf(STUCK_WORDS, counts.at)}
         value={listing.at}
         onChange={(at) => onChange({ at: at as Listing["at"] })}
       />
       <Facet
-        label="Tags"
+        label={SAY.tags}
         entries={named(counts.tags)}
         value={listing.tag?.toString()}
         onChange={(tag) => onChange({ tag: numeric(tag) })}
         testID="filter-tags"
       />
       <Facet
-        label="Script"
+        label={SAY.script}
         entries={entriesOf(SCRIPT_NAMES, counts.scripts)}
         value={listing.script}
         onChange={(script) => onChange({ script: script as Listing["script"] })}
       />
       <Facet
-        label="Kind"
+        label={SAY.kind}
         entries={entriesOf(KIND_WORDS, counts.kinds)}
         value={listing.kind}
         onChange={(kind) => onChange({ kind: kind as Listing["kind"] })}
       />
       <Facet
-        label="Cleared for"
+        label={SAY.clearedFor}
         entries={entriesOf(USE_WORDS, counts.uses)}
         value={listing.use}
         onChange={(use) => onChange({ use: use as Listing["use"] })}
       />
       <Facet
-        label="Cleared for a job"
+        label={SAY.clearedForAJob}
         entries={named(counts.jobs)}
         value={listing.job?.toString()}
         onChange={(job) => onChange({ job: numeric(job) })}
@@ -124,7 +125,7 @@ function Facets({ counts, listing, onChange }: Props & { counts: FamilyCounts })
         <MannerFilter chosen={listing.manner} onChange={(manner) => onChange({ manner })} />
       ) : (
         <View className="items-start">
-          <Button label="By manner" hint="how heavy, wide or slanted" onPress={() => setAsksManner(true)} testID="by-manner" />
+          <Button label={SAY.byManner} hint={SAY.howHeavyWideOrSlanted} onPress={() => setAsksManner(true)} testID="by-manner" />
         </View>
       )}
     </>
@@ -137,20 +138,20 @@ export function FilterSheet({ listing, onChange, onClose }: Props & { onClose: (
   const total = counts.data?.total;
   return (
     <Sheet
-      title="Filters"
+      title={SAY.filters}
       onClose={onClose}
       testID="filter-sheet"
       action={
         <View className="flex-row gap-2">
           <Button
-            label="Take all back"
+            label={SAY.takeAllBack}
             disabled={filtersOf(listing) === 0}
             onPress={() => onChange({ ...EVERYTHING, search: listing.search, sort: listing.sort })}
             testID="no-filters"
           />
           <Button
             strong
-            label={total === undefined ? "Show" : `Show ${count(total, "family", "families")}`}
+            label={total === undefined ? SAY.show : SAY.showTotal(total)}
             onPress={onClose}
             className="flex-1"
             testID="show-filtered"
@@ -158,7 +159,7 @@ export function FilterSheet({ listing, onChange, onClose }: Props & { onClose: (
         </View>
       }
     >
-      <Loaded answer={counts} what="Counting">
+      <Loaded answer={counts} what={SAY.counting}>
         {(value) => <Facets counts={value} listing={listing} onChange={onChange} />}
       </Loaded>
     </Sheet>
@@ -169,20 +170,20 @@ export function FilterSheet({ listing, onChange, onClose }: Props & { onClose: (
 export function FilterChips({ listing, onChange, jobs, tags }: Props & { jobs: Record<string, string>; tags: Record<string, string> }) {
   const chips: { label: string; without: Partial<Listing> }[] = [
     ...(listing.at && listing.at !== "in" ? [{ label: STUCK_WORDS[listing.at], without: { at: undefined } }] : []),
-    ...(listing.covers ? [{ label: "Cover my words", without: { covers: false } }] : []),
-    ...(listing.pinned ? [{ label: "Pinned", without: { pinned: false } }] : []),
-    ...(listing.tag !== undefined ? [{ label: tags[listing.tag] ?? "A tag", without: { tag: undefined } }] : []),
+    ...(listing.covers ? [{ label: SAY.coverMyWords, without: { covers: false } }] : []),
+    ...(listing.pinned ? [{ label: SAY.pinned, without: { pinned: false } }] : []),
+    ...(listing.tag !== undefined ? [{ label: tags[listing.tag] ?? SAY.aTag, without: { tag: undefined } }] : []),
     ...(listing.script ? [{ label: SCRIPT_NAMES[listing.script], without: { script: undefined } }] : []),
     ...(listing.kind ? [{ label: KIND_WORDS[listing.kind], without: { kind: undefined } }] : []),
-    ...(listing.use ? [{ label: `Cleared: ${USE_WORDS[listing.use]}`, without: { use: undefined } }] : []),
-    ...(listing.job !== undefined ? [{ label: `For “${jobs[listing.job] ?? "a job"}”`, without: { job: undefined } }] : []),
-    ...(listing.manner ? [{ label: `Manner (${mannerSteps(listing.manner).size})`, without: { manner: "" } }] : []),
+    ...(listing.use ? [{ label: SAY.clearedUseWords(USE_WORDS[listing.use]), without: { use: undefined } }] : []),
+    ...(listing.job !== undefined ? [{ label: SAY.forIt(jobs[listing.job]), without: { job: undefined } }] : []),
+    ...(listing.manner ? [{ label: SAY.mannerSize(mannerSteps(listing.manner).size), without: { manner: "" } }] : []),
   ];
   if (chips.length === 0) return null;
   return (
-    <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label="Filters that stand" testID="filter-chips">
+    <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label={SAY.filtersThatStand} testID="filter-chips">
       {chips.map(({ label, without }) => (
-        <Button key={label} icon={X} label={label} hint="take this filter back" onPress={() => onChange(without)} testID="filter-chip" />
+        <Button key={label} icon={X} label={label} hint={SAY.takeThisFilterBack} onPress={() => onChange(without)} testID="filter-chip" />
       ))}
     </View>
   );

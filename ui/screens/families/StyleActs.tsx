@@ -1,7 +1,6 @@
 // What can be done with several styles of a family: placed by themselves, compared on the bench.
 import { useMemo, useState } from "react";
 import type { FamilyDetail } from "../../../contract/family.ts";
-import { count } from "../../../core/words/words.ts";
 import { useChosenFamilies } from "../../data/chosen.ts";
 import type { Choosing } from "../../data/choosing.ts";
 import { Button } from "../../parts/Button.tsx";
@@ -10,6 +9,7 @@ import { FlaskConical, MonitorUp } from "../../parts/icons.ts";
 import { ApiProblemNote } from "../../parts/Status.tsx";
 import { useNewSheet } from "../newSheet.ts";
 import { PlaceSheet } from "../PlaceSheet.tsx";
+import { SAY } from "../../sentences/families.ts";
 
 export function StyleActs({ family, choosing }: { family: FamilyDetail; choosing: Choosing }) {
   const { chosen, end, put } = choosing;
@@ -24,9 +24,11 @@ export function StyleActs({ family, choosing }: { family: FamilyDetail; choosing
   return (
     <>
       <ChooseBar
-        words={none ? "Choose styles" : `${count(styles.length, "style")} chosen`}
+        words={none ? SAY.chooseStyles : SAY.stylesChosen(styles.length)}
         all={
-          styles.length < all ? { label: `All ${all}`, onPress: () => put(family.styleList.map((style) => String(style.id))) } : undefined
+          styles.length < all
+            ? { label: SAY.allAll(all), onPress: () => put(family.styleList.map((style) => String(style.id))) }
+            : undefined
         }
         onEnd={end}
       >
@@ -34,7 +36,7 @@ export function StyleActs({ family, choosing }: { family: FamilyDetail; choosing
         <Button
           strong
           icon={MonitorUp}
-          label="Place"
+          label={SAY.place}
           disabled={none}
           onPress={() => setPlacing(true)}
           className="flex-1"
@@ -42,7 +44,7 @@ export function StyleActs({ family, choosing }: { family: FamilyDetail; choosing
         />
         <Button
           icon={FlaskConical}
-          label="Compare on the bench"
+          label={SAY.compareOnTheBench}
           disabled={none}
           busy={compare.busy}
           onPress={() => compare.run(family.name, styles)}
@@ -51,7 +53,7 @@ export function StyleActs({ family, choosing }: { family: FamilyDetail; choosing
       </ChooseBar>
       {placing ? (
         <PlaceSheet
-          title={`Place ${count(styles.length, "style")} of ${family.name}`}
+          title={SAY.placeStylesOfName(styles.length, family.name)}
           what={{ familyIds: [family.id], styleIds: styles.map((style) => style.id) }}
           devices={known?.devices}
           onClose={() => setPlacing(false)}

@@ -1,24 +1,25 @@
 // Words of the list of families: its filters and orders.
 import type { FaceKind, FamilySort } from "../../../contract/family.ts";
 import type { StationKey } from "../../../contract/style.ts";
+import { SAY } from "../../sentences/families.ts";
 
 export const STUCK_WORDS: Record<Exclude<StationKey, "in">, string> = {
-  sound: "Damaged",
-  cleared: "Not cleared yet",
-  placed: "Not placed yet",
-  seen: "Not seen yet",
+  sound: SAY.damaged,
+  cleared: SAY.notClearedYet,
+  placed: SAY.notPlacedYet,
+  seen: SAY.notSeenYet,
 };
 export const KIND_WORDS: Record<FaceKind, string> = {
-  text: "For text",
-  symbols: "Symbols",
-  variable: "Variable",
-  colour: "Coloured",
-  monospaced: "One width",
-  capitals: "Capitals only",
-  outlined: "Outlined letters",
+  text: SAY.forText,
+  symbols: SAY.symbols,
+  variable: SAY.variable,
+  colour: SAY.coloured,
+  monospaced: SAY.oneWidth,
+  capitals: SAY.capitalsOnly,
+  outlined: SAY.outlinedLetters,
 };
 export const SORT_WORDS: Record<FamilySort, string> = {
-  name: "By name",
-  newest: "Newest first",
-  trouble: "Trouble first",
+  name: SAY.byName,
+  newest: SAY.newestFirst,
+  trouble: SAY.troubleFirst,
 };

@@ -5,14 +5,15 @@ import { LinkRow } from "../../parts/LinkRow.tsx";
 import { Loaded } from "../../parts/Status.tsx";
 import { Body } from "../../parts/Text.tsx";
 import { AlikeRows, isCleared } from "./AlikeRows.tsx";
+import { SAY } from "../../sentences/match.ts";
 
 const SHOWN = 3;
 
 export function AlikeDrawer({ familyId }: { familyId: number }) {
   const answer = useAlike(familyId, null);
   return (
-    <Drawer label="What looks like it" testID="alike-drawer">
-      <Loaded answer={answer} what="Comparing letters">
+    <Drawer label={SAY.whatLooksLikeIt} testID="alike-drawer">
+      <Loaded answer={answer} what={SAY.comparingLetters}>
         {(view) => {
           // What may be used comes first among equals.
           const nearest = view.families.slice(0, SHOWN);
@@ -21,15 +22,11 @@ export function AlikeDrawer({ familyId }: { familyId: number }) {
           return shown.length > 0 ? (
             <>
               <AlikeRows view={view} families={shown} jobId={null} />
-              <LinkRow href={`/alike/${familyId}`} label={`All ${view.families.length}, by what they are cleared for`} testID="all-alike" />
+              <LinkRow href={`/alike/${familyId}`} label={SAY.allFamiliesByWhatThey(view.families.length)} testID="all-alike" />
             </>
           ) : (
             <DrawerRow first>
-              <Body>
-                {view.unmeasured > 0
-                  ? "Its letters are still being measured; look again in a moment."
-                  : "Nothing in your library looks like it."}
-              </Body>
+              <Body>{view.unmeasured > 0 ? SAY.itsLettersAreStillBeing : SAY.nothingInYourLibraryLooks}</Body>
             </DrawerRow>
           );
         }}

@@ -13,11 +13,12 @@ import { Button } from "../../parts/Button.tsx";
 import { DrawerRow } from "../../parts/Drawer.tsx";
 import { ApiProblemNote } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
+import { SAY } from "../../sentences/match.ts";
 
 export const ALIKE_WORDS: Record<AlikeFamily["alike"], string> = {
-  same: "The same design, it seems",
+  same: SAY.theSameDesignItSeems,
   near: "Near relative",
-  manner: "Same manner",
+  manner: SAY.sameManner,
 };
 export const isCleared = ({ cleared }: AlikeFamily): boolean => cleared === "yes" || cleared === "credit";
 
@@ -46,13 +47,13 @@ export function AlikeRows({ view, families, jobId }: { view: AlikeView; families
               <View className="min-h-[44px] justify-center">
                 <Strong lines={2}>{one.family}</Strong>
                 <Body>{ALIKE_WORDS[one.alike]}</Body>
-                <Small>{`Nearest are its ${one.style} and this one’s ${one.ofStyle}.`}</Small>
+                <Small>{SAY.nearestAreItsStyleAnd(one.style, one.ofStyle)}</Small>
                 {one.clearance ? <Small>{one.clearance}</Small> : null}
               </View>
             </Link>
             <Button
-              label="Compare"
-              hint={`${view.family} with ${one.family} on the bench`}
+              label={SAY.compare}
+              hint={SAY.familyWithOnTheBench(view.family, one.family)}
               busy={compare.busy}
               onPress={() => compare.run(one)}
               testID="alike-compare"

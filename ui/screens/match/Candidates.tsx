@@ -8,6 +8,7 @@ import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { Tick } from "../../parts/Tick.tsx";
 import { usePalette } from "../../theme/theme.ts";
 import { RangeInput } from "../../web/RangeInput.tsx";
+import { SAY } from "../../sentences/match.ts";
 
 /** The part of the picture around a frame. */
 function boxOf({ frame }: MatchAsked): { x: number; y: number; width: number; height: number } {
@@ -37,7 +38,7 @@ export function Overlay({
     <View>
       <svg
         role="img"
-        aria-label={`${candidate.family} ${candidate.style} laid over the picture, ${shown} percent`}
+        aria-label={SAY.familyStyleLaidOverThe(candidate.family, candidate.style, shown)}
         viewBox={`${box.x} ${box.y} ${box.width} ${box.height}`}
         style={{ width: "100%", maxHeight: "36vh", display: "block", background: palette.tab }}
         data-testid="match-overlay"
@@ -53,18 +54,11 @@ export function Overlay({
         />
       </svg>
       <View className="flex-row items-center gap-3 px-3">
-        <Small>Picture</Small>
+        <Small>{SAY.picture}</Small>
         <View className="flex-1">
-          <RangeInput
-            label="How much of the font shows over the picture"
-            value={shown}
-            least={0}
-            most={100}
-            unit="percent"
-            onChange={setShown}
-          />
+          <RangeInput label={SAY.howMuchOfTheFont} value={shown} least={0} most={100} unit={SAY.percent} onChange={setShown} />
         </View>
-        <Small>Font</Small>
+        <Small>{SAY.font}</Small>
       </View>
     </View>
   );
@@ -113,20 +107,20 @@ function CandidateRow({
           </span>
           {one.said}
         </Body>
-        {one.drawnLike ? <Small>{`Draws these words like ${one.drawnLike}.`}</Small> : null}
+        {one.drawnLike ? <Small>{SAY.drawsTheseWordsLikeDrawnLike(one.drawnLike)}</Small> : null}
         {one.differences.length > 0 && !one.drawnLike ? <Small>{one.differences.map(({ sentence }) => sentence).join(" ")}</Small> : null}
         <Small>{[one.place.name, one.clearance].filter(Boolean).join(" · ")}</Small>
       </Pressable>
       <View className="flex-row flex-wrap items-center gap-2">
         <View className="min-w-[40%] flex-1">
-          <Tick first label="Compare" on={chosen} onChange={onChoose} testID="candidate-choose" />
+          <Tick first label={SAY.compare} on={chosen} onChange={onChoose} testID="candidate-choose" />
         </View>
         {one.familyId !== null ? (
-          <Lead href={`/family/${one.familyId}`} label="Open the family" testID="candidate-family" />
+          <Lead href={`/family/${one.familyId}`} label={SAY.openTheFamily} testID="candidate-family" />
         ) : one.place.kind === "parcel" && one.place.id !== null ? (
-          <Lead href={`/parcel/${one.place.id}`} label="Open the parcel" />
+          <Lead href={`/parcel/${one.place.id}`} label={SAY.openTheParcel} />
         ) : one.place.kind === "device" && one.place.id !== null ? (
-          <Lead href={`/device/${one.place.id}`} label="Open the device" />
+          <Lead href={`/device/${one.place.id}`} label={SAY.openTheDevice} />
         ) : null}
       </View>
     </DrawerRow>
@@ -150,7 +144,7 @@ export function Candidates({
   const [all, setAll] = useState(false);
   const rows = all ? answer.candidates : answer.candidates.slice(0, SHOWN_AT_FIRST);
   return (
-    <Drawer label="Likeliest fonts" note={`among ${answer.among} styles`} testID="candidates">
+    <Drawer label={SAY.likeliestFonts} note={SAY.amongAmongStyles(answer.among)} testID="candidates">
       {rows.map((one, i) => (
         <CandidateRow
           key={`${one.sha256}#${one.face}`}
@@ -169,7 +163,7 @@ export function Candidates({
           className="min-h-[48px] justify-center border-t border-edge px-3"
           testID="more-candidates"
         >
-          <Body className="underline">{`Show ${answer.candidates.length - SHOWN_AT_FIRST} more`}</Body>
+          <Body className="underline">{SAY.showMore(answer.candidates.length, SHOWN_AT_FIRST)}</Body>
         </Pressable>
       ) : null}
     </Drawer>

@@ -3,9 +3,10 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { MatchAsked } from "../../../contract/match.ts";
 import type { Corner, Frame } from "../../data/match.ts";
 import { usePalette } from "../../theme/theme.ts";
+import { SAY } from "../../sentences/match.ts";
 
 export type Tool = "frame" | "corners" | "brush" | "colour";
-export const CORNER_WORDS = ["Left top", "Right top", "Right bottom", "Left bottom"] as const;
+export const CORNER_WORDS = [SAY.leftTop, SAY.rightTop, SAY.rightBottom, SAY.leftBottom] as const;
 /** What a finger covers, in pixels of the screen. */
 const GRIP_PX = 44;
 const BRUSH_PX = 14;
@@ -117,7 +118,7 @@ export function FramePicture({ url, width, height, lines, asked, tool, onChange,
       ref={svg}
       data-testid="match-picture"
       role="group"
-      aria-label="The picture, with its frame"
+      aria-label={SAY.thePictureWithItsFrame}
       viewBox={`0 0 ${width} ${height}`}
       onPointerDown={down}
       onPointerMove={move}
@@ -174,7 +175,7 @@ export function FramePicture({ url, width, height, lines, asked, tool, onChange,
               key={i}
               role="button"
               tabIndex={0}
-              aria-label={`${CORNER_WORDS[i]} corner, at ${Math.round(x)}, ${Math.round(y)}. Arrow keys move it.`}
+              aria-label={SAY.cornerWordsCornerAtXY(CORNER_WORDS[i], x, y)}
               onKeyDown={(event) => key(event, i)}
               data-testid={`corner-${i}`}
             >

@@ -3,6 +3,7 @@ import { View } from "react-native";
 import type { MatchReading } from "../../../contract/match.ts";
 import { Small } from "../../parts/Text.tsx";
 import { usePalette } from "../../theme/theme.ts";
+import { SAY } from "../../sentences/match.ts";
 
 const HIGH = 44;
 /** Letters that are less sure than this are marked. */
@@ -16,9 +17,9 @@ interface Props {
 export function LetterCells({ reading, onLetter }: Props) {
   const palette = usePalette();
   const { letters, picture, width, height } = reading;
-  if (reading.joined) return <Small className="mb-2">These letters hang together, so the line is compared as a whole.</Small>;
+  if (reading.joined) return <Small className="mb-2">{SAY.theseLettersHangTogetherSo}</Small>;
   return (
-    <View className="mb-3 flex-row flex-wrap gap-1" role="group" aria-label="Letters as they were read" testID="letters">
+    <View className="mb-3 flex-row flex-wrap gap-1" role="group" aria-label={SAY.lettersAsTheyWereRead} testID="letters">
       {letters.map(({ letter, sure, box }, i) => {
         const scale = box ? HIGH / Math.max(1, Math.max(box.height * height, 0.5 * height)) : 1;
         const unsure = sure < SURE;
@@ -42,7 +43,7 @@ export function LetterCells({ reading, onLetter }: Props) {
               }}
             />
             <input
-              aria-label={letter === "" ? `Letter ${i + 1}, not recognised` : `Letter ${i + 1}: ${letter}${unsure ? ", not sure" : ""}`}
+              aria-label={letter === "" ? SAY.letterNotRecognised(i) : SAY.letterLetter(i, letter, unsure)}
               data-testid="letter"
               value={letter}
               maxLength={4}

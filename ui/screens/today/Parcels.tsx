@@ -17,6 +17,7 @@ import { ApiProblemNote } from "../../parts/Status.tsx";
 import { Body } from "../../parts/Text.tsx";
 import { useChoosingHands } from "../../web/useChoosingHands.ts";
 import { ParcelRow } from "../ParcelRow.tsx";
+import { SAY } from "../../sentences/today.ts";
 
 /** So many rows are shown before somebody asks for more. */
 export const SHOWN_AT_FIRST = 20;
@@ -34,10 +35,10 @@ export function useShelving(onDone: () => void) {
         const { shelved, parcels, familyIds, historyId } = await send("POST", "/parcels/shelve", ShelveResult, { ids });
         onDone();
         offerUndo(
-          `${count(shelved, "style")} of ${count(familyIds.length, "family", "families")} shelved from ${count(parcels, "parcel")}.`,
+          SAY.shelvedOfFamilyIdsShelvedFrom(shelved, familyIds.length, parcels),
           historyId === null ? null : () => send("POST", `/history/${historyId}/undo`, Done),
           {
-            label: "Place them",
+            label: SAY.placeThem,
             go: () => {
               put(familyIds.map(String));
               router.push("/families?sort=newest");
@@ -78,7 +79,7 @@ export function Arrived() {
   if (!page || page.total === 0) return null;
   return (
     <View ref={list}>
-      <Drawer label="In: Shelve what arrived" note={count(page.total, "parcel")} testID="arrived">
+      <Drawer label={SAY.inShelveWhatArrived} note={count(page.total, "parcel")} testID="arrived">
         {shelve.problem ? <ApiProblemNote problem={shelve.problem} /> : null}
         {page.total >= WORTH_CHOOSING && !choosing.chosen ? (
           <DrawerRow first className="flex-row flex-wrap gap-2">
@@ -86,7 +87,7 @@ export function Arrived() {
               <Button
                 strong
                 icon={LibraryBig}
-                label={`Shelve all ${shelvable.length}`}
+                label={SAY.shelveAllShelvable(shelvable.length)}
                 busy={shelve.busy}
                 onPress={() => shelve.run(shelvable)}
                 className="flex-1"
@@ -95,8 +96,8 @@ export function Arrived() {
             ) : null}
             <Button
               icon={ListChecks}
-              label="Choose"
-              hint="several parcels"
+              label={SAY.choose}
+              hint={SAY.severalParcels}
               onPress={() => choosing.begin()}
               byKey="choose"
               testID="choose-parcels"
@@ -122,7 +123,7 @@ export function Shelved() {
   const page = useParcels(false, shown).data;
   if (!page || page.total === 0) return null;
   return (
-    <Drawer label="Parcels already shelved" note={count(page.total, "parcel")}>
+    <Drawer label={SAY.parcelsAlreadyShelved} note={count(page.total, "parcel")}>
       {page.parcels.map((parcel, i) => (
         <ParcelRow key={parcel.id} parcel={parcel} first={i === 0} />
       ))}
@@ -141,7 +142,7 @@ export function ParcelActs() {
       async (ids: readonly number[]) => {
         for (const id of ids) await send("POST", `/parcels/${id}/remove`, Done);
         end();
-        offerUndo(`${count(ids.length, "parcel")} taken off the list.`, async () => {
+        offerUndo(SAY.idsTakenOffTheList(ids.length), async () => {
           for (const id of ids) await send("POST", `/parcels/${id}/bring-back`, Done);
         });
       },
@@ -158,11 +159,11 @@ export function ParcelActs() {
   const problem = shelve.problem ?? remove.problem;
   return (
     <ChooseBar
-      words={ids.length === 0 ? "Choose parcels" : `${count(ids.length, "parcel")} chosen`}
+      words={ids.length === 0 ? SAY.chooseParcels : SAY.idsChosen(ids.length)}
       all={
         total !== undefined && total > ids.length
           ? {
-              label: `All ${total} to shelve`,
+              label: SAY.allTotalToShelve(total),
               onPress: () => void get("/parcels/shelvable", ParcelIds).then(({ ids: every }) => put(every.map(String))),
             }
           : undefined
@@ -173,7 +174,7 @@ export function ParcelActs() {
       <Button
         strong
         icon={LibraryBig}
-        label="Shelve"
+        label={SAY.shelve}
         disabled={ids.length === 0 || remove.busy}
         busy={shelve.busy}
         onPress={() => shelve.run(ids)}
@@ -182,7 +183,7 @@ export function ParcelActs() {
       />
       <Button
         icon={Trash2}
-        label="Take off the list"
+        label={SAY.takeOffTheList}
         disabled={ids.length === 0 || shelve.busy}
         busy={remove.busy}
         onPress={() => remove.run(ids)}

@@ -7,6 +7,7 @@ import { X } from "../../parts/icons.ts";
 import { ProblemNote, ProgressBar } from "../../parts/Status.tsx";
 import { Small, Strong } from "../../parts/Text.tsx";
 import { usePalette } from "../../theme/theme.ts";
+import { SAY } from "../../sentences/today.ts";
 
 export function Sending({ one }: { one: Outgoing }) {
   const palette = usePalette();
@@ -14,14 +15,14 @@ export function Sending({ one }: { one: Outgoing }) {
     return (
       <ProblemNote message={`${one.name}: ${one.problem.message}`} next={one.problem.next}>
         <View className="mt-2 flex-row gap-2">
-          <Button label="Send again" onPress={() => void sendAgain(one.id)} testID="send-again" />
-          <Button label="Dismiss" onPress={() => callOff(one.id)} />
+          <Button label={SAY.sendAgain} onPress={() => void sendAgain(one.id)} testID="send-again" />
+          <Button label={SAY.dismiss} onPress={() => callOff(one.id)} />
         </View>
       </ProblemNote>
     );
   }
   const words =
-    one.state === "waiting" ? "Waiting" : one.sent < one.total ? `${sizeWords(one.sent)} of ${sizeWords(one.total)}` : "Arriving…";
+    one.state === "waiting" ? SAY.waiting : one.sent < one.total ? `${sizeWords(one.sent)} of ${sizeWords(one.total)}` : SAY.arriving;
   return (
     <View className="mb-2 flex-row items-center gap-3 border border-edge bg-drawer pl-3" testID="sending">
       <View className="min-w-0 flex-1 py-2">
@@ -31,11 +32,11 @@ export function Sending({ one }: { one: Outgoing }) {
           </Strong>
           <Small>{words}</Small>
         </View>
-        <ProgressBar part={one.total > 0 ? one.sent / one.total : undefined} label={`Sending ${one.name}`} />
+        <ProgressBar part={one.total > 0 ? one.sent / one.total : undefined} label={SAY.sendingName(one.name)} />
       </View>
       <Pressable
         role="button"
-        aria-label={`Call off ${one.name}`}
+        aria-label={SAY.callOffName(one.name)}
         onPress={() => callOff(one.id)}
         className="h-14 w-12 items-center justify-center active:opacity-60"
       >

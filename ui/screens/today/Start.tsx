@@ -9,6 +9,7 @@ import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
 import { Check } from "../../parts/icons.ts";
 import { Small, Strong } from "../../parts/Text.tsx";
 import { usePalette } from "../../theme/theme.ts";
+import { SAY } from "../../sentences/today.ts";
 
 interface StepProps {
   place: number;
@@ -26,7 +27,7 @@ function Step({ place, title, note, done, now, button }: StepProps) {
     <DrawerRow first={place === 1} testID={`start-${place}`}>
       <View className="flex-row items-center gap-3">
         <View className={`h-7 w-7 items-center justify-center border ${done ? "border-verdigris" : "border-edge"}`}>
-          {done ? <Check size={16} color={palette.verdigris} aria-label="Done" /> : <Small className="text-ink">{place}</Small>}
+          {done ? <Check size={16} color={palette.verdigris} aria-label={SAY.done} /> : <Small className="text-ink">{place}</Small>}
         </View>
         <View className="min-w-0 flex-1">
           <Strong>{title}</Strong>
@@ -51,32 +52,26 @@ export function Start({ today }: { today: Pick<Today, "parcels" | "families" | "
   if (done.every(Boolean)) return null;
   const now = done.indexOf(false) + 1;
   return (
-    <Drawer label="Three steps to begin with" testID="start">
-      <Step
-        place={1}
-        title="Bring in a download"
-        note="By the button above: Buvano unpacks and checks it."
-        done={done[0]!}
-        now={now === 1}
-      />
+    <Drawer label={SAY.threeStepsToBeginWith} testID="start">
+      <Step place={1} title={SAY.bringInADownload} note={SAY.byTheButtonAboveBuvano} done={done[0]!} now={now === 1} />
       <Step
         place={2}
-        title="Say where you work"
-        note="This computer or a tablet, and the programs you use there."
+        title={SAY.sayWhereYouWork}
+        note={SAY.thisComputerOrATablet}
         done={done[1]!}
         now={now === 2}
-        button={{ label: "Say where", onPress: () => router.push("/where"), testID: "start-where" }}
+        button={{ label: SAY.sayWhere, onPress: () => router.push("/where"), testID: "start-where" }}
       />
       <Step
         place={3}
-        title="Place a family there"
-        note="Then Buvano says where each program lists it."
+        title={SAY.placeAFamilyThere}
+        note={SAY.thenBuvanoSaysWhereEach}
         done={done[2]!}
         now={now === 3}
-        button={{ label: "Open your families", onPress: () => router.push("/families"), testID: "start-place" }}
+        button={{ label: SAY.openYourFamilies, onPress: () => router.push("/families"), testID: "start-place" }}
       />
       <DrawerRow className="items-start">
-        <Button label="Skip this" onPress={() => startSkipped.set(true)} testID="start-skip" />
+        <Button label={SAY.skipThis} onPress={() => startSkipped.set(true)} testID="start-skip" />
       </DrawerRow>
     </Drawer>
   );

@@ -3,7 +3,6 @@ import { useRouter, type Href } from "expo-router";
 import { useCallback } from "react";
 import { FamilyIds } from "../../../contract/family.ts";
 import type { Today, TodayTask } from "../../../contract/today.ts";
-import { count } from "../../../core/words/words.ts";
 import { get } from "../../data/api.ts";
 import { useChoosing } from "../../data/choosing.ts";
 import { useAction } from "../../data/useAction.ts";
@@ -11,6 +10,7 @@ import { Drawer } from "../../parts/Drawer.tsx";
 import { Eye, MonitorUp, RefreshCw, ScrollText, TriangleAlert, type LucideIcon } from "../../parts/icons.ts";
 import { ActRow, LinkRow } from "../../parts/LinkRow.tsx";
 import { ApiProblemNote } from "../../parts/Status.tsx";
+import { SAY } from "../../sentences/today.ts";
 
 type Group = Today["groups"][number];
 
@@ -18,14 +18,13 @@ type Group = Today["groups"][number];
 function namesOf(group: Group): string {
   const names = group.families.slice(0, 3).map((family) => family.name);
   const more = group.total - names.length;
-  return more > 0 ? `${names.join(", ")} and ${more} more` : names.join(", ");
+  return more > 0 ? SAY.namesAndMoreMore(names.join(", "), more) : names.join(", ");
 }
-const families = (n: number): string => count(n, "family", "families");
 
 const GROUP_WORDS: Record<string, { icon: LucideIcon; words: (n: number) => string }> = {
-  sound: { icon: TriangleAlert, words: (n) => `Look at ${families(n)} with damaged files` },
-  cleared: { icon: ScrollText, words: (n) => `Say what the licence of ${families(n)} allows` },
-  placed: { icon: MonitorUp, words: (n) => `Place ${families(n)} on a device` },
+  sound: { icon: TriangleAlert, words: (n) => SAY.lookAtNWithDamaged(n) },
+  cleared: { icon: ScrollText, words: (n) => SAY.sayWhatTheLicenceOf(n) },
+  placed: { icon: MonitorUp, words: (n) => SAY.placeNOnADevice(n) },
 };
 
 /** Families that wait at one station. Placing chooses all of them, so that the next tap places them. */
@@ -85,17 +84,17 @@ function GroupRow({ group, first }: { group: Group; first: boolean }) {
 const TASK_WORDS: Record<TodayTask["state"], { icon: LucideIcon; words: (task: TodayTask) => string; href: (task: TodayTask) => Href }> = {
   swapped: {
     icon: TriangleAlert,
-    words: ({ families: n, programName }) => `${programName} draws another font for ${families(n)}`,
+    words: ({ families: n, programName }) => SAY.programNameDrawsAnotherFontFor(programName, n),
     href: ({ programId }) => `/sightings?program=${programId}&state=swapped`,
   },
   reopen: {
     icon: RefreshCw,
-    words: ({ families: n, programName }) => `Reopen ${programName}: ${families(n)}`,
+    words: ({ families: n, programName }) => SAY.reopenProgramNameN(programName, n),
     href: ({ programId }) => `/check?program=${programId}`,
   },
   due: {
     icon: Eye,
-    words: ({ families: n, programName }) => `Check ${families(n)} in ${programName}`,
+    words: ({ families: n, programName }) => SAY.checkNInProgramName(n, programName),
     href: ({ programId }) => `/check?program=${programId}`,
   },
 };
@@ -103,7 +102,7 @@ const TASK_WORDS: Record<TodayTask["state"], { icon: LucideIcon; words: (task: T
 export function Tasks({ groups, tasks }: Pick<Today, "groups" | "tasks">) {
   if (groups.length + tasks.length === 0) return null;
   return (
-    <Drawer label="What to do next" testID="tasks">
+    <Drawer label={SAY.whatToDoNext} testID="tasks">
       {groups.map((group, i) => (
         <GroupRow key={group.station} group={group} first={i === 0} />
       ))}
@@ -115,7 +114,7 @@ export function Tasks({ groups, tasks }: Pick<Today, "groups" | "tasks">) {
             first={groups.length === 0 && i === 0}
             icon={icon}
             label={words(task)}
-            note={`On ${task.deviceName}`}
+            note={SAY.onDeviceName(task.deviceName)}
             href={href(task)}
             testID={`task-${task.state}-${task.programName}`}
           />

@@ -11,6 +11,7 @@ import { Button } from "../../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
 import { ApiProblemNote } from "../../parts/Status.tsx";
 import { Small, Strong } from "../../parts/Text.tsx";
+import { SAY } from "../../sentences/today.ts";
 
 /** The plan that switches their fonts off, and renewal. */
 export function Terms({ terms }: { terms: Today["terms"] }) {
@@ -26,13 +27,13 @@ export function Terms({ terms }: { terms: Today["terms"] }) {
   );
   if (terms.length === 0) return null;
   return (
-    <Drawer label="Cleared: Licences that end" note={count(terms.length, "family", "families")} testID="terms">
+    <Drawer label={SAY.clearedLicencesThatEnd} note={count(terms.length, "family", "families")} testID="terms">
       {draw.problem ? <ApiProblemNote problem={draw.problem} /> : null}
       {terms.map((term, i) => (
         <DrawerRow key={term.familyId} first={i === 0} testID="term">
           <Strong lines={1}>{term.name}</Strong>
           <Small className={term.over ? "text-warning" : ""}>
-            {term.over ? "Lapsed. " : ""}
+            {term.over ? SAY.lapsed : ""}
             {term.words}.
           </Small>
           <View className="mt-2 flex-row flex-wrap gap-2">
@@ -40,14 +41,14 @@ export function Terms({ terms }: { terms: Today["terms"] }) {
               ? term.devices.map((device) => (
                   <Button
                     key={device.id}
-                    label={`Turn off on ${device.name}`}
+                    label={SAY.turnOffOnName(device.name)}
                     busy={draw.busy}
                     onPress={() => draw.run(term.familyId, device.id)}
                     testID="switch-off"
                   />
                 ))
               : null}
-            <Button label="Renew" hint={term.name} onPress={() => router.push(`/licence?family=${term.familyId}`)} testID="renew" />
+            <Button label={SAY.renew} hint={term.name} onPress={() => router.push(`/licence?family=${term.familyId}`)} testID="renew" />
           </View>
         </DrawerRow>
       ))}
