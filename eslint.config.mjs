@@ -33,6 +33,27 @@ const layerRules = Object.entries(LAYERS).map(([layer, below]) => ({
   },
 }));
 
+/** Attributes that are read or heard. */
+const SAID = "/^(label|title|note|hint|placeholder|what|none|unit|said|aria-label|aria-valuetext)$/";
+const IN_SENTENCES = "What is read or heard stands in ui/sentences, where all of a screen is read together.";
+
+/** Every sentence of a screen stands in one place. */
+const sentences = {
+  files: ["ui/{screens,parts,web}/**/*.tsx", "app/**/*.tsx"],
+  ignores: ["**/*.test.tsx"],
+  rules: {
+    "no-restricted-syntax": [
+      "error",
+      { selector: "JSXText[value=/[A-Za-z]{2}/]", message: IN_SENTENCES },
+      { selector: `JSXAttribute[name.name=${SAID}] > Literal[value=/[A-Za-z]{2}/]`, message: IN_SENTENCES },
+      { selector: `JSXAttribute[name.name=${SAID}] TemplateElement[value.raw=/[A-Za-z]{2}/]`, message: IN_SENTENCES },
+      { selector: "JSXElement > JSXExpressionContainer > Literal[value=/[A-Za-z]{2}/]", message: IN_SENTENCES },
+      { selector: "JSXElement > JSXExpressionContainer > TemplateLiteral > TemplateElement[value.raw=/[A-Za-z]{2}/]", message: IN_SENTENCES },
+      { selector: "JSXElement > JSXExpressionContainer > ConditionalExpression > Literal[value=/[A-Za-z]{2}/]", message: IN_SENTENCES },
+    ],
+  },
+};
+
 export default tseslint.config(
   { ignores: ["build/**", "node_modules/**", ".expo/**"] },
   ...tseslint.configs.recommended,
@@ -50,4 +71,5 @@ export default tseslint.config(
   // Assets are required, configuration files are CommonJS.
   { files: ["ui/theme/fonts.ts", "*.js", "**/*.cjs", "ui/theme/palette.js"], rules: { "@typescript-eslint/no-require-imports": "off" } },
   ...layerRules,
+  sentences,
 );

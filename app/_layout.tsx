@@ -6,6 +6,7 @@ import { speakPlainly } from "../contract/refused.ts";
 import { useServerEvents } from "../ui/data/events.ts";
 import { Fallen } from "../ui/parts/Fallen.tsx";
 import { Alone, Shell } from "../ui/parts/Shell.tsx";
+import { SAY } from "../ui/sentences/parts.ts";
 import { useInterfaceFonts } from "../ui/theme/fonts.ts";
 import { warmUp } from "../ui/web/warm.ts";
 import "../ui/theme/global.css";
@@ -15,7 +16,7 @@ speakPlainly();
 /** As the page itself says it until this code has come. */
 const Opening = () => (
   <p className="opening" role="status">
-    Buvano is opening…
+    {SAY.buvanoIsOpening}
   </p>
 );
 

@@ -1,6 +1,6 @@
 // What is said of a value that does not fit, in words for people; the same at the field and in the server's refusal.
 import { z } from "zod";
-import { characters, numberWords } from "../core/words/words.ts";
+import { characters, numberWords, tooLongWords } from "../core/words/words.ts";
 
 interface Limit {
   code: string;
@@ -15,7 +15,7 @@ interface Limit {
 /** A sentence for what is too long, too short, too many or too few, no number or no day; undefined leaves it to whoever reads it. */
 export function refusalWords({ code, origin, maximum, minimum, expected, format, input }: Limit): string | undefined {
   if (code === "too_big") {
-    if (origin === "string") return `At most ${characters(Number(maximum))}.`;
+    if (origin === "string") return tooLongWords(Number(maximum));
     return origin === "array" ? `At most ${numberWords(Number(maximum))} of them.` : `At most ${numberWords(Number(maximum))}.`;
   }
   if (code === "too_small") {

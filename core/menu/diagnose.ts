@@ -89,7 +89,7 @@ export function diagnose(facts: DiagnosisFacts): Reason[] {
       `${fileName} was ${how} on ${device}, and not by Buvano.`,
       `${device} was looked at just now, and is not as it was left.`,
       `Look into the folder on ${device}.`,
-      off ? "Switch it on again." : "Place it again.",
+      off ? "Turn it on again." : "Place it again.",
       off ? "switch-on" : "place",
     );
   }
@@ -100,7 +100,7 @@ export function diagnose(facts: DiagnosisFacts): Reason[] {
       "Its licence has ended, and it is turned off.",
       "The term recorded for it is over.",
       "Look at its clearance.",
-      "Renew the licence, then switch it on.",
+      "Renew the licence, then turn it on.",
       "renew",
     );
   }
@@ -161,7 +161,7 @@ export function diagnose(facts: DiagnosisFacts): Reason[] {
       "It is turned off.",
       `The file is on ${device} and marked as off.`,
       `See whether any other program on ${device} lists it.`,
-      "Switch it on.",
+      "Turn it on.",
       "switch-on",
     );
   } else {

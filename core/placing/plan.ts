@@ -112,7 +112,7 @@ function follow(
       return [stepFor(style, slot, found.files[0]!.fileName, "switch-on", "Programs get to see it again.")];
     case "place":
     case "both":
-      return [stepFor(style, slot, name(style), "copy", chosen === "both" ? `${found.reason} Placed all the same.` : found.reason)];
+      return [stepFor(style, slot, name(style), "copy", chosen === "both" ? `${found.reason} Placed anyway.` : found.reason)];
     case "move":
     case "replace":
       // First in, then out: it is never missing in between.

@@ -14,6 +14,8 @@ export const numberWords = (n: number): string => NUMBER.format(n);
 /** A number with its noun in the right form: "1 family", "20,000 families". */
 export const count = (n: number, one: string, many = `${one}s`): string => `${numberWords(n)} ${PLURAL.select(n) === "one" ? one : many}`;
 export const characters = (n: number): string => count(n, "character");
+/** What is said of a text that is too long. */
+export const tooLongWords = (most: number): string => `At most ${characters(most)}.`;
 
 /** The bounds of a number in a sentence; empty where there are none. */
 export function rangeWords({ least, most }: { least?: number; most?: number }): string {

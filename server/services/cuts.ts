@@ -74,7 +74,7 @@ export class CutService {
       throw new Fault(409, {
         code: "not-cleared",
         message: warnings.join(" "),
-        next: "Get a licence for it, choose another font, or save it all the same if you know that you may.",
+        next: "Get a licence for it, choose another font, or save it anyway if you know that you may.",
       });
     }
     const families = [...new Set(styles.map(({ family }) => family))];

@@ -194,12 +194,12 @@ export class EvidenceService {
     const copies = devices.copiesOf(style.sha256).filter((row) => row.deviceId === program.deviceId && row.on && reads(program, row));
     const since = copies.map((row) => row.since).sort()[0];
     if (since !== undefined && olderThan(read.origin.at, since)) {
-      return `This file says it was made before ${style.record.fullName} was placed on ${program.deviceName}. Record it all the same, or is it another file?`;
+      return `This file says it was made before ${style.record.fullName} was placed on ${program.deviceName}. Record it anyway, or is it another file?`;
     }
     const ending = /\.\w+$/.exec(fileName.toLowerCase())?.[0] ?? "";
     const before = program.own ? sightings.lastMaker(program.id, ending) : read.kind === "PDF" ? program.name : undefined;
     if (before !== undefined && foreign(by, before))
-      return `This file was made by ${by || "a program it does not name"}, others of ${program.name} by ${before}. Record it all the same, or is it another file?`;
+      return `This file was made by ${by || "a program it does not name"}, others of ${program.name} by ${before}. Record it anyway, or is it another file?`;
     return "";
   }
 

@@ -265,7 +265,7 @@ export class NeedsService {
       try {
         wanted.push(...this.acts.parcels.shelve(parcelId, faces).familyIds);
       } catch (error) {
-        // Web fonts have to be unwrapped by hand first; the others are placed all the same.
+        // Web fonts have to be unwrapped by hand first; the others are placed anyway.
         if (!(error instanceof Fault && error.problem.code === "nothing-to-shelve")) throw error;
       }
     }

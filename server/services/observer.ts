@@ -257,7 +257,7 @@ function lookProblem(error: unknown, device: DeviceRow): Problem {
   const { code, message } = error as NodeJS.ErrnoException;
   const since = device.observedAt === null ? "Nothing is known of it yet." : "What is shown is from the last time it was looked at.";
   if (code === "EHOSTDOWN")
-    return { code: "device-away", message: `${device.name} cannot be reached.`, next: `Switch it on or bring it near. ${since}` };
+    return { code: "device-away", message: `${device.name} cannot be reached.`, next: `Turn it on or bring it near. ${since}` };
   if (code === "ENOENT" && device.sort === "computer") {
     const missing = "The font tools this computer's system usually has are missing.";
     return { code: "device-tools", message: missing, next: "Install fontconfig, then look again." };

@@ -422,7 +422,7 @@ export class ParcelService {
     this.queue = this.queue.filter((waiting) => waiting !== id);
     const at = this.uses.now();
     this.uses.parcels.mark(id, "removed_at", removed ? at : null);
-    if (removed) this.uses.history.add(at, "removed", `${row.name} was taken off the list.`, [], { kind: "parcel-removed", id });
+    if (removed) this.uses.history.add(at, "removed", `${row.name} was removed.`, [], { kind: "parcel-removed", id });
     if (!removed && (row.state === "waiting" || row.state === "unpacking")) this.enqueue(id);
     this.uses.events.changed("parcels");
   }

@@ -228,7 +228,7 @@ describe("two browsers", () => {
       await usable(device);
       await device.type("pair-code-field", code);
       await device.click("pair-now");
-      await device.text("Nothing is wanted here yet");
+      await device.text("Nothing to fetch yet");
       await browser.text("Shed laptop is paired now. A new device needs a new code.");
 
       for (const family of ["Trellis Fair", "Tendril Script", "Seedbox Block"]) {

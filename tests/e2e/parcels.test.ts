@@ -169,7 +169,7 @@ test("two spellings of one family are joined, and parted again", async () => {
   await browser.click("family-card");
   await browser.click("join");
   await browser.find("part");
-  expect(await textOf("about")).toContain("“FurrowGarden” is filed here too.");
+  expect(await textOf("about")).toContain("“FurrowGarden” is part of this family too.");
   expect(await axe(browser)).toEqual([]);
   await browser.click("undo");
   await browser.find("join");

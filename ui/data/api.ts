@@ -19,7 +19,7 @@ export class ApiProblem extends Error {
 
 export const UNREACHABLE = new ApiProblem("unreachable", SAY.buvanosServerCannotBeReached, SAY.checkThatItIsStill, 0);
 
-const CALLED_OFF = new ApiProblem("called-off", SAY.sendingWasCalledOff, SAY.dropItAgainWhenYou, 0);
+const CALLED_OFF = new ApiProblem("called-off", SAY.sendingWasCancelled, SAY.dropItAgainWhenYou, 0);
 
 export function problemFrom(status: number, text: string): ApiProblem {
   try {

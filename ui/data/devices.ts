@@ -51,7 +51,7 @@ export function troubleWords({ trouble }: Pick<DeviceSummary, "trouble">): strin
   return [
     lapsed > 0 && `${lapsed} lapsed`,
     duplicates > 0 && count(duplicates, "duplicate"),
-    unseen > 0 && SAY.unseenNotTakenUp(unseen),
+    unseen > 0 && SAY.unseenNotNoticedYet(unseen),
     surprises > 0 && SAY.surprisesMadeOutsideBuvano(surprises),
     outdated > 0 && `${outdated} outdated`,
     off > 0 && `${off} off`,

@@ -20,10 +20,10 @@ export const OP_DONE: Record<PlanStep["op"], string> = {
   "switch-off": SAY.turnedOff,
 };
 const CHOICE_WORDS: Record<PlanChoice, string> = {
-  place: SAY.placeItAllTheSame,
+  place: SAY.placeItAnyway,
   keep: SAY.keepIt,
   leave: SAY.leaveItOut,
-  "switch-on": SAY.switchItOn,
+  "switch-on": SAY.turnItOn,
   move: SAY.moveItHere,
   both: SAY.placeItAsWell,
   replace: SAY.replaceIt,

@@ -13,7 +13,7 @@ const EVERYWHERE: readonly [key: string, words: string][] = [
   ["?", SAY.thisList],
 ];
 const ALWAYS: readonly [key: string, words: string][] = [
-  ["Tab", SAY.theNextThingThatCan],
+  ["Tab", SAY.theNextControl],
   [SAY.arrows, SAY.withinListsTheBoardAnd],
   ["Space", SAY.chooseAnEntryOfA],
   [SAY.ctrlA, SAY.chooseAllThatFitOnce],

@@ -36,7 +36,7 @@ export function ProblemNote({
 
 /** Uses a font is not cleared for, before it is placed or used. */
 export function ClearanceWarnings({ warnings }: { warnings: readonly string[] }) {
-  return warnings.map((warning) => <ProblemNote key={warning} testID="clearance-warning" message={warning} next={SAY.youCanGoOnThe} />);
+  return warnings.map((warning) => <ProblemNote key={warning} testID="clearance-warning" message={warning} next={SAY.youCanGoAheadThe} />);
 }
 
 /** Why something that was asked for was not done; scrolled into view. */

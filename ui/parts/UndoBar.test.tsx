@@ -40,8 +40,8 @@ test("says why it could not be taken back, and keeps the offer", async () => {
 test("what changed nothing is only said; what usually follows is offered", async () => {
   const go = jest.fn();
   await render(<UndoBar />);
-  await act(() => offerUndo("Nothing had to be changed.", null));
-  expect(screen.getByText("Nothing had to be changed.")).toBeTruthy();
+  await act(() => offerUndo("Nothing needed changing.", null));
+  expect(screen.getByText("Nothing needed changing.")).toBeTruthy();
   expect(screen.queryByText("Undo")).toBeNull();
   await act(() => offerUndo("12 styles shelved.", async () => {}, { label: "Place them", go }));
   await fireEvent.press(screen.getByText("Place them"));

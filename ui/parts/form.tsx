@@ -4,9 +4,10 @@ import { useCallback, useState, type ComponentProps } from "react";
 import { useController, useForm, type DefaultValues, type FieldPath, type FieldValues, type UseFormReturn } from "react-hook-form";
 import type { z } from "zod";
 import { limitsOf } from "../../contract/limits.ts";
-import { characters, rangeWords } from "../../core/words/words.ts";
+import { rangeWords, tooLongWords } from "../../core/words/words.ts";
 import { DayInput } from "../web/DayInput.tsx";
 import { Field, Labelled } from "./Field.tsx";
+import { SAY } from "../sentences/parts.ts";
 import { Small } from "./Text.tsx";
 
 /** A form over a contract's schema; `Asked` is what is typed, `Sent` what the schema makes of it. */
@@ -74,8 +75,8 @@ export function TextField<Asked extends FieldValues>(props: Props<Asked> & Field
         field.onBlur();
         onLeave?.();
       }}
-      hint={few ? `${characters(left)} left.` : hint}
-      problem={left < 0 ? `At most ${characters(limits.longest ?? 0)}.` : problem}
+      hint={few ? SAY.charactersLeft(left) : hint}
+      problem={left < 0 ? tooLongWords(limits.longest ?? 0) : problem}
     />
   );
 }

@@ -65,7 +65,13 @@ export function BenchScreen({ currentId }: { currentId?: number }) {
           testID="look-through"
         />
         <LinkRow icon={Type} href="/bench/pick?letter=1" label={SAY.oneLetterInEveryStyle} note={SAY.theOrTheRWith} testID="one-letter" />
-        <LinkRow icon={Type} href="/bench/draws" label={SAY.whoDrawsThisCharacter} note={SAY.pasteACharacterOrName} testID="who-draws" />
+        <LinkRow
+          icon={Type}
+          href="/bench/draws"
+          label={SAY.whichStylesDrawThisCharacter}
+          note={SAY.pasteACharacterOrName}
+          testID="who-draws"
+        />
         <LinkRow
           icon={ScanSearch}
           href="/bench/match"

@@ -71,12 +71,12 @@ function OtherName({ cell }: { cell: Cell }) {
       {cell.nameLearnt ? (
         <DrawerRow className="items-start gap-2">
           <Small>{SAY.thisNameWasCorrectedBy}</Small>
-          <Button label={SAY.goByItsOwnNames} busy={keep.busy} onPress={() => keep.run({ name: "" })} testID="forget-name" />
+          <Button label={SAY.useItsOwnNamesAgain} busy={keep.busy} onPress={() => keep.run({ name: "" })} testID="forget-name" />
         </DrawerRow>
       ) : null}
       {open ? (
         <DrawerRow>
-          <TextField form={form} name="name" label={SAY.theNameInTheList(programName)} testID="other-name" />
+          <TextField form={form} name="name" label={SAY.itsNameInTheList(programName)} testID="other-name" />
           <Button
             label={SAY.rememberThisName}
             busy={keep.busy}

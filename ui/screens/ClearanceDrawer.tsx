@@ -74,7 +74,7 @@ function Licence({ licence }: { licence: LicenceView }) {
   const remove = useAction(
     useCallback(async () => {
       await send("POST", `/licences/${licence.id}/remove`, Done);
-      offerUndo(SAY.theLicenceIsOffThe, () => send("POST", `/licences/${licence.id}/bring-back`, Done));
+      offerUndo(SAY.theLicenceWasRemoved, () => send("POST", `/licences/${licence.id}/bring-back`, Done));
     }, [licence.id]),
   );
   const receipt = useAction(
@@ -116,7 +116,7 @@ function Licence({ licence }: { licence: LicenceView }) {
               onPress={pick}
               testID="add-receipt"
             />
-            <Button label={SAY.takeOffTheRecord} busy={remove.busy} onPress={remove.run} testID="remove-licence" />
+            <Button label={SAY.removeTheLicence} busy={remove.busy} onPress={remove.run} testID="remove-licence" />
           </View>
         )}
       </DropArea>
@@ -214,7 +214,7 @@ export function ClearanceDrawer({ familyId }: { familyId: number }) {
               </DrawerRow>
             ) : null}
             {value.lapsed || value.uses.some(({ answer: said }) => said === "no" || said === "not-stated") ? (
-              <LinkRow href={`/alike/${familyId}`} label={SAY.whatLooksLikeItAnd} testID="alike-cleared-link" />
+              <LinkRow href={`/alike/${familyId}`} label={SAY.lookAlikesThatAreCleared} testID="alike-cleared-link" />
             ) : null}
             <DrawerRow>
               <View className="flex-row">

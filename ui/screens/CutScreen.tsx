@@ -29,6 +29,12 @@ function Numbers({ summary, counters, unit, known }: { summary: CutSummary; coun
   const a = CUT_UNITS[unit];
   const n = (mm: number, digits = unit === "mm" ? 1 : 2) => (mm / a).toFixed(digits);
   const long = summary.cutLengthMm;
+  const overlaps =
+    summary.overlapsBefore === 0
+      ? SAY.noOutlinesOverlap
+      : summary.overlapsAfter === 0
+        ? SAY.overlapsJoined(summary.overlapsBefore, summary.areaErrorPct)
+        : SAY.overlapsAfterTheBladeWouldCut(summary.overlapsAfter);
   return (
     <View className="my-2" role="status" testID="cut-numbers">
       <Strong>
@@ -45,14 +51,7 @@ function Numbers({ summary, counters, unit, known }: { summary: CutSummary; coun
           SAY.toFixedOfMaterial((summary.areaMm2 / (unit === "mm" ? 100 : 645.16)).toFixed(1), unit),
         ].join(", ")}
       </Body>
-      <Small>
-        {summary.overlapsBefore === 0
-          ? SAY.noOutlinesOverlap
-          : summary.overlapsAfter === 0
-            ? SAY.overlapsBeforeJoinedCheckedOff(summary.overlapsBefore, summary.areaErrorPct, summary.areaErrorPct.toFixed(3))
-            : SAY.overlapsAfterTheBladeWouldCut(summary.overlapsAfter)}
-        {known ? "" : SAY.beingCheckedAgain}
-      </Small>
+      <Small>{known ? overlaps : SAY.checkingAgain(overlaps)}</Small>
     </View>
   );
 }
@@ -63,7 +62,7 @@ function OnSheets({ view, arranged }: { view: CutView; arranged: Arranged }) {
   const { widthMm, heightMm, sheets, placed } = arranged;
   const [wide, high] = [view.box.right - view.box.left, view.box.bottom - view.box.top];
   const shown = Math.min(sheets, MOST_SHEETS_SHOWN);
-  const words = SAY.placedOnSheetsOfWidthMm(
+  const words = SAY.copiesOnSheets(
     placed.length,
     sheets,
     widthMm.toFixed(0),
@@ -197,7 +196,7 @@ export function CutScreen({ sheetId, lineId }: { sheetId: number; lineId: string
                 preview ? (
                   <svg
                     role="img"
-                    aria-label={SAY.firstLookAtText(line.text)}
+                    aria-label={SAY.previewOfText(line.text)}
                     viewBox={`${preview.box.left} ${preview.box.top} ${preview.box.right - preview.box.left} ${preview.box.bottom - preview.box.top}`}
                     style={{ width: "100%", maxHeight: 320, background: "#ffffff" }}
                   >

@@ -29,7 +29,7 @@ function Trouble({ device }: { device: DeviceDetail }) {
   const { duplicates, lapsed, outdated, off, unseen } = device.trouble;
   const remarked = [
     lapsed > 0 && SAY.theLicenceOfLapsedHas(lapsed),
-    unseen > 0 && SAY.unseenNotTakenUpBy(unseen),
+    unseen > 0 && SAY.unseenNotNoticedByThe(unseen),
     outdated > 0 && SAY.theLibraryHasANewer(outdated),
     off > 0 && SAY.offTurnedOff(off),
   ].filter((words) => words !== false);
@@ -73,7 +73,7 @@ function Surprises({ device }: { device: DeviceDetail }) {
   const adoptable = device.surprises.filter((one) => one.adoptable).length;
   if (device.surprises.length === 0) return null;
   return (
-    <Drawer label={SAY.happenedWithoutBuvano} note={count(device.surprises.length, "change")} testID="surprises">
+    <Drawer label={SAY.changedOutsideBuvano} note={count(device.surprises.length, "change")} testID="surprises">
       {problem ? <ApiProblemNote problem={problem} /> : null}
       {device.surprises.slice(0, 30).map((one, i) => (
         <DrawerRow key={one.id} first={i === 0} testID="surprise">
@@ -107,10 +107,7 @@ function FontRow({ font, picked }: { font: DeviceFont; picked: boolean | undefin
         <Strong lines={1}>
           {font.family}, {font.style}
         </Strong>
-        <Small>
-          {font.fileName}, {FOLDER_WORDS[font.folder]}, {font.on ? "on" : "off"}
-          {font.familyId === null ? SAY.notInTheLibrary : ""}
-        </Small>
+        <Small>{SAY.aPlacedFile(font.fileName, FOLDER_WORDS[font.folder], font.on, font.familyId !== null)}</Small>
         {font.remarks.map((remark) => (
           <Small key={remark} className="text-warning">
             {remark}
@@ -237,7 +234,7 @@ export function DeviceScreen({ id }: { id: number }) {
               <Trouble device={value} />
               <Surprises device={value} />
               {value.waiting.length > 0 ? (
-                <Drawer label={SAY.waitsToBeCarriedOut} note={count(value.waiting.length, "style")} testID="waiting-there">
+                <Drawer label={SAY.waitingToBeDoneThere} note={count(value.waiting.length, "style")} testID="waiting-there">
                   <DrawerRow first>
                     <Body lines={4}>{value.waiting.join(", ")}</Body>
                   </DrawerRow>
@@ -261,7 +258,7 @@ export function DeviceScreen({ id }: { id: number }) {
                     first={i === 0}
                     href={program.practice ? `/practice/${program.id}` : `/program?id=${program.id}`}
                     label={program.name}
-                    note={`${program.practice ? SAY.practice : ""}${KIND_WORDS[program.kind]}, ${READS_WORDS[program.traits.readsWhen]}`}
+                    note={SAY.aProgram(program.practice, KIND_WORDS[program.kind], READS_WORDS[program.traits.readsWhen])}
                     testID={`open-${program.name}`}
                   />
                 ))}

@@ -57,8 +57,8 @@ function Group({
           <View key={`${file.folder}/${file.fileName}`} className="border-t border-edge" testID="duplicate-file">
             <RadioRow
               first
-              label={`${i === keep ? SAY.keep : SAY.giveUp}: ${file.fileName}`}
-              note={`${file.where}, ${file.on ? "on" : SAY.off}${i === group.keep ? SAY.recommended : ""}`}
+              label={SAY.aCopy(i === keep, file.fileName)}
+              note={SAY.whereACopyIs(file.where, file.on, i === group.keep)}
               chosen={i === keep}
               onPress={() => setKeep(i)}
             />

@@ -171,7 +171,7 @@ export function FamiliesScreen({ currentId, params }: Props) {
       <FilterChips listing={listing} onChange={change} jobs={jobNames} tags={tagNames} />
       {first.data?.near ? (
         <View role="status" className="mb-3 border-l-4 border-edge bg-drawer p-3" testID="near">
-          <Body>{SAY.nothingIsWrittenExactlyLike(askedSearch)}</Body>
+          <Body>{SAY.nothingMatchesExactlyAskedSearchThese(askedSearch)}</Body>
         </View>
       ) : null}
     </>
@@ -195,7 +195,7 @@ export function FamiliesScreen({ currentId, params }: Props) {
             {() =>
               isNarrowed(listing) ? (
                 <Empty title={SAY.noFamilyFits}>
-                  <Body>{SAY.takeBackAFilterOr}</Body>
+                  <Body>{SAY.removeAFilterOrSearch}</Body>
                   <View className="items-start">
                     <Button label={SAY.showAllFamilies} onPress={() => change(EVERYTHING)} testID="show-everything" />
                   </View>

@@ -104,7 +104,7 @@ function About({ family }: { family: FamilyDetail }) {
     useCallback(
       async (other: { id: number; name: string }) => {
         await send("POST", `/families/${id}/join`, Done, { otherId: other.id });
-        offerUndo(SAY.nameIsFiledHereNow(other.name), () => send("POST", `/families/${id}/part`, Done, { key: keyOf(other.name) }));
+        offerUndo(SAY.nameIsPartOfThis(other.name), () => send("POST", `/families/${id}/part`, Done, { key: keyOf(other.name) }));
       },
       [id],
     ),
@@ -124,13 +124,13 @@ function About({ family }: { family: FamilyDetail }) {
         {alike.map((other) => (
           <View key={other.id} className="mt-2 gap-2">
             <Body>{SAY.nameSeemsToBeThe(other.name, other.reason)}</Body>
-            <Button label={SAY.fileNameUnder(other.name, name)} busy={join.busy} onPress={() => join.run(other)} testID="join" />
+            <Button label={SAY.addNameTo(other.name, name)} busy={join.busy} onPress={() => join.run(other)} testID="join" />
           </View>
         ))}
         {spellings.map((spelling) => (
           <View key={spelling.key} className="mt-2 gap-2">
-            <Body>{SAY.nameIsFiledHereToo(spelling.name)}</Body>
-            <Button label={SAY.takeItApartAgain} busy={part.busy} onPress={() => part.run(spelling.key)} testID="part" />
+            <Body>{SAY.nameIsPartOfThisFamily(spelling.name)}</Body>
+            <Button label={SAY.separateThemAgain} busy={part.busy} onPress={() => part.run(spelling.key)} testID="part" />
           </View>
         ))}
       </DrawerRow>

@@ -17,8 +17,8 @@ import { SAY } from "../sentences/job.ts";
 
 const ACTIONS: readonly { action: PlanRequest["action"]; label: string; switches: boolean }[] = [
   { action: "place", label: SAY.placeThem, switches: false },
-  { action: "switch-on", label: SAY.switchThemOn, switches: true },
-  { action: "switch-off", label: SAY.switchThemOff, switches: true },
+  { action: "switch-on", label: SAY.turnThemOn, switches: true },
+  { action: "switch-off", label: SAY.turnThemOff, switches: true },
   { action: "remove", label: SAY.takeThemOff, switches: false },
 ];
 

@@ -98,7 +98,7 @@ function Form({ start, id, children }: { start: JobRequest; id: number | undefin
       action={
         <Button
           strong
-          label={id === undefined ? SAY.makeTheJob : SAY.keepTheChanges}
+          label={id === undefined ? SAY.createTheJob : SAY.keepTheChanges}
           busy={save.busy}
           onPress={() => void form.handleSubmit(save.run)()}
           testID="save-job"

@@ -133,7 +133,7 @@ function Family({ family, words, first, jobId }: { family: JobFamily; words: str
       {family.cleared === "no" || family.cleared === "not-stated" ? (
         <Link href={`/alike/${family.id}?job=${jobId}`} className="w-full" testID="alike-cleared-link">
           <View className="min-h-[44px] w-full justify-center">
-            <Body className="underline">{SAY.whatLooksLikeItAnd}</Body>
+            <Body className="underline">{SAY.lookAlikesThatAreCleared}</Body>
           </View>
         </Link>
       ) : null}
@@ -184,7 +184,7 @@ export function JobScreen({ id }: { id: number }) {
   const remove = useAction(
     useCallback(async () => {
       await send("POST", `/jobs/${id}/remove`, Done);
-      offerUndo(SAY.theJobIsOffThe, () => send("POST", `/jobs/${id}/bring-back`, Done));
+      offerUndo(SAY.theJobWasRemoved, () => send("POST", `/jobs/${id}/bring-back`, Done));
       router.replace("/jobs");
     }, [id, router]),
   );

@@ -24,7 +24,7 @@ const KINDS: Record<LicenceKind, string> = {
   "time-limited": SAY.withAnEnd,
   other: SAY.somethingElse,
 };
-const TERMS = { none: SAY.withoutEnd, days: SAY.soManyDaysFromPlacing, until: SAY.untilADay };
+const TERMS = { none: SAY.withoutEnd, days: SAY.aNumberOfDaysFrom, until: SAY.untilADay };
 
 /** What usually comes with each kind; a person sets it right. Common practice, no source. */
 const USUAL: Record<LicenceKind, readonly Use[]> = {

@@ -62,9 +62,7 @@ export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Si
         {learnt ? (
           <View className="mt-3 items-start gap-2" role="status">
             <Body>
-              {learnt === "always"
-                ? SAY.itAppearedWithoutProgramNameBeing(cell.programName)
-                : SAY.programNameWasThoughtToNotice(cell.programName)}
+              {learnt === "always" ? SAY.itAppearedWithoutProgramNameBeing(cell.programName) : SAY.programSeemedToNotice(cell.programName)}
             </Body>
             <Button
               label={learnt === "always" ? SAY.rememberThatItNoticesBy : SAY.rememberThatItMustBe}

@@ -26,7 +26,7 @@ const TOOLS: Record<Tool, { label: string; hint: string }> = {
   frame: { label: SAY.frame, hint: SAY.dragAFrameAroundOne },
   corners: { label: SAY.fourCorners, hint: SAY.forWordsSeenFromThe },
   brush: { label: SAY.brush, hint: SAY.brushOverMarksThatAre },
-  colour: { label: SAY.lettersColour, hint: SAY.tapALetterToSay },
+  colour: { label: SAY.letterColour, hint: SAY.tapALetterToSay },
 };
 const TURNED = {
   "": "",
@@ -120,7 +120,7 @@ export function MatchScreen({ id }: { id: number }) {
                   setTool("frame");
                 }}
               />
-              <View className="mt-2 flex-row flex-wrap gap-2" role="group" aria-label={SAY.whatAFingerDoes}>
+              <View className="mt-2 flex-row flex-wrap gap-2" role="group" aria-label={SAY.whatTouchingDoes}>
                 {(Object.entries(TOOLS) as [Tool, (typeof TOOLS)[Tool]][]).map(([key, { label }]) => (
                   <Button key={key} label={label} pressed={tool === key} onPress={() => setTool(key)} testID={`tool-${key}`} />
                 ))}

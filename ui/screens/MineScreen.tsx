@@ -99,7 +99,7 @@ function Wanted({ mine, onAnswer }: { mine: MyDevice; onAnswer: (mine: MyDevice)
     >
       {check.problem ? <ApiProblemNote problem={check.problem} /> : null}
       {mine.styles.length === 0 && mine.remove.length === 0 ? (
-        <Empty title={SAY.nothingIsWantedHereYet}>
+        <Empty title={SAY.nothingToFetchYet}>
           <Body>{SAY.placeAFamilyOnName(mine.name)}</Body>
         </Empty>
       ) : null}

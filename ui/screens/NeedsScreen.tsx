@@ -32,12 +32,6 @@ const missing = (needs: readonly Need[]): Need[] => needs.filter((need) => shows
 const SHOWN_AT_FIRST = 12;
 
 function Font({ need, first }: { need: Need; first: boolean }) {
-  const pages =
-    need.pages.length === 0
-      ? ""
-      : need.pages.length === 1
-        ? SAY.pagePages(need.pages[0])
-        : SAY.pagesFromPage(need.pages.length, need.pages[0]);
   return (
     <View className={first ? "" : "border-t border-edge"} testID="need">
       <DrawerRow first>
@@ -46,12 +40,7 @@ function Font({ need, first }: { need: Need; first: boolean }) {
           <PlaceMark place={need.place} />
         </View>
         <Body className="mt-1">{need.sentence}</Body>
-        {need.letters > 0 ? (
-          <Small className="mt-1">
-            “{need.words}”: {count(need.letters, "letter")}
-            {pages}
-          </Small>
-        ) : null}
+        {need.letters > 0 ? <Small className="mt-1">{SAY.whereItSetsText(need.words, need.letters, need.pages)}</Small> : null}
         {need.hidden ? <Small>{SAY.noneOfItsTextShows(need.hidden)}</Small> : null}
         {need.carried && need.place !== "here" ? <Small>{SAY.theDocumentCarriesItIt}</Small> : null}
         {need.orElse.length > 0 && need.place !== "here" ? (
@@ -81,7 +70,7 @@ function Document({ document, deviceId }: { document: DocumentNeeds; deviceId: n
   const forget = useAction(
     useCallback(async () => {
       await send("POST", `/documents/${document.id}/remove`, Done);
-      offerUndo(SAY.nameIsOffTheList(document.name), () => send("POST", `/documents/${document.id}/bring-back`, Done));
+      offerUndo(SAY.nameWasRemoved(document.name), () => send("POST", `/documents/${document.id}/bring-back`, Done));
     }, [document.id, document.name]),
   );
   const needs = [...document.needs].sort(
@@ -95,15 +84,15 @@ function Document({ document, deviceId }: { document: DocumentNeeds; deviceId: n
   return (
     <Drawer label={document.name} note={document.kind} testID="document">
       <DrawerRow first>
-        <Body>{needs.length === 0 ? SAY.itSetsNoTextIn : `${count(needs.length, "font")}: ${counts.join(", ")}.`}</Body>
+        <Body>{needs.length === 0 ? SAY.noTextInItIs : `${count(needs.length, "font")}: ${counts.join(", ")}.`}</Body>
         {document.unread > 0 ? <Body className="text-warning">{SAY.itsLastUnreadWereNot(document.unread)}</Body> : null}
         {document.madeBy ? <Small lines={1}>{SAY.madeByMadeBy(document.madeBy)}</Small> : null}
         {job.problem ? <ApiProblemNote problem={job.problem} /> : null}
         <View className="mt-2 flex-row flex-wrap gap-2">
           {needs.some((need) => need.familyId !== null) ? (
-            <Button label={SAY.makeAJobOfIt} hint={document.name} busy={job.busy} onPress={job.run} testID="needs-job" />
+            <Button label={SAY.makeItAJob} hint={document.name} busy={job.busy} onPress={job.run} testID="needs-job" />
           ) : null}
-          <Button label={SAY.takeOffTheList} hint={document.name} busy={forget.busy} onPress={forget.run} testID="needs-forget" />
+          <Button label={SAY.remove} hint={document.name} busy={forget.busy} onPress={forget.run} testID="needs-forget" />
         </View>
       </DrawerRow>
       {visible.map((need, i) => (

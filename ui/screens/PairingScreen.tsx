@@ -49,7 +49,7 @@ function Invitation({ view, onInvite, busy }: { view: PairingView; onInvite: () 
             <Text className="py-2 text-center font-heading text-[44px] tracking-[6px] text-ink" testID="pair-code">
               {view.code}
             </Text>
-            <Small className="text-center">{SAY.goodForOneDeviceFor(left, String(left % 60).padStart(2, "0"))}</Small>
+            <Small className="text-center">{SAY.worksForOneDeviceFor(left, String(left % 60).padStart(2, "0"))}</Small>
           </View>
         ) : (
           <View className="mt-2 gap-2">

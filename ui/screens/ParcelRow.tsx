@@ -2,7 +2,7 @@
 import { Link } from "expo-router";
 import { View } from "react-native";
 import type { ParcelSummary } from "../../contract/parcel.ts";
-import { count, sizeWords } from "../../core/words/words.ts";
+import { sizeWords } from "../../core/words/words.ts";
 import { useProgress } from "../data/progress.ts";
 import { ChooseBox } from "../parts/ChooseBar.tsx";
 import { ProgressBar } from "../parts/Status.tsx";
@@ -17,20 +17,8 @@ function words(parcel: ParcelSummary): string {
       return SAY.unpacking;
     case "failed":
       return parcel.problem?.message ?? SAY.couldNotBeUnpacked;
-    case "ready": {
-      const inside = `${count(parcel.families, "family", "families")}, ${count(parcel.styles, "style")}`;
-      const trouble = parcel.troubles > 0 ? SAY.troublesWithTrouble(parcel.troubles) : "";
-      const shelf =
-        parcel.shelvableStyles > 0
-          ? SAY.shelvableStylesToShelve(parcel.shelvableStyles)
-          : parcel.unwrappableStyles > 0
-            ? SAY.unwrappableStylesCanBeConverted(parcel.unwrappableStyles)
-            : parcel.shelvedStyles > 0
-              ? "shelved"
-              : SAY.nothingToShelve;
-      const reading = parcel.beingRead > 0 ? SAY.beingReadStillBeingRead(parcel.beingRead) : "";
-      return `${inside}${trouble} — ${shelf}${reading}`;
-    }
+    case "ready":
+      return SAY.whatIsInAParcel(parcel);
   }
 }
 

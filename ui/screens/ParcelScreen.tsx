@@ -99,7 +99,7 @@ function useParcelActions(id: number, name: string) {
   const remove = useAction(
     useCallback(async () => {
       await send("POST", `/parcels/${id}/remove`, Done);
-      offerUndo(SAY.nameIsOffTheList(name), () => send("POST", `/parcels/${id}/bring-back`, Done));
+      offerUndo(SAY.nameWasRemoved(name), () => send("POST", `/parcels/${id}/bring-back`, Done));
       router.replace("/");
     }, [id, name, router]),
   );

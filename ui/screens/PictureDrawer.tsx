@@ -54,7 +54,7 @@ export function PictureDrawer({ cell, given, onSeen }: Props) {
           <DrawerRow first>
             <Field label={SAY.wordsInThePictureOne} hint={SAY.setThemLargeInThe} value={words} onChange={setWords} testID="picture-words" />
             <View className="items-start">
-              <Button label={SAY.giveAPicture} busy={give.busy} disabled={words.trim() === ""} onPress={pick} testID="give-picture" />
+              <Button label={SAY.addAPicture} busy={give.busy} disabled={words.trim() === ""} onPress={pick} testID="give-picture" />
             </View>
           </DrawerRow>
         )}

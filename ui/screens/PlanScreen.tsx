@@ -109,10 +109,9 @@ function Item({
 function Passcode({ plan, value, onChange, onDone, problem }: PasscodeProps) {
   const { asked, fontByFont } = plan.passcodes;
   if (asked === 0 || (plan.state !== "drawn" && plan.state !== "failed" && !plan.needsPasscode)) return null;
-  const spared = fontByFont > asked ? SAY.insteadOfFontByFontTimesFont(fontByFont) : "";
   const words = plan.needsPasscode
-    ? SAY.thePasscodeOfDeviceNameIs(plan.deviceName, spared)
-    : SAY.thePasscodeWillBeAsked(asked, plan.deviceName, spared);
+    ? SAY.thePasscodeIsAskedForOnce(plan.deviceName, asked, fontByFont)
+    : SAY.deviceWillAskForThePasscode(plan.deviceName, asked, fontByFont);
   return (
     <Drawer label={SAY.passcode} testID="passcode-drawer">
       <DrawerRow first>

@@ -12,7 +12,7 @@ import { Tick } from "../parts/Tick.tsx";
 import { SAY } from "../sentences/practice.ts";
 
 const FAULTS: readonly { key: keyof PracticeStateChange; label: string; note: string }[] = [
-  { key: "away", label: SAY.outOfReach, note: SAY.turnedOffOrTakenAlong },
+  { key: "away", label: SAY.cannotBeReached, note: SAY.turnedOffOrTakenAlong },
   { key: "readOnly", label: SAY.nothingMayBeWritten, note: SAY.itsFontFoldersAreRead },
   { key: "full", label: SAY.full, note: SAY.thereIsNoRoomLeft },
   { key: "locksOpenFonts", label: SAY.openProgramsHoldOnTo, note: SAY.aFontInUseCannot },

@@ -238,13 +238,12 @@ export function PracticeScreen({ id, styleId }: { id: number; styleId?: number }
     ),
   );
   const program = answer.data;
-  const traits = program?.program.traits;
   return (
     <Screen
       title={program?.program.name ?? SAY.practiceProgram}
       note={
         program
-          ? `A simulated ${KIND_WORDS[program.program.kind]} on ${program.deviceName}. It ${traits ? READS_WORDS[traits.readsWhen] : ""}.`
+          ? SAY.aSimulatedProgram(KIND_WORDS[program.program.kind], program.deviceName, READS_WORDS[program.program.traits.readsWhen])
           : undefined
       }
       back={program ? `/device/${program.program.deviceId}` : "/devices"}

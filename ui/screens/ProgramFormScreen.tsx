@@ -95,7 +95,7 @@ function Form({ deviceId, known }: { deviceId: number; known: ProgramSummary | u
     useCallback(async () => {
       if (!known) return;
       await send("POST", `/programs/${known.id}/remove`, Done);
-      offerUndo(SAY.nameIsOffTheList(known.name), () => send("POST", `/programs/${known.id}/bring-back`, Done));
+      offerUndo(SAY.nameWasRemoved(known.name), () => send("POST", `/programs/${known.id}/bring-back`, Done));
       router.replace(`/device/${deviceId}`);
     }, [known, deviceId, router]),
   );

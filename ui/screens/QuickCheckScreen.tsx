@@ -58,7 +58,7 @@ function Answers({ answer, programId, busy, onSure }: { answer: QuickAnswer; pro
         </View>
         {answer.question ? (
           <View className="mt-3 items-start">
-            <Button label={SAY.recordItAllTheSame} busy={busy} onPress={onSure} testID="check-sure" />
+            <Button label={SAY.recordItAnyway} busy={busy} onPress={onSure} testID="check-sure" />
           </View>
         ) : null}
       </DrawerRow>
@@ -76,7 +76,7 @@ function Answers({ answer, programId, busy, onSure }: { answer: QuickAnswer; pro
       ))}
       {sorted.length > shown.length ? (
         <DrawerRow>
-          <Button label={SAY.showMore(sorted.length, shown.length)} onPress={() => setAll(true)} />
+          <Button label={SAY.showMore(sorted.length - shown.length)} onPress={() => setAll(true)} />
         </DrawerRow>
       ) : null}
     </Drawer>
@@ -147,7 +147,7 @@ function Page({
             <View className={`gap-2 border-t border-edge px-3 py-3 ${over ? "bg-tab" : ""}`}>
               <Body>{over ? SAY.letGoAndItIs : SAY.thenDropHereWhatIt}</Body>
               <View className="items-start">
-                <Button icon={FileCheck} label={SAY.giveTheExportedFile} busy={give.busy} onPress={pick} testID="check-give" />
+                <Button icon={FileCheck} label={SAY.addExportedFile} busy={give.busy} onPress={pick} testID="check-give" />
               </View>
             </View>
           )}
@@ -171,7 +171,7 @@ function Due({ check }: { check: QuickCheck }) {
       ))}
       {check.styles.length > shown.length ? (
         <DrawerRow>
-          <Button label={SAY.showMore2(check.styles.length, shown.length)} onPress={() => setAll(true)} />
+          <Button label={SAY.showMore(check.styles.length - shown.length)} onPress={() => setAll(true)} />
         </DrawerRow>
       ) : null}
     </Drawer>
@@ -233,10 +233,10 @@ export function QuickCheckScreen({ programId, deviceId, families, styles }: Prop
       )}
       {sure.problem ? <ApiProblemNote problem={sure.problem} /> : null}
       {answered ? <Answers answer={answered.answer} programId={answered.programId} busy={sure.busy} onSure={sure.run} /> : null}
-      <Loaded answer={check} what={SAY.lookingWhatIsNotChecked}>
+      <Loaded answer={check} what={SAY.findingWhatIsNotChecked}>
         {(value) =>
           value.styles.length === 0 ? (
-            <Empty title={narrowed ? SAY.nothingOfTheseIsLeft(value.programName) : SAY.everythingInProgramNameIsChecked(value.programName)}>
+            <Empty title={narrowed ? SAY.nothingLeftToCheckOf(value.programName) : SAY.everythingInProgramNameIsChecked(value.programName)}>
               <Body>{answered ? SAY.everythingItShouldListWas : SAY.placeAFamilyOnDeviceName(value.deviceName, value.programName)}</Body>
             </Empty>
           ) : (

@@ -95,7 +95,7 @@ function Limits({ limits }: { limits: ArchiveLimits }) {
   return (
     <Drawer label={SAY.whatAnArchiveMayUnpack} testID="limits">
       <DrawerRow first>
-        <Body className="mb-3">{SAY.someArchivesAreTrapsThat}</Body>
+        <Body className="mb-3">{SAY.someArchivesAreMadeTo}</Body>
         {change.problem ? <ApiProblemNote problem={change.problem} /> : null}
         {LIMITS.map(({ key, label, hint }) => (
           <NumberField key={key} form={form} name={key} label={label} hint={hint} testID={`limit-${key}`} />
@@ -109,7 +109,7 @@ function Limits({ limits }: { limits: ArchiveLimits }) {
             onPress={() => void form.handleSubmit(change.run)()}
             testID="keep-limits"
           />
-          {standard ? null : <Button label={SAY.backToTheSafeOnes} onPress={() => change.run(DEFAULT_ARCHIVE_LIMITS)} />}
+          {standard ? null : <Button label={SAY.useTheSafeLimits} onPress={() => change.run(DEFAULT_ARCHIVE_LIMITS)} />}
         </View>
       </DrawerRow>
     </Drawer>
@@ -197,7 +197,7 @@ function Practice({ wanted }: { wanted: boolean }) {
       {choose.problem ? <ApiProblemNote problem={choose.problem} /> : null}
       <Tick
         first
-        label={SAY.havePracticeDevices}
+        label={SAY.showPracticeDevices}
         note={SAY.simulatedDevicesAndProgramsTo}
         on={wanted}
         onChange={choose.run}

@@ -233,7 +233,7 @@ export function SheetScreen({ id }: { id: number }) {
     useCallback(async () => {
       await settle();
       await send("POST", `/bench/sheets/${id}/remove`, Done, { removed: true });
-      offerUndo(SAY.isOffTheBench(body?.name), () => send("POST", `/bench/sheets/${id}/remove`, Done, { removed: false }));
+      offerUndo(SAY.wasRemovedFromTheBench(body?.name), () => send("POST", `/bench/sheets/${id}/remove`, Done, { removed: false }));
       router.replace("/bench");
     }, [id, body, settle, router]),
   );

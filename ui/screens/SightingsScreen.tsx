@@ -28,7 +28,7 @@ import { SAY } from "../sentences/sightings.ts";
 
 type Row = Board["rows"][number];
 
-const NOTHING_FITS = SAY.nothingFitsChooseOtherwiseAbove;
+const NOTHING_FITS = SAY.nothingFitsChangeWhatIs;
 
 interface FilterProps {
   board: Board;
@@ -139,7 +139,7 @@ function FamilyFinder({ name, onChoose }: { name: string; onChoose: (id: number,
   return (
     <View className="gap-1">
       <TextInput
-        aria-label={SAY.theFamilyToLookAlong}
+        aria-label={SAY.familyToShow}
         testID="board-row-search"
         value={typed ?? name}
         onChangeText={setTyped}
@@ -206,7 +206,7 @@ function PhoneBoard({ board, filter, onChange, heading, choosing }: FilterProps 
             <View className="flex-row gap-2">
               <RowsChoice filter={filter} onChange={onChange} grow />
               <Choice
-                label={SAY.lookAlong}
+                label={SAY.show}
                 words={{ program: SAY.oneProgram, row: SAY.oneFamily }}
                 value={along}
                 onChange={(next) => next && setAlong(next)}

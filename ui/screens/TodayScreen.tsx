@@ -29,8 +29,8 @@ function Renewing({ renewing }: { renewing: Today["renewing"] }) {
   const { unread, anew, fonts, rows } = renewing;
   const words = [
     unread > 0 && SAY.unreadStillBeingRead(unread),
-    anew + fonts > 0 && SAY.buvanoLearntToReadMore,
-    rows > MANY_ROWS && SAY.listsAreBeingBroughtUp(rows),
+    anew + fonts > 0 && SAY.buvanoCanReadMoreNow,
+    rows > MANY_ROWS && SAY.listsAreBeingUpdatedRows(rows),
   ].filter((one) => one !== false);
   if (words.length === 0) return null;
   return (
@@ -122,7 +122,9 @@ export function TodayScreen() {
           {outgoing.slice(0, SHOWN_AT_FIRST).map((one) => (
             <Sending key={one.id} one={one} />
           ))}
-          {outgoing.length > SHOWN_AT_FIRST ? <Small className="mb-3">{SAY.andMoreWaitToBe(outgoing.length, SHOWN_AT_FIRST)}</Small> : null}
+          {outgoing.length > SHOWN_AT_FIRST ? (
+            <Small className="mb-3">{SAY.andMoreAreWaitingTo(outgoing.length, SHOWN_AT_FIRST)}</Small>
+          ) : null}
           <Loaded answer={today} what={SAY.lookingForParcels}>
             {({ parcels: arrived, families, groups, tasks, terms, renewing }) =>
               arrived + families === 0 ? (

@@ -1,4 +1,5 @@
 // Every sentence of clearance and licences, to be read aloud and changed in one place.
+import { count } from "../../core/words/words.ts";
 import { dayWords } from "../../core/words/dates.ts";
 
 export const SAY = {
@@ -14,22 +15,22 @@ export const SAY = {
   commercialLicence: "Commercial licence",
   licenceWithAnEnd: "Licence with an end",
   licence: "Licence",
-  theLicenceIsOffThe: "The licence is off the record.",
+  theLicenceWasRemoved: "The licence was removed.",
   boughtOnBoughtOn: (boughtOn: string) => `bought on ${dayWords(boughtOn)}`,
   receiptReceiptName: (receiptName: string) => `Receipt: ${receiptName}`,
   chooseTheReceipt: "Choose the receipt",
   anotherReceipt: "Another receipt",
   addTheReceipt: "Add the receipt",
-  takeOffTheRecord: "Take off the record",
+  removeTheLicence: "Remove the licence",
   itStandsInWhereOnce: (where: string) =>
     `It stands in ${where}. Once recorded, Buvano counts the days and warns two weeks before the end.`,
-  countDaysDaysFromPlacing: (days: number) => `Count ${days} days from placing`,
+  countDaysDaysFromPlacing: (days: number) => `Count ${count(days, "day")} from placing`,
   noteTheEndUntil: (until: string) => `Note the end, ${dayWords(until)}`,
   theSentenceIsLeftOut: "The sentence is left out.",
   clearance: "Clearance",
   readingItsPapers: "Reading its papers",
   creditLine: "Credit line",
-  whatLooksLikeItAnd: "What looks like it and is cleared",
+  lookAlikesThatAreCleared: "Look-alikes that are cleared",
   recordALicence: "Record a licence",
 
   // LicenceScreen
@@ -38,7 +39,7 @@ export const SAY = {
   withAnEnd: "With an end",
   somethingElse: "Something else",
   withoutEnd: "Without end",
-  soManyDaysFromPlacing: "So many days from placing",
+  aNumberOfDaysFrom: "A number of days from placing",
   untilADay: "Until a day",
   forFamilyNameItStandsBeside: (familyName: string) => `For ${familyName}. It stands beside what its papers say.`,
   recordIt: "Record it",

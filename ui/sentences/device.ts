@@ -13,18 +13,19 @@ export const SAY = {
 
   // DeviceScreen
   theLicenceOfLapsedHas: (lapsed: number) => `The licence of ${count(lapsed, "font")} has ended: renew it, or turn the font off.`,
-  unseenNotTakenUpBy: (unseen: number) => `${count(unseen, "font")} not taken up by the device yet: look again, and it will be.`,
+  unseenNotNoticedByThe: (unseen: number) => `${count(unseen, "font")} not noticed by the device yet: look again, and it will be.`,
   theLibraryHasANewer: (outdated: number) => `The library has a newer version of ${count(outdated, "font")}: place it again.`,
   offTurnedOff: (off: number) => `${count(off, "font")} turned off.`,
   trouble: "Trouble",
   severalFilesGoByThe: "Several files go by the same name; programs may show either. Compare them and keep one.",
-  happenedWithoutBuvano: "Happened without Buvano",
+  changedOutsideBuvano: "Changed outside Buvano",
   fileNameFolderWordsNoticedAt: (fileName: string, folderWords: string, at: string) =>
     `${fileName}, ${folderWords}, noticed ${momentOf(at)}`,
   andMore: (surprises: number) => `And ${surprises - 30} more.`,
   takeAdoptableIntoTheLibrary: (adoptable: number) => `Take ${count(adoptable, "font")} into the library`,
   iHaveSeenThis: "I have seen this",
-  notInTheLibrary: " — not in the library",
+  aPlacedFile: (fileName: string, folder: string, on: boolean, inTheLibrary: boolean) =>
+    `${fileName}, ${folder}, ${on ? "on" : "off"}${inTheLibrary ? "" : " — not in the library"}`,
   doneHereLately: "Done here lately",
   more: (events: number, shown: number) => `${events - shown} more`,
   device: "Device",
@@ -34,12 +35,12 @@ export const SAY = {
   lookingAtTheDevice: "Looking at the device",
   beforeBeforeNowAfterFound: (before: number, after: number, found: number) =>
     `${count(before, "placed font")} before, now ${after}. ${found === 0 ? "Nothing happened meanwhile." : `${count(found, "change")} found.`}`,
-  waitsToBeCarriedOut: "Waits to be carried out there",
+  waitingToBeDoneThere: "Waiting to be done there",
   theTabletItself: "The tablet itself",
   openItsSettings: "Open its settings",
   profilesThatWaitAndThose: "Profiles that wait, and those it has.",
   programs: "Programs",
-  practice: "practice ",
+  aProgram: (practice: boolean, kind: string, reads: string) => (practice ? `practice ${kind}, ${reads}` : `${kind}, ${reads}`),
   nameAProgram: "Name a program",
   sayHowItTreatsFonts: "Say how it treats fonts, and Buvano says where each will be listed.",
   cameWithTheDevice: "Came with the device",

@@ -3,7 +3,7 @@ import { count, numberWords } from "../../core/words/words.ts";
 
 export const SAY = {
   // FamilyActs
-  nothingHadToBeChanged: "Nothing had to be changed.",
+  nothingNeededChanging: "Nothing needed changing.",
   tagIds: (ids: number) => `Tag ${count(ids, "family", "families")}`,
   yourTags: "Your tags",
   onAllOfThemTake: "On all of them: take it off",
@@ -39,7 +39,7 @@ export const SAY = {
   onePageForWhatIs: "One page for what is not checked yet of them.",
   moreThanMostCheckedOnePage: (mostChecked: number) =>
     `More than ${numberWords(mostChecked)}: one page after another for everything that is not checked yet.`,
-  lookingWhereTheyAre: "Looking where they are",
+  findingWhereTheyAre: "Finding where they are",
   chooseFamilies: "Choose families",
   idsChosen: (ids: number) => `${count(ids, "family", "families")} chosen`,
   allTotal: (total: number) => `All ${total}`,
@@ -69,10 +69,10 @@ export const SAY = {
   troubleFirst: "Trouble first",
 
   // FilterSheet
-  onlyThoseThat: "Only those that",
+  showOnlyThoseThat: "Show only those that",
   coverMyWordsCovers: (covers: number) => `Cover my words ${covers}`,
   pinnedPinned: (pinned: number) => `Pinned ${pinned}`,
-  howFarTheyAre: "How far they are",
+  howFarTheyHaveCome: "How far they have come",
   tags: "Tags",
   script: "Script",
   kind: "Kind",
@@ -81,7 +81,7 @@ export const SAY = {
   byManner: "By manner",
   howHeavyWideOrSlanted: "how heavy, wide or slanted",
   filters: "Filters",
-  takeAllBack: "Take all back",
+  removeAll: "Remove all",
   show: "Show",
   showTotal: (total: number) => `Show ${count(total, "family", "families")}`,
   counting: "Counting",
@@ -90,8 +90,8 @@ export const SAY = {
   clearedUseWords: (useWords: string) => `Cleared: ${useWords}`,
   forIt: (jobs: string | null | undefined) => `For “${jobs ?? "a job"}”`,
   mannerSize: (size: number) => `Manner (${size})`,
-  filtersThatStand: "Filters that stand",
-  takeThisFilterBack: "take this filter back",
+  filtersInUse: "Filters in use",
+  removeThisFilter: "remove this filter",
 
   // FamiliesScreen
   jobs: "Jobs",
@@ -103,10 +103,10 @@ export const SAY = {
   order: "Order",
   choose: "Choose",
   severalFamilies: "several families",
-  nothingIsWrittenExactlyLike: (askedSearch: string) => `Nothing is written exactly like “${askedSearch}”. These come close.`,
+  nothingMatchesExactlyAskedSearchThese: (askedSearch: string) => `Nothing matches exactly “${askedSearch}”. These come close.`,
   fetchingYourFamilies: "Fetching your families",
   noFamilyFits: "No family fits.",
-  takeBackAFilterOr: "Take back a filter or search for less.",
+  removeAFilterOrSearch: "Remove a filter, or search for less.",
   showAllFamilies: "Show all families",
   yourFamiliesWillBeHere: "Your families will be here.",
   bringInADownloadOn: "Bring in a download on Today and shelve it: each family is shown here in your own words.",

@@ -7,7 +7,7 @@ export const SAY = {
   sameManner: "Same manner",
   nearestAreItsStyleAnd: (style: string, ofStyle: string) => `Nearest are its ${style} and this one’s ${ofStyle}.`,
   compare: "Compare",
-  familyWithOnTheBench: (family: string, family2: string) => `${family} with ${family2} on the bench`,
+  familyWithOnTheBench: (one: string, other: string) => `${one} with ${other} on the bench`,
 
   // AlikeDrawer
   whatLooksLikeIt: "What looks like it",
@@ -43,7 +43,7 @@ export const SAY = {
   openTheParcel: "Open the parcel",
   openTheDevice: "Open the device",
   likeliestFonts: "Likeliest fonts",
-  amongAmongStyles: (among: number) => `among ${among} styles`,
+  amongAmongStyles: (among: number) => `among ${count(among, "style")}`,
   showMore: (candidates: number, shownAtFirst: number) => `Show ${candidates - shownAtFirst} more`,
 
   // FramePicture
@@ -67,8 +67,8 @@ export const SAY = {
   fourCorners: "Four corners",
   forWordsSeenFromThe: "For words seen from the side or on a curve: drag each corner to a corner of the words.",
   brush: "Brush",
-  brushOverMarksThatAre: "Brush over marks that are no letters.",
-  lettersColour: "Letters’ colour",
+  brushOverMarksThatAre: "Brush over marks that are not letters.",
+  letterColour: "Letter colour",
   tapALetterToSay: "Tap a letter to say which colour the letters have.",
   theLineStandsUpsideDown: "The line stands upside down; it is read turned.",
   theLineIsMirroredIt: "The line is mirrored; it is read turned over.",
@@ -80,7 +80,7 @@ export const SAY = {
   tryItOnTheBench: "Try it on the bench",
   findTheFont: "Find the font",
   fetchingThePicture: "Fetching the picture",
-  whatAFingerDoes: "What a finger does",
+  whatTouchingDoes: "What touching does",
   noLineOfLetteringWas: "No line of lettering was found by itself. Draw a frame around one.",
   takeBackAStrokeStrokes: (strokes: number) => `Take back a stroke (${strokes})`,
   anyColourNotColour: (colour: string) => `Any colour, not ${colour}`,

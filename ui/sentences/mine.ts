@@ -20,7 +20,7 @@ export const SAY = {
   stylesWantedOnThisDevice: (styles: number) => `${count(styles, "style")} wanted on this device.`,
   checkedOfStylesChecked: (checked: number, styles: number) => `${checked} of ${styles} checked`,
   checkWhatIsHere: "Check what is here",
-  nothingIsWantedHereYet: "Nothing is wanted here yet",
+  nothingToFetchYet: "Nothing to fetch yet",
   placeAFamilyOnName: (name: string) => `Place a family on “${name}” in Buvano; it appears here.`,
   profilesToFetch: "Profiles to fetch",
   eachAsksForThePasscode: "Each asks for the passcode once",

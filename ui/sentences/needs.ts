@@ -2,22 +2,25 @@
 import { count } from "../../core/words/words.ts";
 
 export const SAY = {
-  pagePages: (pages: number | null | undefined) => `, page ${pages}`,
-  pagesFromPage: (pages: number, pages2: number | null | undefined) => `, ${count(pages, "page")} from page ${pages2}`,
+  whereItSetsText: (words: string, letters: number, pages: readonly number[]) => {
+    const set = `“${words}”: ${count(letters, "letter")}`;
+    if (pages.length === 0) return set;
+    return pages.length === 1 ? `${set}, page ${pages[0]}` : `${set}, ${count(pages.length, "page")} from page ${pages[0]}`;
+  },
   aFontWithoutAName: "A font without a name",
   noneOfItsTextShows: (hidden: string) => `None of its text shows: ${hidden}.`,
   theDocumentCarriesItIt: "The document carries it: it is needed to edit, not to look at.",
-  whereItIsMissingThe: (join: string) => `Where it is missing, the document takes ${join}.`,
+  whereItIsMissingThe: (join: string) => `Where it is missing, the document uses ${join}.`,
   lookAtTheFamily: "Look at the family",
   findOneLikeIt: "Find one like it",
   fromAPictureOfIt: "From a picture of it, among your fonts.",
   lookIntoTheParcel: "Look into the parcel",
-  nameIsOffTheList: (name: string) => `“${name}” is off the list.`,
-  itSetsNoTextIn: "It sets no text in a font it names.",
+  nameWasRemoved: (name: string) => `“${name}” was removed.`,
+  noTextInItIs: "No text in it is set in a font it names.",
   itsLastUnreadWereNot: (unread: number) => `Its last ${count(unread, "page")} were not looked at: it is too long.`,
   madeByMadeBy: (madeBy: string) => `Made by ${madeBy}`,
-  makeAJobOfIt: "Make a job of it",
-  takeOffTheList: "Take off the list",
+  makeItAJob: "Make it a job",
+  remove: "Remove",
   showMore: (needs: number, visible: number) => `Show ${needs - visible} more`,
   planPlacingSizeOnDeviceName: (size: number, deviceName: string) => `Plan placing ${count(size, "font")} on ${deviceName}`,
   sizeOfThemWillBe: (size: number) => `${size} of them will be added to the shelf from a parcel first.`,

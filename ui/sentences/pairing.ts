@@ -7,7 +7,7 @@ export const SAY = {
   qrCodeOfAddress: (address: string) => `QR code of ${address}`,
   orMore: (more: string) => `Or: ${more}`,
   n2TypeThisCodeThere: "2. Type this code there",
-  goodForOneDeviceFor: (left: number, padStart: string) => `Good for one device, for ${Math.floor(left / 60)}:${padStart} more.`,
+  worksForOneDeviceFor: (left: number, padStart: string) => `Works for one device, for ${Math.floor(left / 60)}:${padStart} more.`,
   pairedIsPairedNowA: (paired: string) => `${paired} is paired now. A new device needs a new code.`,
   noCodeIsValidAt: "No code is valid at the moment.",
   showACode: "Show a code",

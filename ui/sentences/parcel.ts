@@ -1,5 +1,5 @@
 // Every sentence of a parcel's page, to be read aloud and changed in one place.
-import { count, sizeWords } from "../../core/words/words.ts";
+import { count, numberWords, sizeWords } from "../../core/words/words.ts";
 import { dayOf } from "../../core/words/dates.ts";
 
 export const SAY = {
@@ -10,11 +10,30 @@ export const SAY = {
   waitingToBeUnpacked: "Waiting to be unpacked",
   unpacking: "Unpacking…",
   couldNotBeUnpacked: "Could not be unpacked",
-  troublesWithTrouble: (troubles: number) => `, ${count(troubles, "file")} with trouble`,
-  shelvableStylesToShelve: (shelvableStyles: number) => `${shelvableStyles} to shelve`,
-  unwrappableStylesCanBeConverted: (unwrappableStyles: number) => `${count(unwrappableStyles, "web font")} can be converted`,
-  nothingToShelve: "nothing to shelve",
-  beingReadStillBeingRead: (beingRead: number) => `, ${count(beingRead, "paper")} still being read`,
+  whatIsInAParcel: (parcel: {
+    families: number;
+    styles: number;
+    troubles: number;
+    shelvableStyles: number;
+    unwrappableStyles: number;
+    shelvedStyles: number;
+    beingRead: number;
+  }): string => {
+    const inside = [
+      count(parcel.families, "family", "families"),
+      count(parcel.styles, "style"),
+      ...(parcel.troubles > 0 ? [`${count(parcel.troubles, "file")} with trouble`] : []),
+    ].join(", ");
+    const next =
+      parcel.shelvableStyles > 0
+        ? `${numberWords(parcel.shelvableStyles)} to shelve`
+        : parcel.unwrappableStyles > 0
+          ? `${count(parcel.unwrappableStyles, "web font")} can be converted`
+          : parcel.shelvedStyles > 0
+            ? "shelved"
+            : "nothing to shelve";
+    return parcel.beingRead > 0 ? `${inside} — ${next}, ${count(parcel.beingRead, "paper")} still being read` : `${inside} — ${next}`;
+  },
   unpackingName: (name: string) => `Unpacking ${name}`,
 
   // ParcelRows
@@ -52,7 +71,7 @@ export const SAY = {
   passwordOfTheArchive: "Password of the archive",
   password: "Password",
   unlock: "Unlock",
-  nameIsOffTheList: (name: string) => `${name} is off the list.`,
+  nameWasRemoved: (name: string) => `${name} was removed.`,
   theArchiveIsDeletedTomorrow: (bytes: number) => `The archive is deleted tomorrow and frees ${sizeWords(bytes)}.`,
   theParcel: "The parcel",
   shelveToShelve: (toShelve: number) => `Shelve ${count(toShelve, "style")}`,

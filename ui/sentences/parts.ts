@@ -1,12 +1,15 @@
 // Every sentence of what all screens share, to be read aloud and changed in one place.
-import { count, numberWords } from "../../core/words/words.ts";
+import { characters, count, numberWords } from "../../core/words/words.ts";
 import { dayOf } from "../../core/words/dates.ts";
 
 export const SAY = {
+  // form
+  charactersLeft: (left: number) => `${characters(left)} left.`,
+
   // api
   buvanosServerCannotBeReached: "Buvano's server cannot be reached.",
   checkThatItIsStill: "Check that it is still running; what you had is unchanged.",
-  sendingWasCalledOff: "Sending was called off.",
+  sendingWasCancelled: "Sending was cancelled.",
   dropItAgainWhenYou: "Drop it again when you want it.",
   theServerAnsweredWithSomething: "The server answered with something unexpected.",
   reloadThePageAndTry: "Reload the page and try again.",
@@ -19,7 +22,7 @@ export const SAY = {
   goBack: "Go back",
 
   // Status
-  youCanGoOnThe: "You can go on; the family's clearance shows what was read, and takes a licence.",
+  youCanGoAheadThe: "You can go ahead; the family's clearance shows what was read, and takes a licence.",
   tryAgain: "Try again",
 
   // Fallen
@@ -33,7 +36,7 @@ export const SAY = {
   n1To5: "1 to 5",
   theFiveTabsInTheir: "The five tabs, in their order",
   thisList: "This list",
-  theNextThingThatCan: "The next thing that can be used",
+  theNextControl: "The next control",
   arrows: "Arrows",
   withinListsTheBoardAnd: "Within lists, the board and groups of answers",
   chooseAnEntryOfA: "Choose an entry of a list; with Shift all from the last one to this",
@@ -53,6 +56,7 @@ export const SAY = {
   dismiss: "Dismiss",
 
   // Shell
+  buvanoIsOpening: "Buvano is opening…",
   today: "Today",
   families: "Families",
   devices: "Devices",
@@ -113,7 +117,7 @@ export const SAY = {
   isAnotherFileNow: "is another file now",
   wasTurnedOn: "was turned on",
   wasTurnedOff: "was turned off",
-  unseenNotTakenUp: (unseen: number) => `${unseen} not taken up`,
+  unseenNotNoticedYet: (unseen: number) => `${unseen} not noticed yet`,
   surprisesMadeOutsideBuvano: (surprises: number) => `${count(surprises, "change")} made outside Buvano`,
 
   // ChooseBar
@@ -205,10 +209,10 @@ export const SAY = {
   takenOff: "Taken off",
   turnedOn: "Turned on",
   turnedOff: "Turned off",
-  placeItAllTheSame: "Place it all the same",
+  placeItAnyway: "Place it anyway",
   keepIt: "Keep it",
   leaveItOut: "Leave it out",
-  switchItOn: "Switch it on",
+  turnItOn: "Turn it on",
   moveItHere: "Move it here",
   placeItAsWell: "Place it as well",
   replaceIt: "Replace it",

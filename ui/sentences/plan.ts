@@ -1,14 +1,21 @@
 // Every sentence of a plan, to be read aloud and changed in one place.
+import { count, numberWords } from "../../core/words/words.ts";
 
 export const SAY = {
   failed: "Failed",
   handedOver: "Handed over",
   whatToDoWith: (styleName: string | null | undefined) => `What to do with ${styleName ?? "this"}`,
   theSameForAlikeAlike: (alike: number) => `The same for ${alike} alike`,
-  insteadOfFontByFontTimesFont: (fontByFont: number) => `, instead of ${fontByFont} times font by font`,
-  thePasscodeOfDeviceNameIs: (deviceName: string, spared: string) => `The passcode of ${deviceName} is asked for once${spared}.`,
-  thePasscodeWillBeAsked: (asked: number, deviceName: string, spared: string) =>
-    `The passcode will be asked for ${asked === 1 ? "once" : `${asked} times`} on ${deviceName} itself${spared}.`,
+  thePasscodeIsAskedForOnce: (deviceName: string, asked: number, fontByFont: number) =>
+    fontByFont > asked
+      ? `The passcode of ${deviceName} is asked for once, instead of ${fontByFont} times font by font.`
+      : `The passcode of ${deviceName} is asked for once.`,
+  deviceWillAskForThePasscode: (deviceName: string, asked: number, fontByFont: number) => {
+    const times = asked === 1 ? "once" : `${asked} times`;
+    return fontByFont > asked
+      ? `${deviceName} itself will ask for the passcode ${times}, instead of ${fontByFont} times font by font.`
+      : `${deviceName} itself will ask for the passcode ${times}.`;
+  },
   passcode: "Passcode",
   thisIsAPracticeDevice: (practicePasscode: string) => `This is a practice device; its passcode is ${practicePasscode}.`,
   passcodeOfDeviceName: (deviceName: string) => `Passcode of ${deviceName}`,
@@ -21,7 +28,7 @@ export const SAY = {
   noProgramIsKnownOn: (deviceName: string) => `No program is known on ${deviceName} yet.`,
   takeBackWhatWasDone: "Take back what was done",
   undo: "Undo",
-  doneOfTotalSteps: (done: number, total: number) => `${done} of ${total} steps`,
+  doneOfTotalSteps: (done: number, total: number) => `${numberWords(done)} of ${count(total, "step")}`,
   carryOutTheRest: "Carry out the rest",
   handOverToDeviceName: (deviceName: string) => `Hand over to ${deviceName}`,
   openDeviceName: (deviceName: string) => `Open ${deviceName}`,

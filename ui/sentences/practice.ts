@@ -3,7 +3,7 @@ import { count } from "../../core/words/words.ts";
 
 export const SAY = {
   // PracticeFaults
-  outOfReach: "Out of reach",
+  cannotBeReached: "Cannot be reached",
   turnedOffOrTakenAlong: "Turned off, or taken along.",
   nothingMayBeWritten: "Nothing may be written",
   itsFontFoldersAreRead: "Its font folders are read-only.",
@@ -41,7 +41,7 @@ export const SAY = {
   fontBox: "Font box",
   typeTheFirstLetters: "Type the first letters",
   fontList: "Font list",
-  noFontBeginsWithTyped: (typed: string) => `No font begins with “${typed}”. Use the name all the same.`,
+  noFontBeginsWithTyped: (typed: string) => `No font begins with “${typed}”. Use the name anyway.`,
   thePageTextSetIn: (text: string, font: string) => `The page: ${text}, set in ${font}`,
   textOnThePage: "Text on the page",
   bold: "Bold",
@@ -53,6 +53,7 @@ export const SAY = {
   expectedInTheListAs: "Expected in the list as",
   wouldBeListedAs: "Would be listed as",
   practiceProgram: "Practice program",
+  aSimulatedProgram: (kind: string, deviceName: string, reads: string) => `A simulated ${kind} on ${deviceName}. It ${reads}.`,
   closeNameCompletely: (name: string) => `Close ${name} completely`,
   openName: (name: string) => `Open ${name}`,
   findingTheProgram: "Finding the program",

@@ -1,5 +1,5 @@
 // Every sentence of the quick check, to be read aloud and changed in one place.
-import { count } from "../../core/words/words.ts";
+import { count, numberWords } from "../../core/words/words.ts";
 
 export const SAY = {
   cannotTell: "Cannot tell",
@@ -8,9 +8,9 @@ export const SAY = {
   cannotTell2: "cannot tell",
   notInIt2: "not in it",
   whatTheFileShows: "What the file shows",
-  recordItAllTheSame: "Record it all the same",
+  recordItAnyway: "Record it anyway",
   lookAtIt: "Look at it",
-  showMore: (sorted: number, shown: number) => `Show ${sorted - shown} more`,
+  showMore: (more: number) => `Show ${numberWords(more)} more`,
   haveProgramNameDraw: (programName: string, styles: number) => `Have ${programName} draw ${styles === 1 ? "it" : `all ${styles}`}`,
   itIsClosedAndOpened: "It is closed and opened again first, so that it knows what was placed.",
   itIsOpenedFirstWhere: "It is opened first where it is closed.",
@@ -21,11 +21,10 @@ export const SAY = {
   saveThePage: "Save the page",
   chooseTheExportedFile: "Choose the exported file",
   letGoAndItIs: "Let go, and it is read.",
-  thenDropHereWhatIt: "Then drop here what it exported: it answers for every style on the page.",
-  giveTheExportedFile: "Give the exported file",
+  thenDropHereWhatIt: "Then drop here what it exported: it counts for every style on the page.",
+  addExportedFile: "Add exported file",
   onThePage: "On the page",
   listedAsMenuName: (menuName: string) => `Listed as “${menuName}”`,
-  showMore2: (styles: number, shown: number) => `Show ${styles - shown} more`,
   onlyWhatYouChoseN: (n: number) => `Only what you chose: ${count(n, "family", "families")}.`,
   onlyWhatYouChoseN2: (n: number) => `Only what you chose: ${count(n, "style")}.`,
   quickCheck: "Quick check",
@@ -33,10 +32,10 @@ export const SAY = {
   program: "Program",
   nameOnDeviceName: (name: string, deviceName: string) => `${name} on ${deviceName}`,
   checkEverything: "Check everything",
-  lookingWhatIsNotChecked: "Looking what is not checked yet",
-  nothingOfTheseIsLeft: (programName: string) => `Nothing of these is left to check in ${programName}.`,
+  findingWhatIsNotChecked: "Finding what is not checked yet",
+  nothingLeftToCheckOf: (programName: string) => `Nothing left to check of these in ${programName}.`,
   everythingInProgramNameIsChecked: (programName: string) => `Everything in ${programName} is checked.`,
-  everythingItShouldListWas: "Everything it should list was looked at.",
+  everythingItShouldListWas: "Everything it should list was checked.",
   placeAFamilyOnDeviceName: (deviceName: string, programName: string) =>
     `Place a family on ${deviceName}; what ${programName} should list then is checked here.`,
   totalNotCheckedYetIn: (total: number, programName: string, deviceName: string, styles: number) =>

@@ -25,7 +25,7 @@ export const SAY = {
   picturePng: "Picture (PNG)",
   oneHtmlFile: "One HTML file",
   sheet: "Sheet",
-  isOffTheBench: (name: string | null | undefined) => `${name ?? "The sheet"} is off the bench.`,
+  wasRemovedFromTheBench: (name: string | null | undefined) => `${name ?? "The sheet"} was removed from the bench.`,
   saving: "Saving…",
   saved: "Saved.",
   addLinesInOtherStyles: "Add lines in other styles",

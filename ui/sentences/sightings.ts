@@ -12,7 +12,7 @@ export const SAY = {
   placeOnName: (name: string) => `Place on ${name}`,
 
   // SightingsScreen
-  nothingFitsChooseOtherwiseAbove: "Nothing fits. Choose otherwise above.",
+  nothingFitsChangeWhatIs: "Nothing fits. Change what is chosen above.",
   rows: "Rows",
   families: "Families",
   styles: "Styles",
@@ -22,10 +22,9 @@ export const SAY = {
   everyJob: "Every job",
   state: "State",
   everyState: "Every state",
-  theFamilyToLookAlong: "The family to look along",
+  familyToShow: "Family to show",
   findAFamily: "Find a family",
   show: "Show",
-  lookAlong: "Look along",
   oneProgram: "One program",
   oneFamily: "One family",
   program: "Program",

@@ -11,12 +11,12 @@ export const SAY = {
   choose: "Choose",
   severalParcels: "several parcels",
   parcelsAlreadyShelved: "Parcels already shelved",
-  idsTakenOffTheList: (ids: number) => `${count(ids, "parcel")} taken off the list.`,
+  idsRemoved: (ids: number) => `${count(ids, "parcel")} removed.`,
   chooseParcels: "Choose parcels",
   idsChosen: (ids: number) => `${count(ids, "parcel")} chosen`,
   allTotalToShelve: (total: number) => `All ${total} to shelve`,
   shelve: "Shelve",
-  takeOffTheList: "Take off the list",
+  remove: "Remove",
 
   // Sending
   sendAgain: "Send again",
@@ -24,7 +24,7 @@ export const SAY = {
   waiting: "Waiting",
   arriving: "Arriving…",
   sendingName: (name: string) => `Sending ${name}`,
-  callOffName: (name: string) => `Call off ${name}`,
+  cancelName: (name: string) => `Cancel ${name}`,
 
   // Start
   done: "Done",
@@ -53,14 +53,14 @@ export const SAY = {
 
   // Terms
   clearedLicencesThatEnd: "Cleared: Licences that end",
-  lapsed: "Lapsed. ",
+  aTerm: (over: boolean, words: string) => (over ? `Lapsed. ${words}.` : `${words}.`),
   turnOffOnName: (name: string) => `Turn off on ${name}`,
   renew: "Renew",
 
   // TodayScreen
   unreadStillBeingRead: (unread: number) => `${count(unread, "paper")} still being read.`,
-  buvanoLearntToReadMore: "Buvano learnt to read more: papers and fonts are read anew, and what was known of them is shown until then.",
-  listsAreBeingBroughtUp: (rows: number) => `Lists are being brought up to date: ${count(rows, "row")} to go.`,
+  buvanoCanReadMoreNow: "Buvano can read more now: papers and fonts are read again, and what was known of them is shown until then.",
+  listsAreBeingUpdatedRows: (rows: number) => `Lists are being updated: ${count(rows, "row")} to go.`,
   canBeTakenBack: "Can be taken back",
   more: (events: number, shown: number) => `${events - shown} more`,
   settings: "Settings",
@@ -71,7 +71,7 @@ export const SAY = {
   dropADownloadedArchiveOr: "Drop a downloaded archive or font files here.",
   whatDoesADocumentNeed: "What does a document need?",
   itsFontsAndWhereEach: "Its fonts, and where each one is",
-  andMoreWaitToBe: (outgoing: number, shownAtFirst: number) => `And ${outgoing - shownAtFirst} more wait to be sent.`,
+  andMoreAreWaitingTo: (outgoing: number, shownAtFirst: number) => `And ${outgoing - shownAtFirst} more are waiting to be sent.`,
   lookingForParcels: "Looking for parcels",
   nothingHasArrivedYet: "Nothing has arrived yet.",
   aDownloadIsUnpackedFor:

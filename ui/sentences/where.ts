@@ -24,5 +24,5 @@ export const SAY = {
   aTabletPhoneOrOther: "A tablet, phone or other computer",
   itOpensBuvanoOverYour: "It opens Buvano over your network by a short code.",
   tryItWithPracticeDevices: "Try it with practice devices",
-  simulatedDevicesAndProgramsThat: "Simulated devices and programs that ship with Buvano. They can be put away at any time.",
+  simulatedDevicesAndProgramsThat: "Simulated devices and programs that ship with Buvano. You can hide them at any time.",
 } as const;

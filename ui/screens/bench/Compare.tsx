@@ -94,7 +94,7 @@ export function Compare({ lines, ground, hasJob, facts, decisions, onDecide, dec
             {LETTERS[i]} · {styleName(top)}
           </Strong>
           {i === 0 && one?.measured.clearance ? <Small>{one.measured.clearance}</Small> : null}
-          {i > 0 ? <Small>{SAY.againstA(said.length, said.join(" "))}</Small> : null}
+          {i > 0 ? <Small>{SAY.againstA(said.join(" "))}</Small> : null}
           {decision ? <Small testID="decision">{decision.chosen ? SAY.chosenForTheJob : SAY.considered}</Small> : null}
           <Button
             label={decision?.chosen ? SAY.chosen : SAY.chooseThis}

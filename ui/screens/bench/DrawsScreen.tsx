@@ -27,7 +27,7 @@ export function DrawsScreen() {
   const signs = useSigns(words);
   const answer = useDraws(words === null ? settled : "", familyId);
   return (
-    <Screen title={SAY.whoDrawsIt} note={SAY.pasteACharacterOrNameA} back="/bench" testID="draws">
+    <Screen title={SAY.whichStylesDrawIt} note={SAY.pasteACharacterOrNameA} back="/bench" testID="draws">
       <SearchField
         label={SAY.aCharacterToAskAbout}
         value={text}
@@ -53,10 +53,7 @@ export function DrawsScreen() {
                   >
                     <View className="min-h-[56px] w-full justify-center px-3">
                       <Body lines={1}>{title}</Body>
-                      <Small lines={1}>
-                        {codePointText(codePoint)} · {style.family} {style.style}
-                        {total > 1 ? SAY.andMore(total) : ""}
-                      </Small>
+                      <Small lines={1}>{SAY.aSignInAStyle(codePointText(codePoint), style.family, style.style, total)}</Small>
                     </View>
                   </Link>
                 ))}
@@ -69,7 +66,7 @@ export function DrawsScreen() {
         <Loaded answer={answer} what={SAY.askingEveryStyle}>
           {({ characters }) =>
             characters.length === 0 ? (
-              <Body>{SAY.thereIsNothingInIt}</Body>
+              <Body>{SAY.nothingInItIsDrawn}</Body>
             ) : (
               characters.map(({ character, codePoint, title, total, styles, members }) => (
                 <Drawer

@@ -5,7 +5,6 @@ import { Pressable, ScrollView, View, useWindowDimensions } from "react-native";
 import type { GlyphView } from "../../../contract/bench.ts";
 import type { GlyphKind } from "../../../core/names/kinds.ts";
 import { codePointText } from "../../../core/names/signs.ts";
-import { count } from "../../../core/words/words.ts";
 import { keepSign, signUsed, useKeptSigns, useRecentSigns } from "../../data/bench.ts";
 import { GLYPH_PAGE, useGlyphs, useStyleHead } from "../../data/hooks.ts";
 import { useSettled } from "../../data/settled.ts";
@@ -167,7 +166,7 @@ function GlyphCard({
             ))}
             {view?.ways.some(({ features }) => features.length > 0) ? (
               <Small testID="glyph-programs">
-                {programs.length > 0 ? SAY.programsCanSwitchIt(programs.join(", ")) : SAY.noneOfYourProgramsIs}
+                {programs.length > 0 ? SAY.programsCanTurnItOn(programs.join(", ")) : SAY.noneOfYourProgramsIs}
               </Small>
             ) : null}
             {view && codePoint < 0 && view.ways.length === 0 ? <Small>{SAY.noWayToWriteIt}</Small> : null}
@@ -229,7 +228,7 @@ function GlyphCard({
           <Button label={SAY.othersThatLookLikeIt} onPress={() => onAlike(glyph)} testID="alike" />
           {character !== "" ? (
             <Button
-              label={SAY.whoElseDrawsIt}
+              label={SAY.whichOtherStylesDrawIt}
               onPress={() => router.push(`/bench/draws?text=${encodeURIComponent(character)}&style=${styleId}`)}
               testID="who-else"
             />
@@ -294,11 +293,7 @@ export function GlyphsScreen({ styleId }: { styleId: number }) {
   const title = head.data ? `${head.data.family} ${head.data.style}` : SAY.characters;
   const header = (
     <View className="pt-4">
-      <Heading
-        title={SAY.characters}
-        note={`${title}${head.data ? `, ${count(total, filtered ? SAY.glyphFound : SAY.glyph, filtered ? SAY.glyphsFound : SAY.glyphs)}` : ""}`}
-        back="/bench"
-      />
+      <Heading title={SAY.characters} note={head.data ? SAY.glyphsOfAStyle(title, total, filtered) : title} back="/bench" />
       <SearchField
         label={SAY.findACharacterByWord}
         value={search}

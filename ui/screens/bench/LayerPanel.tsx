@@ -84,7 +84,7 @@ function FeatureChoice({
     ? SAY.onInEveryProgramUnless
     : feature.programs.length === 0
       ? SAY.noneOfYourProgramsIs
-      : SAY.programsCanSwitchIt(feature.programs.join(", "));
+      : SAY.programsCanTurnItOn(feature.programs.join(", "));
   return (
     <View className="border-t border-edge py-1" testID={`feature-${feature.tag}`}>
       <Pressable
@@ -219,7 +219,7 @@ export function LayerPanel({ layer, facts, pickHref, many, ground, emMm, onChang
       {made.kind === "none" ? null : (
         <View className="flex-row gap-3">
           <NumberField
-            label={made.kind === "contour" ? SAY.asWideAsInMm : SAY.asFarAsInMm}
+            label={made.kind === "contour" ? SAY.widthMm : SAY.distanceMm}
             value={made.mm}
             least={0}
             most={100}
@@ -228,7 +228,7 @@ export function LayerPanel({ layer, facts, pickHref, many, ground, emMm, onChang
           />
           {made.kind === "shadow" ? (
             <NumberField
-              label={SAY.towardsInDegrees}
+              label={SAY.directionDegrees}
               value={made.degrees}
               least={0}
               most={360}
@@ -240,8 +240,8 @@ export function LayerPanel({ layer, facts, pickHref, many, ground, emMm, onChang
       )}
       {many ? (
         <View className="flex-row gap-3">
-          <NumberField label={SAY.toTheRight11000} value={layer.dx} least={-5000} most={5000} onChange={(dx) => set({ dx })} testID="dx" />
-          <NumberField label={SAY.upwards11000Em} value={layer.dy} least={-5000} most={5000} onChange={(dy) => set({ dy })} testID="dy" />
+          <NumberField label={SAY.moveRight11000Em} value={layer.dx} least={-5000} most={5000} onChange={(dx) => set({ dx })} testID="dx" />
+          <NumberField label={SAY.moveUp11000Em} value={layer.dy} least={-5000} most={5000} onChange={(dy) => set({ dy })} testID="dy" />
         </View>
       ) : null}
     </View>

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { View } from "react-native";
 import type { BenchLine, StyleFacts } from "../../../contract/bench.ts";
+import { tooLongWords } from "../../../core/words/words.ts";
 import { MOST_TEXT, UNIT_MM, type Direction, type SizeOf, type Unit } from "../../../core/bench/line.ts";
 import { bare, newLayer, styleKey, styleName } from "../../data/bench.ts";
 import { Button } from "../../parts/Button.tsx";
@@ -36,7 +37,7 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
         value={line.text}
         onChange={(text) => set({ text: text.slice(0, MOST_TEXT) })}
         lines={2}
-        hint={line.text.length > MOST_TEXT - 200 ? SAY.atMostMostTextCharacters(MOST_TEXT) : undefined}
+        hint={line.text.length > MOST_TEXT - 200 ? tooLongWords(MOST_TEXT) : undefined}
         testID="line-text"
       />
       <View className="flex-row items-end gap-2">

@@ -5,7 +5,6 @@ import { TextInput, View } from "react-native";
 import { SheetDetail, type BenchStyle, type StylePage } from "../../../contract/bench.ts";
 import type { FaceKind, FamilyQuery, Script } from "../../../contract/family.ts";
 import type { SizeOf } from "../../../core/bench/line.ts";
-import { count } from "../../../core/words/words.ts";
 import { send } from "../../data/api.ts";
 import { bare, newLine, styleKey, styleName } from "../../data/bench.ts";
 import { useSheet, useStylesByLetter, useStylesNear } from "../../data/hooks.ts";
@@ -171,7 +170,7 @@ export function PickScreen() {
     <View className="pt-4">
       <Heading
         title={one ? SAY.anotherStyle : single ? SAY.oneLetter : SAY.yourWordsInEveryStyle}
-        note={first.data ? `${count(total, "style")}${pins.size > 0 ? SAY.sizePinned(pins.size) : ""}` : undefined}
+        note={first.data ? SAY.stylesToLookThrough(total, pins.size) : undefined}
         back={sheetId === undefined ? "/bench" : `/bench/sheet/${sheetId}`}
       />
       {problem ? <ApiProblemNote problem={problem} /> : null}
@@ -191,7 +190,7 @@ export function PickScreen() {
       <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label={SAY.filters}>
         {single ? (
           <Button
-            label={like === undefined ? SAY.likestToThePinnedOne : SAY.inTheOrderOfNames}
+            label={like === undefined ? SAY.mostLikeThePinnedOne : SAY.inTheOrderOfNames}
             pressed={like !== undefined}
             disabled={like === undefined && model === undefined}
             busy={like !== undefined && arranged.isLoading}
@@ -220,7 +219,7 @@ export function PickScreen() {
           <Loaded answer={first} what={SAY.fetchingYourStyles}>
             {() => (
               <Empty title={SAY.noStyleFits}>
-                <Body>{SAY.takeBackAFilterOr}</Body>
+                <Body>{SAY.removeAFilterOrShelve}</Body>
               </Empty>
             )}
           </Loaded>

@@ -127,7 +127,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
           </View>
           <View className="flex-row">
             <Length
-              label={SAY.tellOfPartsAndGaps}
+              label={SAY.warnAboutPartsAndGaps}
               mm={settings.limitMm}
               unit={unit}
               least={0.05}
@@ -228,7 +228,7 @@ export function CutChoices({ settings, manyLayers, onChange }: Props) {
             <>
               <View className="flex-row">
                 <Length
-                  label={SAY.soFarAroundIt}
+                  label={SAY.marginAroundIt}
                   mm={backing.mm}
                   unit={unit}
                   least={0}

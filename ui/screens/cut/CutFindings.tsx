@@ -34,7 +34,7 @@ export function CutFindings({ view, current, onGo }: Props) {
     <Drawer label={SAY.found} testID="findings">
       {kinds.length === 0 ? (
         <DrawerRow first>
-          <Body>{SAY.nothingStandsInTheWay}</Body>
+          <Body>{SAY.noProblemsFoundInThis}</Body>
         </DrawerRow>
       ) : null}
       {kinds.map((kind, i) => (
@@ -74,7 +74,7 @@ export function CurrentFinding({ view, current, joining, onGo, onLeaveOut, onBri
     <View className="mt-2 border border-ink bg-drawer p-3">
       <View role="status" testID="current-finding">
         <Strong>{current.words}</Strong>
-        <Small>{SAY.ofItAreListedNext(at, KIND[kind](view.counts[kind]!), list.length, view.counts[kind]!, current.next)}</Small>
+        <Small>{SAY.aFindingAmongOthers(at, KIND[kind](view.counts[kind]!), list.length, view.counts[kind]!, current.next)}</Small>
       </View>
       <View className="mt-2 flex-row flex-wrap gap-2">
         <Button label={SAY.earlier} disabled={list.length < 2} onPress={() => step(-1)} testID="earlier-finding" />

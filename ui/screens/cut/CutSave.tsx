@@ -113,12 +113,12 @@ export function SaveDrawer({ known, saving, blocked }: Props) {
             <View className="min-w-0 flex-1">
               <Body>{cutWords(made)}</Body>
               <Small>
-                {SAY.textWidthMmHeightMmMm(
+                {SAY.whatWasSaved(
                   made.source.line.text.slice(0, 60),
                   made.numbers.widthMm.toFixed(1),
                   made.numbers.heightMm.toFixed(1),
+                  made.changedSince,
                 )}
-                {made.changedSince ? ". The line has changed since." : ""}
               </Small>
             </View>
             <Button

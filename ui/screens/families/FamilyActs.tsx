@@ -45,7 +45,7 @@ function useActing(onDone: () => void) {
         const { sentence, changed, historyId } = await send("POST", "/families/act", FamilyActed, request);
         onDone();
         if (historyId !== null) return offerUndo(sentence, () => send("POST", `/history/${historyId}/undo`, Done));
-        if (changed.length === 0 || request.act === "remove") return offerUndo(SAY.nothingHadToBeChanged, null);
+        if (changed.length === 0 || request.act === "remove") return offerUndo(SAY.nothingNeededChanging, null);
         const back: FamilyAct = { ...request, ids: changed, on: !request.on };
         offerUndo(sentence, () => send("POST", "/families/act", FamilyActed, back));
       },
@@ -226,7 +226,7 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
       ))}
       {chosen ? null : (
         <DrawerRow first>
-          <Waiting what={SAY.lookingWhereTheyAre} />
+          <Waiting what={SAY.findingWhereTheyAre} />
         </DrawerRow>
       )}
     </Sheet>

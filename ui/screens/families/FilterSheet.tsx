@@ -69,7 +69,7 @@ function Facets({ counts, listing, onChange }: Props & { counts: FamilyCounts })
   const numeric = (key: string | undefined) => (key === undefined ? undefined : Number(key));
   return (
     <>
-      <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label={SAY.onlyThoseThat}>
+      <View className="mb-4 flex-row flex-wrap gap-2" role="group" aria-label={SAY.showOnlyThoseThat}>
         <Button
           label={SAY.coverMyWordsCovers(counts.covers)}
           pressed={listing.covers}
@@ -84,7 +84,7 @@ function Facets({ counts, listing, onChange }: Props & { counts: FamilyCounts })
         />
       </View>
       <Facet
-        label={SAY.howFarTheyAre}
+        label={SAY.howFarTheyHaveCome}
         entries={entriesOf(STUCK_WORDS, counts.at)}
         value={listing.at}
         onChange={(at) => onChange({ at: at as Listing["at"] })}
@@ -144,7 +144,7 @@ export function FilterSheet({ listing, onChange, onClose }: Props & { onClose: (
       action={
         <View className="flex-row gap-2">
           <Button
-            label={SAY.takeAllBack}
+            label={SAY.removeAll}
             disabled={filtersOf(listing) === 0}
             onPress={() => onChange({ ...EVERYTHING, search: listing.search, sort: listing.sort })}
             testID="no-filters"
@@ -181,9 +181,9 @@ export function FilterChips({ listing, onChange, jobs, tags }: Props & { jobs: R
   ];
   if (chips.length === 0) return null;
   return (
-    <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label={SAY.filtersThatStand} testID="filter-chips">
+    <View className="mb-3 flex-row flex-wrap gap-2" role="group" aria-label={SAY.filtersInUse} testID="filter-chips">
       {chips.map(({ label, without }) => (
-        <Button key={label} icon={X} label={label} hint={SAY.takeThisFilterBack} onPress={() => onChange(without)} testID="filter-chip" />
+        <Button key={label} icon={X} label={label} hint={SAY.removeThisFilter} onPress={() => onChange(without)} testID="filter-chip" />
       ))}
     </View>
   );

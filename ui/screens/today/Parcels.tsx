@@ -142,7 +142,7 @@ export function ParcelActs() {
       async (ids: readonly number[]) => {
         for (const id of ids) await send("POST", `/parcels/${id}/remove`, Done);
         end();
-        offerUndo(SAY.idsTakenOffTheList(ids.length), async () => {
+        offerUndo(SAY.idsRemoved(ids.length), async () => {
           for (const id of ids) await send("POST", `/parcels/${id}/bring-back`, Done);
         });
       },
@@ -183,7 +183,7 @@ export function ParcelActs() {
       />
       <Button
         icon={Trash2}
-        label={SAY.takeOffTheList}
+        label={SAY.remove}
         disabled={ids.length === 0 || shelve.busy}
         busy={remove.busy}
         onPress={() => remove.run(ids)}

@@ -36,7 +36,7 @@ export function Sending({ one }: { one: Outgoing }) {
       </View>
       <Pressable
         role="button"
-        aria-label={SAY.callOffName(one.name)}
+        aria-label={SAY.cancelName(one.name)}
         onPress={() => callOff(one.id)}
         className="h-14 w-12 items-center justify-center active:opacity-60"
       >

@@ -32,10 +32,7 @@ export function Terms({ terms }: { terms: Today["terms"] }) {
       {terms.map((term, i) => (
         <DrawerRow key={term.familyId} first={i === 0} testID="term">
           <Strong lines={1}>{term.name}</Strong>
-          <Small className={term.over ? "text-warning" : ""}>
-            {term.over ? SAY.lapsed : ""}
-            {term.words}.
-          </Small>
+          <Small className={term.over ? "text-warning" : ""}>{SAY.aTerm(term.over, term.words)}</Small>
           <View className="mt-2 flex-row flex-wrap gap-2">
             {term.over
               ? term.devices.map((device) => (
