@@ -6,7 +6,7 @@ type Sentences = Record<string, string | ((...facts: unknown[]) => string)>;
 const here = __dirname;
 const ui = join(here, "..");
 const rooms = readdirSync(here).filter((name) => name.endsWith(".ts"));
-const sentencesOf = (room: string): Sentences => (require(join(here, room)) as { SAY: Sentences }).SAY;
+const sentencesOf = (room: string): Sentences => jest.requireActual<{ SAY: Sentences }>(join(here, room)).SAY;
 
 /** Stands for any fact: a number that is one, a word, a list of one, something with such parts. */
 const ONE: unknown = new Proxy(() => "1", {
