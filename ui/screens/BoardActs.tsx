@@ -13,7 +13,7 @@ import { Button } from "../parts/Button.tsx";
 import { ChooseBar } from "../parts/ChooseBar.tsx";
 import { FileCheck, MonitorUp } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
-import { usePlanning } from "./PlaceSheet.tsx";
+import { usePlanning } from "./planning.ts";
 import { SAY } from "../sentences/sightings.ts";
 
 interface Props {

@@ -23,7 +23,7 @@ import { Big, Body, Small } from "../parts/Text.tsx";
 import { Doubt, Result } from "./EvidenceParts.tsx";
 import { LookDrawer, ProbeDrawer } from "./LookDrawer.tsx";
 import { PictureDrawer } from "./PictureDrawer.tsx";
-import { usePlanning } from "./PlaceSheet.tsx";
+import { usePlanning } from "./planning.ts";
 import { NotThere } from "./NotThere.tsx";
 import { DropArea } from "../web/DropArea.tsx";
 import { saveFrom } from "../web/download.ts";

@@ -8,7 +8,7 @@ import { Button } from "../parts/Button.tsx";
 import { ChooseBar } from "../parts/ChooseBar.tsx";
 import { Power, Trash2 } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
-import { usePlanning } from "./PlaceSheet.tsx";
+import { usePlanning } from "./planning.ts";
 import { SAY } from "../sentences/device.ts";
 
 export function DeviceActs({ device, choosing, onAll }: { device: DeviceDetail; choosing: Choosing; onAll: () => void }) {

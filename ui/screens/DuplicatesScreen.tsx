@@ -1,20 +1,18 @@
 // Duplicates on a device: the copies side by side, which one to keep and why, and doing it for one group or for all.
-import { useRouter } from "expo-router";
-import { useCallback, useState } from "react";
+import { useState } from "react";
 import { View } from "react-native";
 import type { DuplicateGroup } from "../../contract/device.ts";
-import { PlanView, type PlanRequest } from "../../contract/plan.ts";
+import { type PlanRequest } from "../../contract/plan.ts";
 import { count, sizeWords } from "../../core/words/words.ts";
-import { send } from "../data/api.ts";
 import { when } from "../data/devices.ts";
 import { useDevice, useDuplicates } from "../data/hooks.ts";
-import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { RadioRow } from "../parts/RadioRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { usePlanning } from "./planning.ts";
 import { SAY } from "../sentences/duplicates.ts";
 
 type Files = NonNullable<PlanRequest["files"]>;
@@ -103,17 +101,8 @@ function Group({
 export function DuplicatesScreen({ deviceId }: { deviceId: number }) {
   const answer = useDuplicates(deviceId);
   const device = useDevice(deviceId);
-  const router = useRouter();
-  const draw = useAction(
-    useCallback(
-      async (files: Files, tidyBy: By) => {
-        const request: PlanRequest = { deviceId, action: "tidy", files, tidyBy };
-        const plan = await send("POST", "/plans", PlanView, request);
-        router.push(`/plan/${plan.id}`);
-      },
-      [deviceId, router],
-    ),
-  );
+  const draw = usePlanning();
+  const tidy = (files: Files, tidyBy: By) => draw.run({ deviceId, action: "tidy", files, tidyBy });
   const groups = answer.data ?? [];
   const all = groups.filter((group) => group.inTheWay).flatMap((group) => others(group, group.keep));
   return (
@@ -124,13 +113,7 @@ export function DuplicatesScreen({ deviceId }: { deviceId: number }) {
       testID="duplicates"
       action={
         groups.length > 1 && all.length > 0 ? (
-          <Button
-            strong
-            label={SAY.reviewRemovingAll(all.length)}
-            busy={draw.busy}
-            onPress={() => draw.run(all, "remove")}
-            testID="tidy-all"
-          />
+          <Button strong label={SAY.reviewRemovingAll(all.length)} busy={draw.busy} onPress={() => tidy(all, "remove")} testID="tidy-all" />
         ) : undefined
       }
     >
@@ -143,7 +126,7 @@ export function DuplicatesScreen({ deviceId }: { deviceId: number }) {
             </Empty>
           ) : (
             value.map((group) => (
-              <Group key={group.key} group={group} onDraw={draw.run} busy={draw.busy} switches={device.data?.switches ?? false} />
+              <Group key={group.key} group={group} onDraw={tidy} busy={draw.busy} switches={device.data?.switches ?? false} />
             ))
           )
         }

@@ -1,18 +1,16 @@
 // All fonts of a job on one device: placed, turned on or off, taken off together, always through a plan; or carried in a kit.
-import { useRouter } from "expo-router";
-import { useCallback, useState } from "react";
+import { useState } from "react";
 import { View } from "react-native";
 import type { JobDetail } from "../../contract/job.ts";
-import { PlanView, type PlanRequest } from "../../contract/plan.ts";
-import { send } from "../data/api.ts";
+import { type PlanRequest } from "../../contract/plan.ts";
 import { useDevices } from "../data/hooks.ts";
-import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { Luggage } from "../parts/icons.ts";
 import { ApiProblemNote } from "../parts/Status.tsx";
 import { saveFrom } from "../web/download.ts";
+import { usePlanning } from "./planning.ts";
 import { SAY } from "../sentences/job.ts";
 
 const ACTIONS: readonly { action: PlanRequest["action"]; label: string; switches: boolean }[] = [
@@ -24,20 +22,10 @@ const ACTIONS: readonly { action: PlanRequest["action"]; label: string; switches
 
 export function JobDevices({ job }: { job: JobDetail }) {
   const devices = useDevices();
-  const router = useRouter();
   const [chosen, setChosen] = useState<string>();
   const wanted = chosen ?? String(job.deviceIds[0] ?? devices.data?.[0]?.id ?? "");
   const device = devices.data?.find((one) => String(one.id) === wanted);
-  const draw = useAction(
-    useCallback(
-      async (action: PlanRequest["action"]) => {
-        if (!device) return;
-        const plan = await send("POST", "/plans", PlanView, { deviceId: device.id, action, jobId: job.id });
-        router.push(`/plan/${plan.id}`);
-      },
-      [device, job.id, router],
-    ),
-  );
+  const draw = usePlanning();
   if (!devices.data || job.families.length === 0) return null;
   return (
     <Drawer label={SAY.allItsFontsOnA} testID="job-devices">
@@ -52,7 +40,13 @@ export function JobDevices({ job }: { job: JobDetail }) {
         />
         <View className="flex-row flex-wrap gap-2">
           {ACTIONS.filter((one) => !one.switches || device?.switches).map(({ action, label }) => (
-            <Button key={action} label={label} disabled={draw.busy || !device} onPress={() => draw.run(action)} testID={`job-${action}`} />
+            <Button
+              key={action}
+              label={label}
+              disabled={draw.busy || !device}
+              onPress={() => device && draw.run({ deviceId: device.id, action, jobId: job.id })}
+              testID={`job-${action}`}
+            />
           ))}
           <Button
             icon={Luggage}

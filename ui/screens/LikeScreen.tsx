@@ -1,35 +1,24 @@
 // Making a device like another: the difference first, then a plan.
-import { useRouter } from "expo-router";
-import { useCallback, useState } from "react";
+import { useState } from "react";
 import { View } from "react-native";
-import { PlanView, type PlanRequest } from "../../contract/plan.ts";
-import { send } from "../data/api.ts";
 import { useComparison, useDevices } from "../data/hooks.ts";
-import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { RadioRow } from "../parts/RadioRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
+import { usePlanning } from "./planning.ts";
 import { SAY } from "../sentences/alike.ts";
 
 export function LikeScreen({ deviceId }: { deviceId: number }) {
   const devices = useDevices();
-  const router = useRouter();
   const [chosen, setChosen] = useState<number>();
   const device = devices.data?.find((one) => one.id === deviceId);
   const others = devices.data?.filter((one) => one.id !== deviceId) ?? [];
   const from = others.find((one) => one.id === chosen) ?? others.find((one) => one.placedFonts > 0) ?? others[0];
   const comparison = useComparison(deviceId, from?.id);
-  const draw = useAction(
-    useCallback(async () => {
-      if (!from) return;
-      const request: PlanRequest = { deviceId, action: "like", fromDeviceId: from.id };
-      const plan = await send("POST", "/plans", PlanView, request);
-      router.push(`/plan/${plan.id}`);
-    }, [deviceId, from, router]),
-  );
+  const draw = usePlanning();
   const missing = comparison.data?.onlyThere ?? 0;
   return (
     <Screen
@@ -43,7 +32,7 @@ export function LikeScreen({ deviceId }: { deviceId: number }) {
           label={missing === 0 ? SAY.nothingIsMissing : SAY.showThePlan}
           busy={draw.busy}
           disabled={!from || missing === 0}
-          onPress={draw.run}
+          onPress={() => from && draw.run({ deviceId, action: "like", fromDeviceId: from.id })}
           testID="draw-like"
         />
       }

@@ -3,7 +3,6 @@ import { Link, useRouter } from "expo-router";
 import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { Rescan } from "../../contract/device.ts";
-import { PlanView, type PlanRequest } from "../../contract/plan.ts";
 import { ProgramSummary } from "../../contract/program.ts";
 import type { Cell, Diagnosis } from "../../contract/sighting.ts";
 import { send } from "../data/api.ts";
@@ -14,6 +13,7 @@ import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { saveFrom } from "../web/download.ts";
+import { usePlanning } from "./planning.ts";
 import { SAY } from "../sentences/cell.ts";
 
 type Reason = Diagnosis["reasons"][number];
@@ -33,13 +33,12 @@ export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean
   const answer = useDiagnosis(open ? cell : null);
   const router = useRouter();
   const { mutate } = answer;
+  const { run: plan, problem: noPlan } = usePlanning();
   const act = useAction(
     useCallback(
       async (what: NonNullable<Reason["act"]>, { deviceId, familyId, account, programId, styleId }: Diagnosis) => {
         if (what === "place" || what === "switch-on") {
-          const request: PlanRequest = { deviceId, action: what, account, familyIds: [familyId] };
-          const plan = await send("POST", "/plans", PlanView, request);
-          return router.push(`/plan/${plan.id}`);
+          return plan({ deviceId, action: what, account, familyIds: [familyId] });
         }
         if (what === "renew") return router.push(`/licence?family=${familyId}`);
         if (what === "duplicates") return router.push(`/duplicates?device=${deviceId}`);
@@ -50,7 +49,7 @@ export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean
         else await send("POST", `/programs/${programId}/opened`, ProgramSummary);
         await mutate();
       },
-      [cell.practice, router, mutate],
+      [cell.practice, router, mutate, plan],
     ),
   );
   if (!open) {
@@ -66,7 +65,7 @@ export function NotThere({ cell, open: startsOpen }: { cell: Cell; open: boolean
   };
   return (
     <Drawer label={SAY.notThereLikelyReasons} testID="diagnosis">
-      {act.problem ? <ApiProblemNote problem={act.problem} /> : null}
+      {(act.problem ?? noPlan) ? <ApiProblemNote problem={(act.problem ?? noPlan)!} /> : null}
       <Loaded answer={answer} what={SAY.thinkingAboutIt}>
         {(value) =>
           value.reasons.length === 0 ? (

@@ -1,12 +1,9 @@
 // Choosing where a family goes: device and account. What it would do is shown on the plan that follows.
-import { useRouter } from "expo-router";
-import { useCallback, useState } from "react";
+import { useState } from "react";
 import { View } from "react-native";
-import { PlanView, type PlanRequest, type ProfilesBy } from "../../contract/plan.ts";
-import { send } from "../data/api.ts";
+import { type PlanRequest, type ProfilesBy } from "../../contract/plan.ts";
 import { SORT_WORDS } from "../data/devices.ts";
 import { useDevices, useFamily } from "../data/hooks.ts";
-import { useAction } from "../data/useAction.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
 import { ForWhom } from "../parts/ForWhom.tsx";
@@ -16,12 +13,12 @@ import { RadioRow } from "../parts/RadioRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../parts/Status.tsx";
 import { saveFrom } from "../web/download.ts";
+import { usePlanning } from "./planning.ts";
 import { SAY } from "../sentences/place.ts";
 
 export function PlaceScreen({ familyId }: { familyId: number }) {
   const devices = useDevices();
   const family = useFamily(familyId, "");
-  const router = useRouter();
   const [chosen, setChosen] = useState<number>();
   const [wished, setAccount] = useState<"me" | "everyone">("me");
   const [profiles, setProfiles] = useState<ProfilesBy>("family");
@@ -30,17 +27,10 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
   const account = device?.slots.includes("everyone") ? wished : "me";
   const there = family.data?.placements.filter((placement) => placement.deviceId === deviceId) ?? [];
   const on = there.some((placement) => placement.on);
-  const draw = useAction(
-    useCallback(
-      async (action: PlanRequest["action"]) => {
-        if (deviceId === undefined) return;
-        const request: PlanRequest = { deviceId, action, account, familyIds: [familyId], profiles };
-        const plan = await send("POST", "/plans", PlanView, request);
-        router.push(`/plan/${plan.id}`);
-      },
-      [deviceId, account, familyId, profiles, router],
-    ),
-  );
+  const plan = usePlanning();
+  const draw = (action: PlanRequest["action"]) => {
+    if (deviceId !== undefined) plan.run({ deviceId, action, account, familyIds: [familyId], profiles });
+  };
   return (
     <Screen
       title={SAY.place(family.data?.name)}
@@ -52,9 +42,9 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
           <Button
             strong
             label={SAY.showThePlan}
-            busy={draw.busy}
+            busy={plan.busy}
             disabled={deviceId === undefined}
-            onPress={() => draw.run("place")}
+            onPress={() => draw("place")}
             testID="draw-plan"
           />
           {there.length > 0 ? (
@@ -62,16 +52,16 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
               {device?.switches ? (
                 <Button
                   label={on ? SAY.planTurningItOff : SAY.planTurningItOn}
-                  disabled={draw.busy}
-                  onPress={() => draw.run(on ? "switch-off" : "switch-on")}
+                  disabled={plan.busy}
+                  onPress={() => draw(on ? "switch-off" : "switch-on")}
                   className="flex-1"
                   testID="draw-switch"
                 />
               ) : null}
               <Button
                 label={SAY.planTakingItOff}
-                disabled={draw.busy}
-                onPress={() => draw.run("remove")}
+                disabled={plan.busy}
+                onPress={() => draw("remove")}
                 className="flex-1"
                 testID="draw-removal"
               />
@@ -80,7 +70,7 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
         </>
       }
     >
-      {draw.problem ? <ApiProblemNote problem={draw.problem} /> : null}
+      {plan.problem ? <ApiProblemNote problem={plan.problem} /> : null}
       <Loaded answer={devices} what={SAY.lookingAtTheDevices}>
         {(list) => (
           <View role="radiogroup" aria-label={SAY.device}>

@@ -1,31 +1,15 @@
 // Where several families or styles go: for whom, and on which device. The plan follows.
-import { useRouter } from "expo-router";
-import { useCallback, useState } from "react";
+import { useState } from "react";
 import type { ChosenFamilies } from "../../contract/family.ts";
-import { PlanView, type PlanRequest } from "../../contract/plan.ts";
-import { send } from "../data/api.ts";
-import { useAction } from "../data/useAction.ts";
+import type { PlanRequest } from "../../contract/plan.ts";
 import { Drawer } from "../parts/Drawer.tsx";
 import { ForWhom } from "../parts/ForWhom.tsx";
 import { MonitorUp } from "../parts/icons.ts";
 import { ActRow } from "../parts/LinkRow.tsx";
 import { Sheet } from "../parts/Sheet.tsx";
 import { ApiProblemNote, Waiting } from "../parts/Status.tsx";
+import { usePlanning } from "./planning.ts";
 import { SAY } from "../sentences/place.ts";
-
-/** Draws a plan and leads to it. */
-export function usePlanning() {
-  const router = useRouter();
-  return useAction(
-    useCallback(
-      async (request: PlanRequest) => {
-        const plan = await send("POST", "/plans", PlanView, request);
-        router.push(`/plan/${plan.id}`);
-      },
-      [router],
-    ),
-  );
-}
 
 interface Props {
   title: string;

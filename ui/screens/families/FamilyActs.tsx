@@ -23,7 +23,8 @@ import { Sheet } from "../../parts/Sheet.tsx";
 import { ApiProblemNote, Waiting } from "../../parts/Status.tsx";
 import { saveFrom } from "../../web/download.ts";
 import { MOST_COMPARED, useNewSheet } from "../newSheet.ts";
-import { PlaceSheet, usePlanning } from "../PlaceSheet.tsx";
+import { PlaceSheet } from "../PlaceSheet.tsx";
+import { usePlanning } from "../planning.ts";
 import { SAY } from "../../sentences/families.ts";
 
 const families = (n: number): string => count(n, "family", "families");

@@ -1,30 +1,19 @@
 // Licences that end soon or have ended.
 import { useRouter } from "expo-router";
-import { useCallback } from "react";
 import { View } from "react-native";
-import { PlanView, type PlanRequest } from "../../../contract/plan.ts";
 import type { Today } from "../../../contract/today.ts";
 import { count } from "../../../core/words/words.ts";
-import { send } from "../../data/api.ts";
-import { useAction } from "../../data/useAction.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
 import { ApiProblemNote } from "../../parts/Status.tsx";
 import { Small, Strong } from "../../parts/Text.tsx";
+import { usePlanning } from "../planning.ts";
 import { SAY } from "../../sentences/today.ts";
 
 /** The plan that switches their fonts off, and renewal. */
 export function Terms({ terms }: { terms: Today["terms"] }) {
   const router = useRouter();
-  const draw = useAction(
-    useCallback(
-      async (familyId: number, deviceId: number) => {
-        const request: PlanRequest = { deviceId, action: "switch-off", familyIds: [familyId] };
-        router.push(`/plan/${(await send("POST", "/plans", PlanView, request)).id}`);
-      },
-      [router],
-    ),
-  );
+  const draw = usePlanning();
   if (terms.length === 0) return null;
   return (
     <Drawer label={SAY.clearedLicencesThatEnd} note={count(terms.length, "family", "families")} testID="terms">
@@ -40,7 +29,7 @@ export function Terms({ terms }: { terms: Today["terms"] }) {
                     key={device.id}
                     label={SAY.turnOffOnName(device.name)}
                     busy={draw.busy}
-                    onPress={() => draw.run(term.familyId, device.id)}
+                    onPress={() => draw.run({ deviceId: device.id, action: "switch-off", familyIds: [term.familyId] })}
                     testID="switch-off"
                   />
                 ))
