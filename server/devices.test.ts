@@ -1,4 +1,5 @@
 // Devices over HTTP: plans with choices, passcodes, faults, duplicates, looking again, adopting, tablets, kits, this computer.
+import { createHash } from "node:crypto";
 import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
@@ -6,6 +7,7 @@ import { unzipSync } from "fflate";
 import { DeviceDetail, DeviceSummary, DuplicateGroup, TabletProfiles } from "../contract/device.ts";
 import { FamilyDetail } from "../contract/family.ts";
 import { PlanView, type PlanRequest } from "../contract/plan.ts";
+import { Diagnosis } from "../contract/sighting.ts";
 import { openContainer, tableBytes } from "../core/sfnt/container.ts";
 import { assembleSfnt } from "../core/sfnt/assemble.ts";
 import { builtInFont, Trial } from "./trial.ts";
@@ -259,6 +261,30 @@ describe("looking again", () => {
     expect(after.fonts.find((font) => font.fileName === "wren.ttf")!.familyId).not.toBeNull();
     await post(`/devices/${LAPTOP}/adopt`, { files: [{ folder: "me", fileName: "wren.ttf" }] }, 422);
   });
+});
+
+test("a font somebody else deleted or replaced is suspected for that first, in every program of the device", async () => {
+  const familyIds = await shelved("Seedbox-Layered.zip");
+  await carryOut(await draw({ deviceId: LAPTOP, action: "place", familyIds }));
+  const [first, second] = readdirSync(folder()).sort();
+  const style = (fileName: string) =>
+    trial.parts.library.styleOfFile(
+      createHash("sha256")
+        .update(readFileSync(join(folder(), fileName)))
+        .digest("hex"),
+    )!.id;
+  const [gone, other] = [style(first!), style(second!)];
+  const program = trial.parts.devices.programs().find((one) => one.deviceId === LAPTOP)!.id;
+  const firstReason = async (styleId: number) =>
+    Diagnosis.parse(await trial.json(`/api/cells/${styleId}/${program}/diagnosis`)).reasons[0]!;
+  const before = [await firstReason(gone), await firstReason(other)];
+  rmSync(join(folder(), first!));
+  writeFileSync(join(folder(), second!), otherVersion(readFileSync(join(folder(), second!)), 7));
+  const after = [await firstReason(gone), await firstReason(other)];
+  expect(after.map(({ code }) => code)).toEqual(["behind-back", "behind-back"]);
+  expect(before.map(({ code }) => code)).not.toContain("behind-back");
+  expect(after[0]!.reason).toContain("deleted");
+  expect(after[1]!.reason).toContain("overwritten");
 });
 
 test("making a device like another shows the difference first, then brings it there", async () => {

@@ -69,8 +69,7 @@ export class JobService {
     const at = this.uses.now();
     const name = this.uses.jobs.get(id)?.name;
     this.uses.jobs.remove(id, removed ? at : null);
-    if (removed && name !== undefined)
-      this.uses.history.add(at, "job", `The job “${name}” was removed.`, [], { kind: "job-removed", id });
+    if (removed && name !== undefined) this.uses.history.add(at, "job", `The job “${name}” was removed.`, [], { kind: "job-removed", id });
     this.uses.events.changed("jobs");
   }
 

@@ -11,6 +11,7 @@ import { calledBy, isPrivate } from "../../core/names/signs.ts";
 import { reachOf } from "../../core/glyphs/reach.ts";
 import { Face } from "../../core/sfnt/face.ts";
 import { openContainer } from "../../core/sfnt/container.ts";
+import { breathe } from "./breathe.ts";
 import { serve } from "./serve.ts";
 
 /** A style's file by its digest and face. */
@@ -51,10 +52,9 @@ async function alike({ path, face: index, glyph, most }: Extract<GlyphTask, { ki
 async function letters({ styles, codePoint, to }: Extract<GlyphTask, { kind: "letters" }>): Promise<number[]> {
   const shapes = [];
   for (const { path, face: index } of styles) {
-    const face = await bytesOf(path).then(
-      (bytes) => openDrawFace(bytes, index),
-      () => undefined,
-    );
+    const bytes = await bytesOf(path).catch(() => undefined);
+    await breathe(bytes?.length ?? 0);
+    const face = bytes && openDrawFace(bytes, index);
     shapes.push(face && shapeOfCharacter(face, codePoint));
   }
   return byLikeness(shapes, to);

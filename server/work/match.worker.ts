@@ -2,8 +2,6 @@
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { readFile } from "node:fs/promises";
-import { setFlagsFromString } from "node:v8";
-import { runInNewContext } from "node:vm";
 import Database from "better-sqlite3";
 import { PNG } from "pngjs";
 import { openDrawFace } from "../../core/bench/draw-face.ts";
@@ -18,6 +16,7 @@ import { linesOf } from "../../core/matching/lines.ts";
 import { matchLine, seeLine, type Asked, type Candidate, type SeenLine } from "../../core/matching/match.ts";
 import type { Manner } from "../../core/matching/manner.ts";
 import { ok, type Result } from "../../core/problem.ts";
+import { breathe } from "./breathe.ts";
 import { serve } from "./serve.ts";
 
 export interface AskedLine {
@@ -76,19 +75,6 @@ export interface MatchOutcomes {
 export interface MatchTold {
   done: number;
   of: number;
-}
-
-/** What opened fonts take is given back between turns once the collector has been by; it does not see that memory, so it is asked to. */
-setFlagsFromString("--expose-gc");
-const collect = runInNewContext("gc") as () => void;
-const BYTES_BETWEEN = 60_000_000;
-let opened = 0;
-async function breathe(bytes: number): Promise<void> {
-  opened += bytes;
-  if (opened < BYTES_BETWEEN) return;
-  opened = 0;
-  collect();
-  await new Promise((resolve) => setTimeout(resolve, 1));
 }
 
 async function measure(faces: Extract<MatchTask, { kind: "measure" }>["faces"]): Promise<(MeasuredFace | null)[]> {
@@ -219,11 +205,12 @@ async function match(
   const seen = seeLine(picture.value, askedOf(asked), index);
   if (!seen.ok) return seen;
   const among = new Set(Object.keys(paths).flatMap((key) => numbers.get(key) ?? []));
+  let loaded = 0;
   const load = (number: number) => {
     const key = keys[number]!;
     try {
       const bytes = Uint8Array.from(readFileSync(paths[key]!));
-      opened += bytes.length;
+      loaded += bytes.length;
       return { bytes, index: Number(key.split("#")[1]) };
     } catch {
       return undefined;
@@ -233,7 +220,8 @@ async function match(
   const about = { isJoined: (number: number) => joined[number]!, allowed: (number: number) => among.has(number) };
   const found = await matchLine(seen.value, typed, index, load, about, async (done, of) => {
     if (done % 8 === 0) tell({ done, of });
-    await breathe(0);
+    await breathe(loaded);
+    loaded = 0;
     return true;
   });
   if (!found.ok) return found;
