@@ -214,8 +214,8 @@ describe("features", () => {
   });
   test("the way to a glyph is one sentence", () => {
     const names = new Map([["ss02", "Set 2"]]);
-    expect(waySentence({ features: ["ss02"], value: 1, input: "a" }, names)).toBe("Write a, switch Set 2 on.");
-    expect(waySentence({ features: ["salt"], value: 3, input: "a" }, names)).toBe("Write a, switch Alternatives, number 3, on.");
+    expect(waySentence({ features: ["ss02"], value: 1, input: "a" }, names)).toBe("Write a, turn on Set 2.");
+    expect(waySentence({ features: ["salt"], value: 3, input: "a" }, names)).toBe("Write a, turn on Alternatives, number 3.");
     expect(waySentence({ features: [], value: 1, input: "home" }, names)).toBe("Write home. It appears by itself.");
     expect(waySentence({ features: [], value: 1, input: "\u200Dع" }, names)).toBe(
       "Write ع after a letter that joins. It appears by itself.",

@@ -79,7 +79,7 @@ const NOT_CHOSEN = new Set(
 export const isChoice = (tag: string): boolean =>
   !NOT_CHOSEN.has(tag) && (!BY_THEMSELVES.has(tag) || tag === "liga" || tag === "clig" || tag === "calt");
 
-/** How to get a glyph: "Write a, switch Set 2 on." */
+/** How to get a glyph: "Write a, turn on Set 2." */
 export function waySentence({ features, value, input, language }: Way, names: ReadonlyMap<string, string>): string {
   // Joiners stand for letters at its sides.
   const joins = [input.startsWith("\u200D"), input.endsWith("\u200D")];
@@ -97,9 +97,9 @@ export function waySentence({ features, value, input, language }: Way, names: Re
   if (features.length === 0) return `${written}. It appears by itself.`;
   const named = features.map((tag) => names.get(tag) ?? featureName(tag));
   const last = named.at(-1)!;
-  const chosen = value > 1 ? `${last}, number ${value},` : last;
+  const chosen = value > 1 ? `${last}, number ${value}` : last;
   const list = [...named.slice(0, -1), chosen].join(" and ");
-  return `${written}, switch ${list} on.`;
+  return `${written}, turn on ${list}.`;
 }
 
 const languageWord = (tag: string): string => {

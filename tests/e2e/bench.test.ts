@@ -163,8 +163,8 @@ describe.each([
     const found = () => browser.driver.executeScript<number>("return document.querySelectorAll('[data-testid^=\"glyph-\"]').length");
     await browser.waitUntil("forms of it are found", async () => /\d+ glyphs found/.test(await textOf("glyphs")) && (await found()) > 1);
     await browser.driver.executeScript("document.querySelectorAll('[data-testid^=\"glyph-\"]')[1].click()");
-    await browser.waitUntil("the way is told", async () => /Write 1, switch .+ on\./.test(await textOf("glyph-card")));
-    expect(await textOf("glyph-programs")).toBe("Poster Desk can switch it.");
+    await browser.waitUntil("the way is told", async () => /Write 1, turn on .+\./.test(await textOf("glyph-card")));
+    expect(await textOf("glyph-programs")).toBe("Poster Desk can turn it on and off.");
     await browser.open(`${server.address}/bench/pick`);
     await browser.type("words", "Walk 14");
     await browser.type("search", "Garamond");
@@ -176,7 +176,7 @@ describe.each([
     const before = await drawn("drawn-line");
     await browser.driver.executeScript("document.querySelector('[data-testid=feature-smcp] [role=switch]').click()");
     await browser.waitUntil("what changed is marked", async () => (await drawn("drawn-line")) > before);
-    expect(await textOf("feature-smcp")).toContain("Poster Desk can switch it.");
+    expect(await textOf("feature-smcp")).toContain("Poster Desk can turn it on and off.");
     await saved();
   }, 90_000);
 

@@ -126,7 +126,10 @@ test("papers that contradict one another: said first; a sentence is left out for
     "licence note.txt": "Thank you. Not for commercial use. Enjoy it.\n",
     "readme.txt": "I am not a professional. Not for video.\n",
   });
-  expect(await textOf("toggle-clearance")).toContain("contradict one another about things you sell and work for clients");
+  // Its papers are read in the background; until then it says so.
+  await browser.waitUntil("all papers are read", async () =>
+    (await textOf("toggle-clearance")).includes("contradict one another about things you sell and work for clients"),
+  );
   await browser.click("shelve");
   await browser.find("clearance-headline");
   await browser.clickText("Sold goods");
