@@ -33,8 +33,11 @@ export const FaceKind = z.enum(FACE_KINDS);
 export type FaceKind = z.infer<typeof FaceKind>;
 
 const numeric = z.coerce.number().int().min(0);
-/** By name, the latest first, or what is in trouble first. What is searched for comes best fit first when no order is asked for. */
-export const FAMILY_SORTS = ["name", "newest", "trouble"] as const;
+/**
+ * By name, the latest first, what is in trouble first, or the likest to one family (`like`) first. What is searched for comes best fit first when
+ * no order is asked for.
+ */
+export const FAMILY_SORTS = ["name", "newest", "trouble", "likeness"] as const;
 export const FamilySort = z.enum(FAMILY_SORTS);
 export type FamilySort = z.infer<typeof FamilySort>;
 export const Tag = z.object({ id: z.number().int(), name: z.string() });
@@ -48,6 +51,7 @@ export const FamilyQuery = z.object({
   kind: FaceKind.optional(),
   tag: numeric.optional(),
   sort: FamilySort.optional(),
+  like: numeric.optional(),
   /** Cleared for all uses of a job. */
   job: numeric.optional(),
   /** Cleared for a use. */

@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { PNG } from "pngjs";
-import { FamilyPage } from "../contract/family.ts";
+import { FamilyIds, FamilyPage } from "../contract/family.ts";
 import { HistoryEvent } from "../contract/history.ts";
 import { JobDetail } from "../contract/job.ts";
 import { AlikeView, MatchList, MatchReading, MatchView, type MatchAsked } from "../contract/match.ts";
@@ -191,6 +191,18 @@ describe("look-alikes and manner", () => {
     expect(view.families[0]).toMatchObject({ family: "Fernhollow Text Variable", alike: "same" });
     for (const [i, one] of view.families.entries()) if (i > 0) expect(one.likeness).toBeLessThanOrEqual(view.families[i - 1]!.likeness);
     await trial.api().get("/api/families/99999/alike").expect(404);
+    // The whole list in that order: itself, the version of the same design, and all others; filters narrow it, pages go on.
+    const page = async (query: string) => FamilyPage.parse(await trial.json(`/api/families?sort=likeness&like=${fernhollow!.id}${query}`));
+    const whole = await page("");
+    expect(whole.families.slice(0, 2).map(({ name }) => name)).toEqual(["Fernhollow Text", "Fernhollow Text Variable"]);
+    expect(whole.families.length).toBe(whole.total);
+    expect((await page("&from=1&limit=1")).families.map(({ id }) => id)).toEqual([whole.families[1]!.id]);
+    expect((await page("&search=variable")).families.map(({ name }) => name)).toEqual(["Fernhollow Text Variable"]);
+    const { ids } = FamilyIds.parse(await trial.json(`/api/families/ids?sort=likeness&like=${fernhollow!.id}`));
+    expect(ids).toEqual(whole.families.map(({ id }) => id));
+    // A family that is not there leaves the order of names.
+    const byName = FamilyPage.parse(await trial.json("/api/families")).families.map(({ id }) => id);
+    expect(FamilyPage.parse(await trial.json("/api/families?sort=likeness&like=99999")).families.map(({ id }) => id)).toEqual(byName);
   });
   test("families are filtered by manner, and every family lies in one step of each scale it has", async () => {
     const all = await families("");

@@ -23,15 +23,24 @@ import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";
 const TextQuery = z.object({ text: z.string().max(500).default("") });
 
 export function familyRoutes(services: Services): Router {
-  const { families, choosing } = services;
+  const { families, choosing, alike } = services;
+  /** The order by likeness, where that is asked for. */
+  const orderOf = async ({ sort, like }: FamilyQuery): Promise<readonly number[] | undefined> =>
+    sort === "likeness" && like !== undefined ? alike.order(like) : undefined;
   const router = Router();
   router.get(
     "/families",
-    answer(FamilyPage, (request) => families.list(queryOf(FamilyQuery, request))),
+    answer(FamilyPage, async (request) => {
+      const query = queryOf(FamilyQuery, request);
+      return families.list(query, await orderOf(query));
+    }),
   );
   router.get(
     "/families/ids",
-    answer(FamilyIds, (request) => ({ ids: families.ids(queryOf(FamilyQuery, request)) })),
+    answer(FamilyIds, async (request) => {
+      const query = queryOf(FamilyQuery, request);
+      return { ids: families.ids(query, await orderOf(query)) };
+    }),
   );
   router.get(
     "/families/counts",

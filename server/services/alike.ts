@@ -8,6 +8,7 @@ import { likenessOf } from "../../core/matching/verdict.ts";
 import { othersFirst } from "../../core/turns.ts";
 import { notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
+import type { StyleBrief } from "../store/library.ts";
 import type { FaceId } from "../store/matches.ts";
 import type { Renewal } from "../views/renewal.ts";
 import type { WorkPool } from "../work/pool.ts";
@@ -21,6 +22,21 @@ const STYLES_COMPARED = 4;
 const FAMILIES_TOLD = 12;
 const NEAREST_FACES = 400;
 export const OWN_USE: readonly Use[] = ["own"];
+
+/** Orders that are kept, for the next part of the list. */
+const MOST_ORDERS = 4;
+
+interface Near {
+  familyId: number;
+  styleId: number;
+  distance: number;
+  /** The own face it is nearest to, by its key. */
+  of: string;
+}
+interface Nearest {
+  styles: StyleBrief[];
+  near: Near[];
+}
 
 const keyOf = ({ sha256, face }: FaceId): string => `${sha256}#${face}`;
 
@@ -42,33 +58,26 @@ export class AlikeService {
   private readonly uses: Uses;
   private readonly pool: Pick<WorkPool, "match">;
   private readonly renewal: Pick<Renewal, "family">;
+  private readonly orders = new Map<number, { stamp: string; order: Promise<readonly number[]> }>();
   constructor(uses: Uses, pool: Pick<WorkPool, "match">, renewal: Pick<Renewal, "family">) {
     this.uses = uses;
     this.pool = pool;
     this.renewal = renewal;
   }
 
-  /** Families that look like one, the nearest first, with what they may be used for: by a job, or for one's own use. */
-  async alike(familyId: number, jobId: number | null): Promise<AlikeView> {
+  /** The nearest style of every other family that looks like one at all, the nearest first. */
+  private async nearest(familyId: number, most: number): Promise<Nearest> {
     const { library, matches } = this.uses;
-    const family = library.family(familyId);
     const own = library.briefsOf(familyId);
-    if (!family || own.length === 0) throw notFound("family");
-    const job = jobId === null ? undefined : this.uses.jobs.get(jobId);
-    if (jobId !== null && !job) throw notFound("job");
+    if (own.length === 0) throw notFound("family");
     const styles = telling(own);
-    const keys = new Map(styles.map((style) => [keyOf(style), style]));
     const ownKeys = new Set(own.map(keyOf));
-    const among: string[] = [];
-    const familyOf = new Map<string, { familyId: number; styleId: number }>();
+    const styleOf = new Map<string, { familyId: number; styleId: number }>();
     for (let last = 0; ;) {
       const rows = matches.shelved(last, LOOKED_UP_TOGETHER);
       for (const row of rows) {
         last = row.styleId;
-        const key = keyOf(row);
-        if (ownKeys.has(key)) continue;
-        among.push(key);
-        familyOf.set(key, row);
+        if (!ownKeys.has(keyOf(row))) styleOf.set(keyOf(row), row);
       }
       if (rows.length < LOOKED_UP_TOGETHER) break;
       await othersFirst();
@@ -76,36 +85,62 @@ export class AlikeService {
     const found = await this.pool.match({
       kind: "alike",
       library: join(this.uses.config.dataDir, "library.db"),
-      of: [...keys.keys()],
-      among,
-      most: NEAREST_FACES,
+      of: styles.map(keyOf),
+      among: [...styleOf.keys()],
+      most,
     });
-    const best = new Map<number, { distance: number; of: string; key: string }>();
+    const best = new Map<number, Near>();
     for (const { of, found: near } of found) {
       for (const { key, distance } of near) {
-        const to = familyOf.get(key)!.familyId;
-        if (distance < (best.get(to)?.distance ?? Infinity)) best.set(to, { distance, of, key });
+        const { familyId: to, styleId } = styleOf.get(key)!;
+        if (distance < (best.get(to)?.distance ?? Infinity)) best.set(to, { familyId: to, styleId, distance, of });
       }
     }
-    const families = [...best]
-      .sort((a, b) => a[1].distance - b[1].distance)
-      .slice(0, FAMILIES_TOLD)
-      .flatMap(([to, { distance, of, key }]): AlikeFamily[] => {
-        const alike = alikenessOf(distance);
-        const style = library.styleBrief(familyOf.get(key)!.styleId);
-        const from = keys.get(of)!;
-        const name = library.family(to)?.name;
-        if (!alike || !style || name === undefined) return [];
-        return [
-          {
-            ...{ familyId: to, family: name, styleId: style.id, style: style.brief.style, ofStyleId: from.id, ofStyle: from.brief.style },
-            ...{ alike, likeness: likenessOf(distance * distance * 4) },
-            ...clearedTo(this.renewal, to, job?.uses ?? OWN_USE),
-          },
-        ];
-      });
+    return { styles, near: [...best.values()].sort((a, b) => a.distance - b.distance) };
+  }
+
+  /** Families that look like one, the nearest first, with what they may be used for: by a job, or for one's own use. */
+  async alike(familyId: number, jobId: number | null): Promise<AlikeView> {
+    const { library, matches } = this.uses;
+    const family = library.family(familyId);
+    if (!family) throw notFound("family");
+    const job = jobId === null ? undefined : this.uses.jobs.get(jobId);
+    if (jobId !== null && !job) throw notFound("job");
+    const { styles, near } = await this.nearest(familyId, NEAREST_FACES);
+    const keys = new Map(styles.map((style) => [keyOf(style), style]));
+    const families = near.slice(0, FAMILIES_TOLD).flatMap(({ familyId: to, styleId, distance, of }): AlikeFamily[] => {
+      const alike = alikenessOf(distance);
+      const style = library.styleBrief(styleId);
+      const from = keys.get(of)!;
+      const name = library.family(to)?.name;
+      if (!alike || !style || name === undefined) return [];
+      return [
+        {
+          ...{ familyId: to, family: name, styleId: style.id, style: style.brief.style, ofStyleId: from.id, ofStyle: from.brief.style },
+          ...{ alike, likeness: likenessOf(distance * distance * 4) },
+          ...clearedTo(this.renewal, to, job?.uses ?? OWN_USE),
+        },
+      ];
+    });
     const unmeasured = styles.filter((style) => !matches.manner(style.sha256, style.face)).length;
     return { familyId, family: family.name, asked: job?.name ?? "", families, unmeasured };
+  }
+
+  /**
+   * All families that can be compared with one, by ID, itself first and then the nearest first; none when it is not on the shelf. Kept until
+   * something else is on the shelf or was measured.
+   */
+  async order(familyId: number): Promise<readonly number[]> {
+    if (this.uses.library.briefsOf(familyId).length === 0) return [];
+    const stamp = this.uses.matches.stamp();
+    const kept = this.orders.get(familyId);
+    if (kept?.stamp === stamp) return kept.order;
+    const order = this.nearest(familyId, Infinity).then(({ near }) => [familyId, ...near.map((one) => one.familyId)]);
+    this.orders.delete(familyId);
+    if (this.orders.size >= MOST_ORDERS) this.orders.delete(this.orders.keys().next().value!);
+    this.orders.set(familyId, { stamp, order });
+    order.catch(() => this.orders.delete(familyId));
+    return order;
   }
 }
 

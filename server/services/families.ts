@@ -70,17 +70,18 @@ export class FamilyService {
     this.jobs = jobs;
   }
 
-  list(query: FamilyQuery): FamilyPage {
+  /** A part of the list; `order` is the order asked for where it is worked out elsewhere. */
+  list(query: FamilyQuery, order?: readonly number[]): FamilyPage {
     const { views, shelf } = this.uses;
     const { from = 0, limit = 60 } = query;
     const needed = codePoints(query.text ?? "");
     const { filter, total, near } = this.fitting(query);
-    const families = shelf.ids(filter, from, limit).map((id) => this.summary(views.family(id)!, needed));
+    const families = shelf.ids({ ...filter, order }, from, limit).map((id) => this.summary(views.family(id)!, needed));
     return { total, all: views.familyCount(), from, near, families };
   }
   /** IDs of all families that fit, in order. */
-  ids(query: FamilyQuery): number[] {
-    return this.uses.shelf.ids(this.fitting(query).filter, 0, MOST_CHOSEN);
+  ids(query: FamilyQuery, order?: readonly number[]): number[] {
+    return this.uses.shelf.ids({ ...this.fitting(query).filter, order }, 0, MOST_CHOSEN);
   }
   /** What fits; where nothing has the words that were typed, what comes near them. */
   private fitting(query: FamilyQuery): { filter: FamilyFilter; total: number; near: boolean } {

@@ -136,6 +136,13 @@ export class MatchStore {
       .prepare("SELECT id AS styleId, family_id AS familyId, sha256, face FROM styles WHERE id > ? ORDER BY id LIMIT ?")
       .all(after, most) as (FaceId & { styleId: number; familyId: number })[];
   }
+  /** Changes when something else is on the shelf, in another family, or was measured. */
+  stamp(): string {
+    return this.db
+      .prepare("SELECT count(*) || '/' || total(family_id) || '/' || (SELECT count(*) FROM face_shapes) FROM styles")
+      .pluck()
+      .get() as string;
+  }
 
   add(row: Omit<MatchRow, "id" | "asked" | "answer">): number {
     const { name, sha256, type, width, height, lines, at } = row;

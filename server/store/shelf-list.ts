@@ -23,6 +23,8 @@ export interface FamilyFilter extends Pick<FamilyQuery, "at" | "script" | "kind"
   /** It must have all of these characters. */
   codePoints: readonly number[];
   sort: FamilySort | undefined;
+  /** Families in the order that is asked for; any others come after them, by name. */
+  order?: readonly number[] | undefined;
 }
 /** Everything on the shelf, by name. */
 export const WHOLE_SHELF: FamilyFilter = {
@@ -111,6 +113,15 @@ export class ShelfList {
   /** The families that fit, by ID, in order. */
   ids(filter: FamilyFilter, from: number, limit: number): number[] {
     const { sql, values } = whereFits(filter);
+    if (filter.order)
+      return this.db
+        .prepare(
+          `WITH asked AS MATERIALIZED (SELECT value AS id, key AS place FROM json_each(?))
+           SELECT family_id FROM family_views LEFT JOIN asked ON asked.id = family_id ${sql}
+           ORDER BY place IS NULL, place, name_key, family_id LIMIT ? OFFSET ?`,
+        )
+        .pluck()
+        .all(JSON.stringify(filter.order), ...values, limit, from) as number[];
     const order = orderOf(filter);
     return this.db
       .prepare(`SELECT family_id FROM family_views ${sql} ORDER BY ${order.sql} LIMIT ? OFFSET ?`)

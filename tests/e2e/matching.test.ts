@@ -210,6 +210,16 @@ describe.each([
     expect(await axe(browser)).toEqual([]);
     const views = await Promise.all(families.map(async (one) => AlikeView.parse(await get(`/families/${one.id}/alike`))));
     const like = views.find((one) => one.families.length > 0)!;
+    // The whole library in that order, by one tap; the address holds it.
+    await browser.open(`${server.address}/alike/${like.familyId}`);
+    await browser.click("families-by-likeness");
+    await browser.waitUntil("the nearest comes next", async () => {
+      const cards = (await browser.all("family-card")).slice(0, 2);
+      const said = await Promise.all(cards.map((card) => card.getText()));
+      return (said[0] ?? "").includes(like.family) && (said[1] ?? "").includes(like.families[0]!.family);
+    });
+    expect(await browser.driver.getCurrentUrl()).toContain(`sort=likeness&like=${like.familyId}`);
+    await browser.text(`Most like ${like.family} first`);
     await browser.open(`${server.address}/alike/${like.familyId}`);
     await browser.click("alike-compare");
     await browser.waitUntil("both are on the bench", async () => (await browser.all("drawn-line")).length >= 2);

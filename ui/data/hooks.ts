@@ -129,4 +129,6 @@ export const useFamilyCounts = (query: FamilyQuery | null) => useResource(query 
 /** The part of a list that holds its `index`th family. */
 export const useFamiliesNear = (query: FamilyQuery, index: number) =>
   useFamilies({ ...query, from: Math.floor(index / FAMILY_PAGE) * FAMILY_PAGE, limit: FAMILY_PAGE });
-export const useFamily = (id: number, text: string) => useResource(`/families/${id}?${new URLSearchParams({ text })}`, FamilyDetail);
+/** A family in somebody's words; undefined asks nothing. */
+export const useFamily = (id: number | undefined, text: string) =>
+  useResource(id === undefined ? null : `/families/${id}?${new URLSearchParams({ text })}`, FamilyDetail);

@@ -30,6 +30,12 @@ test("filters are counted without what is typed, and an order narrows nothing", 
   expect(filtersOf({ ...EVERYTHING, covers: true, pinned: true, tag: 1, manner: "weight:1" })).toBe(4);
 });
 
+test("an order by likeness is to one family; without one there is no such order", () => {
+  expect(listingOf({ sort: "likeness" })).toBeUndefined();
+  const listing = listingOf({ sort: "likeness", like: "7" })!;
+  expect([listing.sort, listing.like, paramsOf(listing).like]).toEqual(["likeness", 7, "7"]);
+  expect(queryOf(listing, "")).toMatchObject({ sort: "likeness", like: 7 });
+});
 test("the server is asked for what stands", () => {
   expect(queryOf({ ...EVERYTHING, covers: true, manner: "" }, "Wild")).toMatchObject({ text: "Wild", covers: "yes", pinned: undefined });
   expect(queryOf({ ...EVERYTHING, covers: true, manner: "" }, "Wild").manner).toBeUndefined();

@@ -24,13 +24,16 @@ const Listing = z.object({
   tag: optional(number),
   manner: z.string().max(200).default("").catch(""),
   sort: optional(FamilySort),
+  like: optional(number),
 });
 export type Listing = z.infer<typeof Listing>;
 export const EVERYTHING: Listing = Listing.parse({});
 
 /** What an address asks for; undefined when it asks for nothing. */
 export function listingOf(params: Record<string, unknown>): Listing | undefined {
-  const listing = Listing.parse(params);
+  const asked = Listing.parse(params);
+  // An order by likeness is to one family.
+  const listing = asked.sort === "likeness" && asked.like === undefined ? { ...asked, sort: undefined } : asked;
   return isNarrowed(listing) || listing.sort !== undefined ? listing : undefined;
 }
 /** As an address says it: nothing for what stands as it always does. */
@@ -38,11 +41,12 @@ export const paramsOf = (listing: Listing): Record<keyof Listing, string | undef
   ...{ search: listing.search || undefined, at: listing.at, script: listing.script, kind: listing.kind, use: listing.use },
   ...{ covers: listing.covers ? "yes" : undefined, pinned: listing.pinned ? "yes" : undefined },
   ...{ job: listing.job?.toString(), tag: listing.tag?.toString(), manner: listing.manner || undefined, sort: listing.sort },
+  like: listing.like?.toString(),
 });
 export function queryOf(listing: Listing, text: string): FamilyQuery {
-  const { search, at, script, kind, use, job, tag, sort, covers, pinned, manner } = listing;
+  const { search, at, script, kind, use, job, tag, sort, like, covers, pinned, manner } = listing;
   return {
-    ...{ search, text, at, script, kind, use, job, tag, sort },
+    ...{ search, text, at, script, kind, use, job, tag, sort, like },
     covers: covers ? "yes" : undefined,
     pinned: pinned ? "yes" : undefined,
     manner: manner === "" ? undefined : manner,

@@ -4,6 +4,7 @@ import { View } from "react-native";
 import { useAlike, useJobs } from "../data/hooks.ts";
 import { Choice } from "../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
+import { LinkRow } from "../parts/LinkRow.tsx";
 import { Screen } from "../parts/Screen.tsx";
 import { Loaded } from "../parts/Status.tsx";
 import { Body, Small } from "../parts/Text.tsx";
@@ -56,6 +57,15 @@ export function AlikeScreen({ familyId, jobId }: { familyId: number; jobId: numb
                   <AlikeRows view={view} families={others} jobId={job} />
                 </Drawer>
               ) : null}
+              <Drawer label={SAY.theWholeLibrary}>
+                <LinkRow
+                  first
+                  href={`/families?sort=likeness&like=${familyId}`}
+                  label={SAY.allFamiliesInThisOrder}
+                  note={SAY.theNearestFirstWhateverThey}
+                  testID="families-by-likeness"
+                />
+              </Drawer>
             </>
           );
         }}

@@ -7,7 +7,8 @@ import { FamilyIds, FamilySort, type FamilyQuery } from "../../contract/family.t
 import { count } from "../../core/words/words.ts";
 import { get } from "../data/api.ts";
 import { useChoosing } from "../data/choosing.ts";
-import { FAMILY_PAGE, searchOf, useFamilies, useFamilyCounts, useJobs } from "../data/hooks.ts";
+import { FAMILY_PAGE, searchOf, useFamilies, useFamily, useFamilyCounts, useJobs } from "../data/hooks.ts";
+import { useLastUsed } from "../data/lastUsed.ts";
 import {
   beginWith,
   EVERYTHING,
@@ -131,6 +132,14 @@ export function FamiliesScreen({ currentId, params }: Props) {
     (useFamilyCounts(listing.tag === undefined ? null : {}).data?.tags ?? []).map((one) => [one.id, one.name]),
   );
   const filters = filtersOf(listing);
+  // By likeness to the family that is asked for, or to the one looked at last.
+  const last = useLastUsed("family");
+  const like = listing.like ?? last ?? undefined;
+  const likeName = useFamily(like, askedWords).data?.name;
+  const orders: Record<string, string> = {
+    ...SORT_WORDS,
+    ...(likeName === undefined ? {} : { likeness: SAY.mostLikeNameFirst(likeName) }),
+  };
   const header = (
     <>
       <Heading title={SAY.families} note={first.data ? count(total, "family", "families") : undefined} aside={<JobsLink />} />
@@ -152,9 +161,14 @@ export function FamiliesScreen({ currentId, params }: Props) {
         />
         <Choice
           label={SAY.order}
-          words={SORT_WORDS}
+          words={orders}
           value={sort ?? "name"}
-          onChange={(next) => change({ sort: next === "name" ? undefined : FamilySort.optional().parse(next) })}
+          onChange={(next) =>
+            change({
+              sort: next === "name" ? undefined : FamilySort.optional().parse(next),
+              like: next === "likeness" ? like : undefined,
+            })
+          }
           testID="sort"
         />
         {choosing.chosen ? null : (

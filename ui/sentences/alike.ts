@@ -28,6 +28,9 @@ export const SAY = {
   hereHereThereThere: (here: number, there: number) => `${here} here, ${there} there`,
 
   // AlikeScreen
+  theWholeLibrary: "The whole library",
+  allFamiliesInThisOrder: "All families in this order",
+  theNearestFirstWhateverThey: "The nearest first, whatever they are cleared for.",
   likeFamily: (family: string) => `Like ${family}`,
   lookAlikes: "Look-alikes",
   measuredOnTheLettersShapes: "Measured on the letters’ shapes, within your library.",

@@ -146,7 +146,7 @@ export function FilterSheet({ listing, onChange, onClose }: Props & { onClose: (
           <Button
             label={SAY.removeAll}
             disabled={filtersOf(listing) === 0}
-            onPress={() => onChange({ ...EVERYTHING, search: listing.search, sort: listing.sort })}
+            onPress={() => onChange({ ...EVERYTHING, search: listing.search, sort: listing.sort, like: listing.like })}
             testID="no-filters"
           />
           <Button

@@ -18,7 +18,8 @@ export const KIND_WORDS: Record<FaceKind, string> = {
   capitals: SAY.capitalsOnly,
   outlined: SAY.outlinedLetters,
 };
-export const SORT_WORDS: Record<FamilySort, string> = {
+/** Orders that need nothing else. */
+export const SORT_WORDS: Record<Exclude<FamilySort, "likeness">, string> = {
   name: SAY.byName,
   newest: SAY.newestFirst,
   trouble: SAY.troubleFirst,
