@@ -219,7 +219,7 @@ describe.each([
       return (said[0] ?? "").includes(like.family) && (said[1] ?? "").includes(like.families[0]!.family);
     });
     expect(await browser.driver.getCurrentUrl()).toContain(`sort=likeness&like=${like.familyId}`);
-    await browser.text(`Most like ${like.family} first`);
+    await browser.text(`Most like ${like.family}`);
     await browser.open(`${server.address}/alike/${like.familyId}`);
     await browser.click("alike-compare");
     await browser.waitUntil("both are on the bench", async () => (await browser.all("drawn-line")).length >= 2);

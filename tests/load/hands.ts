@@ -7,7 +7,7 @@ import { FamilyActed, FamilyCounts, FamilyIds, FamilyPage } from "../../contract
 import { QuickCheck } from "../../contract/quick-check.ts";
 import { CellKeys, LookedMany } from "../../contract/sighting.ts";
 import { makeLibrary } from "./library.ts";
-import { p95, runServer } from "./running.ts";
+import { clientOf, p95, runServer } from "./running.ts";
 import { STYLES } from "./shelf.ts";
 
 const ASKED = 40;
@@ -49,16 +49,7 @@ export async function benchHands(workerDir: string, print: (line: string) => voi
   await makeLibrary(workerDir, dataDir, STYLES);
   const server = await runServer(workerDir, dataDir);
   const { address } = server;
-  const get = async (path: string): Promise<unknown> => (await fetch(`${address}/api${path}`)).json();
-  const post = async (path: string, body: object = {}): Promise<unknown> => {
-    const response = await fetch(`${address}/api${path}`, {
-      method: "POST",
-      headers: { "content-type": "application/json" },
-      body: JSON.stringify(body),
-    });
-    if (!response.ok) throw new Error(`${path}: ${await response.text()}`);
-    return response.json();
-  };
+  const { get, post } = clientOf(address);
   const { total } = FamilyPage.parse(await get("/families?limit=1"));
   print(`${total} families of ${STYLES} styles, all placed on one of 3 devices with 10 programs`);
   const asked = async (name: string, path: (i: number) => string, check: (body: unknown) => unknown): Promise<void> => {

@@ -13,7 +13,7 @@ import { Today } from "../../contract/today.ts";
 import { makeParts, thisMachine } from "../../server/parts.ts";
 import { renewalOf } from "../../server/trial-views.ts";
 import { corpusFonts } from "./corpus.ts";
-import { p95, percentile, runServer, type Running } from "./running.ts";
+import { clientOf, p95, percentile, runServer, type Running } from "./running.ts";
 import { fillDevices, fillShelf, giveFiles, STYLES } from "./shelf.ts";
 
 const ASKED = 120;
@@ -84,16 +84,7 @@ export async function benchLibrary(workerDir: string, print: (line: string) => v
   await new Promise((resolve) => setTimeout(resolve, 4000));
   const begun = await server.loop();
   print(`  while it looks at its devices the event loop is held up at most ${begun.maxMs.toFixed(0)} ms, p99 ${begun.p99Ms.toFixed(0)} ms`);
-  const get = async (path: string): Promise<unknown> => (await fetch(`${address}/api${path}`)).json();
-  const post = async (path: string, body: unknown = {}): Promise<unknown> => {
-    const response = await fetch(`${address}/api${path}`, {
-      method: "POST",
-      headers: { "content-type": "application/json" },
-      body: JSON.stringify(body),
-    });
-    if (!response.ok) throw new Error(`${path}: ${await response.text()}`);
-    return response.json();
-  };
+  const { get, post } = clientOf(address);
   const took = async ({ path, check }: Question, i: number): Promise<number> => {
     const start = performance.now();
     const text = await (await fetch(`${address}/api${path(i)}`)).text();

@@ -70,3 +70,17 @@ export async function runServer(workerDir: string, dataDir: string, env: Record<
 export const percentile = (times: readonly number[], part: number): number =>
   [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * part))]!;
 export const p95 = (times: readonly number[]): number => percentile(times, 0.95);
+
+/** Asks a running server as the interface does. */
+export const clientOf = (address: string) => ({
+  get: async (path: string): Promise<unknown> => (await fetch(`${address}/api${path}`)).json(),
+  post: async (path: string, body: unknown = {}): Promise<unknown> => {
+    const response = await fetch(`${address}/api${path}`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify(body),
+    });
+    if (!response.ok) throw new Error(`${path}: ${await response.text()}`);
+    return response.json();
+  },
+});

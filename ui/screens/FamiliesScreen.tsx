@@ -138,7 +138,7 @@ export function FamiliesScreen({ currentId, params }: Props) {
   const likeName = useFamily(like, askedWords).data?.name;
   const orders: Record<string, string> = {
     ...SORT_WORDS,
-    ...(likeName === undefined ? {} : { likeness: SAY.mostLikeNameFirst(likeName) }),
+    ...(likeName === undefined ? {} : { likeness: SAY.mostLikeName(likeName) }),
   };
   const header = (
     <>
@@ -160,6 +160,7 @@ export function FamiliesScreen({ currentId, params }: Props) {
           testID="filters"
         />
         <Choice
+          grow
           label={SAY.order}
           words={orders}
           value={sort ?? "name"}

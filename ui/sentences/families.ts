@@ -67,7 +67,7 @@ export const SAY = {
   byName: "By name",
   newestFirst: "Newest first",
   troubleFirst: "Trouble first",
-  mostLikeNameFirst: (name: string) => `Most like ${name} first`,
+  mostLikeName: (name: string) => `Most like ${name}`,
 
   // FilterSheet
   showOnlyThoseThat: "Show only those that",
