@@ -59,6 +59,36 @@ test("the place in the list is where it was left", async () => {
   expect(await browser.words()).toContain(name);
 }, 60_000);
 
+test("a family's page is as it was left, after Back and after a reload: what was open, and how far it was scrolled", async () => {
+  await browser.open(`${server.address}/families`);
+  await browser.click("family-card");
+  await browser.find("clearance-table");
+  const uses = async () => (await browser.all("clearance-table"))[0]!.findElements({ css: "[aria-expanded=true]" });
+  const at = () =>
+    browser.driver.executeScript<number>(
+      "return Math.max(0, ...[...document.querySelectorAll('[data-testid=family] *')].map((one) => (one.scrollHeight > one.clientHeight + 40 ? one.scrollTop : 0)))",
+    );
+  await browser.clickText("Sold goods");
+  await browser.waitUntil("it is open", async () => (await uses()).length === 1);
+  await browser.driver.executeScript("document.querySelector('[data-testid=clearance-table]').scrollIntoView({ block: 'start' })");
+  await browser.waitUntil("it is scrolled", async () => (await at()) > 200);
+  const before = await at();
+  const asLeft = async () => (await uses()).length === 1 && Math.abs((await at()) - before) < 40;
+  // Clicked where it is: bringing it into view would scroll the page.
+  await browser.driver.executeScript("document.querySelector('[data-testid=record-licence]').click()");
+  await browser.find("licence-screen");
+  await browser.click("back");
+  await browser.waitUntil("it is as it was left", asLeft);
+  await browser.driver.navigate().refresh();
+  await browser.waitUntil("it is as it was left after a reload", asLeft);
+  // A way that leads there afresh begins at the top, with nothing open.
+  await browser.click("tab-Today");
+  await browser.click("tab-Families");
+  await browser.click("family-card");
+  await browser.find("clearance-table");
+  expect([(await uses()).length, (await at()) < 40]).toEqual([0, true]);
+}, 60_000);
+
 test("each page has its title, and the browser's tab an icon", async () => {
   await browser.open(`${server.address}/families`);
   await browser.waitUntil("the list names the page", async () => (await browser.driver.getTitle()) === "Families · Buvano");

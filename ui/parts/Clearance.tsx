@@ -1,5 +1,6 @@
 // What a licence allows, use by use: a mark with its word, and on demand the very sentence and where it stands.
-import { useState, type ReactNode } from "react";
+import { type ReactNode } from "react";
+import { useOpen, useOpened } from "../data/page.ts";
 import { Pressable, Text, View } from "react-native";
 import Svg, { Line, Path } from "react-native-svg";
 import type { Answer, EvidenceOfUse, Use, UseClearance } from "../../contract/clearance.ts";
@@ -82,8 +83,8 @@ function Evidence({ one, onLeave }: { one: EvidenceOfUse; onLeave: Leave | undef
 }
 
 /** What speaks of a use and does not count, on demand. */
-function Also({ also, onLeave }: { also: readonly EvidenceOfUse[]; onLeave: Leave | undefined }) {
-  const [open, setOpen] = useState(false);
+function Also({ use, also, onLeave }: { use: Use; also: readonly EvidenceOfUse[]; onLeave: Leave | undefined }) {
+  const [open, setOpen] = useOpen(`also ${use}`);
   if (also.length === 0) return null;
   return (
     <View>
@@ -110,7 +111,7 @@ interface TableProps {
 }
 
 export function ClearanceTable({ uses, onLeave, more }: TableProps) {
-  const [open, setOpen] = useState<Use>();
+  const [open, setOpen] = useOpened<Use>("clearance");
   return (
     <View testID="clearance-table">
       {uses.map((one) => (
@@ -133,7 +134,7 @@ export function ClearanceTable({ uses, onLeave, more }: TableProps) {
               {one.evidence.map((evidence) => (
                 <Evidence key={evidence.where + evidence.sentence} one={evidence} onLeave={onLeave} />
               ))}
-              <Also also={one.also} onLeave={onLeave} />
+              <Also use={one.use} also={one.also} onLeave={onLeave} />
               {one.more > 0 ? <Small>{SAY.moreMoreStatementsOfIts(one.more)}</Small> : null}
               {more?.(one)}
             </View>

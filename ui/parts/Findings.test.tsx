@@ -14,7 +14,7 @@ const finding: Finding = {
 };
 
 test("remarks lie behind a line that counts them, each with its meaning, remedy and source", async () => {
-  await render(<Remarks findings={[finding, { ...finding, message: "Another." }]} />);
+  await render(<Remarks of="a style" findings={[finding, { ...finding, message: "Another." }]} />);
   expect(screen.queryByText("Glyphs lie over one another.")).toBeNull();
   await fireEvent.press(screen.getByText("2 remarks"));
   expect(screen.getByText("Glyphs lie over one another.")).toBeTruthy();
@@ -23,7 +23,7 @@ test("remarks lie behind a line that counts them, each with its meaning, remedy 
 });
 
 test("without remarks there is no line", async () => {
-  await render(<Remarks findings={[]} />);
+  await render(<Remarks of="a style" findings={[]} />);
   expect(screen.queryByText(/remark/)).toBeNull();
 });
 

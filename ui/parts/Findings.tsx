@@ -1,6 +1,6 @@
 // Remarks of the health checks: what is wrong, what it means in a program, what to do.
-import { useState } from "react";
 import { Pressable, View } from "react-native";
+import { useOpen } from "../data/page.ts";
 import type { Finding } from "../../contract/style.ts";
 import { count } from "../../core/words/words.ts";
 import { Body, Small } from "./Text.tsx";
@@ -21,9 +21,9 @@ export function FindingList({ findings }: { findings: readonly Finding[] }) {
   ));
 }
 
-/** Remarks behind a line that says how many there are. */
-export function Remarks({ findings }: { findings: readonly Finding[] }) {
-  const [open, setOpen] = useState(false);
+/** Remarks behind a line that says how many there are; `of` tells them from those of other things on the page. */
+export function Remarks({ of, findings }: { of: string; findings: readonly Finding[] }) {
+  const [open, setOpen] = useOpen(`remarks ${of}`);
   if (findings.length === 0) return null;
   return (
     <View>

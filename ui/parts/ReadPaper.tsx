@@ -1,7 +1,7 @@
 // A paper that can be opened and read where it is listed.
-import { useState } from "react";
 import { Pressable, View } from "react-native";
 import { usePaper } from "../data/hooks.ts";
+import { useOpen } from "../data/page.ts";
 import { Loaded } from "./Status.tsx";
 import { Body, Small } from "./Text.tsx";
 import { SAY } from "../sentences/parts.ts";
@@ -20,7 +20,7 @@ function Contents({ sha256 }: { sha256: string }) {
 }
 
 export function ReadPaper({ sha256, path }: { sha256: string; path: string }) {
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useOpen(`paper ${path}`);
   return (
     <>
       <Pressable

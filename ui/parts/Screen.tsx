@@ -1,10 +1,11 @@
 // A screen: title, optional way back, one next action kept in view at the bottom, and everything else scrolling.
 import { useRouter } from "expo-router";
 import { ArrowLeft } from "./icons.ts";
-import { useEffect, type ReactElement, type ReactNode, type Ref } from "react";
+import { useEffect, useRef, type ReactElement, type ReactNode, type Ref } from "react";
 import { FlatList, Pressable, ScrollView, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";
 import { goingBack } from "../web/cameBack.ts";
+import { LeftAs, useLeftAt } from "./LeftAs.tsx";
 import { Small, Title } from "./Text.tsx";
 import { SAY } from "../sentences/parts.ts";
 
@@ -28,10 +29,17 @@ const Action = ({ children }: { children: ReactNode }) => (
   </View>
 );
 
-export function Screen({ title, note, aside, back, children, action, foot, testID }: Props) {
+export const Screen = (props: Props) => (
+  <LeftAs>
+    <Whole {...props} />
+  </LeftAs>
+);
+function Whole({ title, note, aside, back, children, action, foot, testID }: Props) {
+  const view = useRef<ScrollView>(null);
+  useLeftAt(view);
   return (
     <View className="min-h-0 flex-1 bg-paper" testID={testID}>
-      <ScrollView className="flex-1" contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4">
+      <ScrollView ref={view} className="flex-1" contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4">
         <Heading title={title} note={note} back={back} aside={aside} />
         {children}
       </ScrollView>
@@ -54,25 +62,18 @@ interface ListProps<T> extends Omit<Props, "children"> {
 }
 
 /** A screen whose rows may be thousands: only those near the window exist. */
-export function ListScreen<T>({
-  title,
-  note,
-  aside,
-  back,
-  action,
-  foot,
-  testID,
-  rows,
-  keyOf,
-  render,
-  header,
-  footer,
-  frame,
-  drawn,
-}: ListProps<T>) {
+export const ListScreen = <T,>(props: ListProps<T>) => (
+  <LeftAs>
+    <Rows {...props} />
+  </LeftAs>
+);
+function Rows<T>({ title, note, aside, back, action, foot, testID, rows, keyOf, render, header, footer, frame, drawn }: ListProps<T>) {
+  const view = useRef<FlatList<T>>(null);
+  useLeftAt(view);
   return (
     <View ref={frame} className="min-h-0 flex-1 bg-paper" testID={testID}>
       <FlatList
+        ref={view}
         data={rows}
         extraData={drawn}
         keyExtractor={keyOf}

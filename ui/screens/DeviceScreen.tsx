@@ -11,6 +11,7 @@ import { fontKey, FOLDER_WORDS, KIND_WORDS, READS_WORDS, SURPRISE_WORDS } from "
 import { FONTS_PAGE, useDevice, useDeviceFonts } from "../data/hooks.ts";
 import { useRemember } from "../data/lastUsed.ts";
 import { useAction } from "../data/useAction.ts";
+import { useOpen } from "../data/page.ts";
 import { Button } from "../parts/Button.tsx";
 import { ChooseBox } from "../parts/ChooseBar.tsx";
 import { Drawer, DrawerRow, DrawerTab } from "../parts/Drawer.tsx";
@@ -165,7 +166,7 @@ const MOST_AT_ONCE = 500;
 
 const SHOWN_OF_HISTORY = 2;
 function Lately({ events }: { events: DeviceDetail["history"] }) {
-  const [all, setAll] = useState(false);
+  const [all, setAll] = useOpen("all history");
   const shown = all ? events : events.slice(0, SHOWN_OF_HISTORY);
   return (
     <Drawer label={SAY.doneHereLately} testID="device-history">

@@ -69,7 +69,7 @@ function StyleEntry({ style, family, words, size, first, picked }: StyleProps) {
           />
         </View>
         <Small>{[style.fileName, style.version, ...style.facts].join(" · ")}</Small>
-        <Remarks findings={style.findings} />
+        <Remarks of={String(style.id)} findings={style.findings} />
       </DrawerRow>
     </View>
   );

@@ -10,6 +10,7 @@ import { Done, send, upload } from "../data/api.ts";
 import { useDevices, useNeeds } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
+import { useOpen } from "../data/page.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
@@ -60,7 +61,7 @@ function Font({ need, first }: { need: Need; first: boolean }) {
 
 function Document({ document, deviceId }: { document: DocumentNeeds; deviceId: number | undefined }) {
   const router = useRouter();
-  const [all, setAll] = useState(false);
+  const [all, setAll] = useOpen(`document ${document.id}`);
   const job = useAction(
     useCallback(async () => {
       const made = await send("POST", `/documents/${document.id}/job${deviceId === undefined ? "" : `?device=${deviceId}`}`, JobDetail);

@@ -56,14 +56,14 @@ export function rowsOf(parcel: ParcelDetail, open: ReadonlySet<string>): ParcelR
       rows.push({ key, what: "clearance", clearance: drawer.clearance, open: open.has(key) });
     }
     for (const [i, style] of styles.entries()) {
-      const key = SAY.styleFace(style.sha256, style.face);
+      const key = `style ${style.sha256}#${style.face}`;
       rows.push({ key, what: "style", style, open: open.has(key), last: i === styles.length - 1 });
     }
   }
   const kinds = (Object.keys(KIND_WORDS) as EntryKind[]).filter(
     (kind) => kind !== "font" && kind !== "web font" && parcel.entries.some((entry) => entry.kind === kind),
   );
-  if (kinds.length > 0) rows.push({ key: SAY.tabRest, what: "tab", label: SAY.alsoInTheParcel, note: "" });
+  if (kinds.length > 0) rows.push({ key: "tab rest", what: "tab", label: SAY.alsoInTheParcel, note: "" });
   for (const kind of kinds) {
     const entries = parcel.entries.filter((entry) => entry.kind === kind);
     const key = `kind ${kind}`;

@@ -10,9 +10,11 @@ import { useProgress } from "../data/progress.ts";
 import { offerUndo } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
 import { useWords } from "../data/words.ts";
+import { useOpened } from "../data/page.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { LibraryBig, PackageOpen, Trash2 } from "../parts/icons.ts";
+import { LeftAs } from "../parts/LeftAs.tsx";
 import { ListScreen } from "../parts/Screen.tsx";
 import { Specimen } from "../parts/Specimen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote, ProgressBar } from "../parts/Status.tsx";
@@ -121,11 +123,17 @@ const wrapped = (parcel: ParcelDetail): ParcelStyle[] =>
     .flatMap((drawer) => drawer.styles)
     .filter((style) => style.unwrap?.allowed && style.twin === "" && style.verdict !== "refused");
 
-export function ParcelScreen({ id }: { id: number }) {
+export const ParcelScreen = ({ id }: { id: number }) => (
+  <LeftAs>
+    <Parcel id={id} />
+  </LeftAs>
+);
+function Parcel({ id }: { id: number }) {
   const answer = useParcel(id);
   const router = useRouter();
   const [words] = useWords();
-  const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
+  const [kept, setKept] = useOpened<string>("rows");
+  const open: ReadonlySet<string> = useMemo(() => new Set(kept === undefined ? [] : kept.split("\n")), [kept]);
   const parcel = answer.data;
   const { shelve, retry, unwrap, remove, clear } = useParcelActions(id, parcel?.name ?? SAY.theParcel);
   const problem = shelve.problem ?? retry.problem ?? unwrap.problem ?? remove.problem ?? clear.problem;
@@ -135,7 +143,7 @@ export function ParcelScreen({ id }: { id: number }) {
   const toggle = (key: string) => {
     const next = new Set(open);
     if (!next.delete(key)) next.add(key);
-    setOpen(next);
+    setKept(next.size === 0 ? undefined : [...next].join("\n"));
   };
   const action =
     toShelve > 0 ? (

@@ -1,9 +1,10 @@
 // A practice device can be made difficult, to see what happens then.
-import { useCallback, useState } from "react";
+import { useCallback } from "react";
 import { useSWRConfig } from "swr";
 import { DeviceDetail, type PracticeState, type PracticeStateChange } from "../../contract/device.ts";
 import { send } from "../data/api.ts";
 import { useAction } from "../data/useAction.ts";
+import { useOpen } from "../data/page.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
 import { ApiProblemNote } from "../parts/Status.tsx";
@@ -21,7 +22,7 @@ const FAULTS: readonly { key: keyof PracticeStateChange; label: string; note: st
 export function PracticeFaults({ device, state }: { device: DeviceDetail; state: PracticeState }) {
   const { mutate } = useSWRConfig();
   const any = FAULTS.some(({ key }) => state[key]);
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useOpen("faults");
   const { id } = device;
   const change = useAction(
     useCallback(

@@ -7,6 +7,7 @@ import { count } from "../../core/words/words.ts";
 import { send, upload } from "../data/api.ts";
 import { useBoard, useQuickCheck } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
+import { useOpen } from "../data/page.ts";
 import { Button } from "../parts/Button.tsx";
 import { Choice } from "../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../parts/Drawer.tsx";
@@ -159,7 +160,7 @@ function Page({
 
 /** The styles on the page. */
 function Due({ check }: { check: QuickCheck }) {
-  const [all, setAll] = useState(false);
+  const [all, setAll] = useOpen("all on the page");
   const shown = all ? check.styles : check.styles.slice(0, SHOWN_AT_FIRST);
   return (
     <Drawer label={SAY.onThePage} note={count(check.styles.length, "style")} testID="check-due">

@@ -1,11 +1,11 @@
 // Today: where parcels arrive, and what to do next.
 import { Link, useRouter } from "expo-router";
-import { useState } from "react";
 import { Pressable, View } from "react-native";
 import type { Today } from "../../contract/today.ts";
 import { count } from "../../core/words/words.ts";
 import { useShelvable, useToday, useUndoableEvents, useWatchReport } from "../data/hooks.ts";
 import { dropFiles, useOutgoing } from "../data/uploads.ts";
+import { useOpen } from "../data/page.ts";
 import { Button } from "../parts/Button.tsx";
 import { Drawer } from "../parts/Drawer.tsx";
 import { FileSearch, PackageOpen, SlidersHorizontal } from "../parts/icons.ts";
@@ -47,7 +47,7 @@ const MANY_ROWS = 200;
 /** What was done lately and can be taken back. */
 function Undoable() {
   const events = useUndoableEvents().data ?? [];
-  const [all, setAll] = useState(false);
+  const [all, setAll] = useOpen("all taken back");
   if (events.length === 0) return null;
   const shown = all ? events : events.slice(0, 2);
   return (

@@ -60,9 +60,9 @@ export const SAY = {
   turnCopiesIfTheyFit: "Turn copies if they fit better",
 
   // CutDrawing
-  closer: "Closer",
-  further: "Further",
-  allOfIt: "All of it",
+  zoomIn: "Zoom in",
+  zoomOut: "Zoom out",
+  showAll: "Show all",
 
   // CutFindings
   nNotJoined: (n: number) => `${count(n, "sheet")} not joined`,

@@ -43,8 +43,6 @@ export const SAY = {
   designSources: "Design sources",
   archivesInside: "Archives inside",
   leftAside: "Left aside",
-  styleFace: (sha256: string, face: number) => `style ${sha256}#${face}`,
-  tabRest: "tab rest",
   alsoInTheParcel: "Also in the parcel",
   sound: "Sound",
   usableWithRemarks: "Usable, with remarks",

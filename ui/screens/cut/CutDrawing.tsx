@@ -166,9 +166,9 @@ export function CutDrawing({ view, preview, shown, only, findings, current, onTa
         )}
       </svg>
       <View className="mt-2 flex-row flex-wrap gap-2">
-        <Button label={SAY.closer} icon={ZoomIn} onPress={() => zoom(0.6)} testID="zoom-in" />
-        <Button label={SAY.further} icon={ZoomOut} onPress={() => zoom(1 / 0.6)} disabled={!window} testID="zoom-out" />
-        <Button label={SAY.allOfIt} onPress={() => setWindow(undefined)} disabled={!window} testID="zoom-all" />
+        <Button label={SAY.zoomIn} icon={ZoomIn} onPress={() => zoom(0.6)} testID="zoom-in" />
+        <Button label={SAY.zoomOut} icon={ZoomOut} onPress={() => zoom(1 / 0.6)} disabled={!window} testID="zoom-out" />
+        <Button label={SAY.showAll} onPress={() => setWindow(undefined)} disabled={!window} testID="zoom-all" />
       </View>
     </View>
   );

@@ -1,5 +1,6 @@
 // What was found: each font with its words, what differs, whether it may be used, where it is; one of them laid over the picture.
 import { Link, type Href } from "expo-router";
+import { useOpen } from "../../data/page.ts";
 import { useState } from "react";
 import { Pressable, View } from "react-native";
 import type { MatchAnswer, MatchAsked, MatchCandidate } from "../../../contract/match.ts";
@@ -141,7 +142,7 @@ export function Candidates({
   chosen: readonly number[];
   onChosen: (chosen: number[]) => void;
 }) {
-  const [all, setAll] = useState(false);
+  const [all, setAll] = useOpen("all candidates");
   const rows = all ? answer.candidates : answer.candidates.slice(0, SHOWN_AT_FIRST);
   return (
     <Drawer label={SAY.likeliestFonts} note={SAY.amongAmongStyles(answer.among)} testID="candidates">
