@@ -227,7 +227,7 @@ describe("glyphs", () => {
     const { styleId } = styles.find(({ family }) => /Garamond/.test(family))!;
     const { glyphs: found } = await glyphs(styleId, "find=1");
     const sentences = found.flatMap(({ ways }) => ways.map(({ sentence }) => sentence));
-    expect(sentences).toContain("Write 1, switch Lining figures on.");
+    expect(sentences).toContain("Write 1, turn on Lining figures.");
     const { features } = StyleFeatures.parse(await trial.json(`/api/styles/${styleId}/features`));
     const small = features.find(({ tag }) => tag === "smcp")!;
     expect([small.name, small.byItself, small.programs]).toEqual(["Small capitals", false, ["Poster Desk"]]);
