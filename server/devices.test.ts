@@ -376,9 +376,19 @@ describe("a tablet", () => {
   });
   test("what is handed over can be taken back until it is installed", async () => {
     const familyIds = await shelved("trellis-fair.zip");
+    // Another profile was allowed there already: it stays so, whatever is handed over or taken back beside it.
+    const note = await shelved("garden-note.zip");
+    await carryOut(await draw({ deviceId: TABLET, action: "place", familyIds: note }));
+    await act((await tablet()).profiles[0]!.id, "allow");
+    const beside = async () => (await tablet()).profiles.map(({ name, state }) => [name.split(",")[0], state]);
+    expect(await beside()).toEqual([["Garden Note", "allowed"]]);
     const plan = await carryOut(await draw({ deviceId: TABLET, action: "place", familyIds }));
+    expect(await beside()).toEqual([
+      ["Trellis Fair", "waiting"],
+      ["Garden Note", "allowed"],
+    ]);
     expect((await undo(plan)).state).toBe("undone");
-    expect(TabletProfiles.parse(await trial.json(`/api/devices/${TABLET}/profiles`)).profiles).toEqual([]);
+    expect(await beside()).toEqual([["Garden Note", "allowed"]]);
   });
 });
 

@@ -110,24 +110,29 @@ export class Handing {
   }
 
   /**
-   * Gives the device what it needs. A practice tablet gets its profiles; a paired device fetches them itself. `others` wait there already,
-   * and stay in the profiles they share with this plan.
+   * Gives the device what it needs. A practice tablet gets its profiles; a paired device fetches them itself. What `others` wait for there
+   * already stays in the profiles they share with this plan; those they do not share are left as they are.
    */
   async hand(device: DeviceRow, plan: Handed, others: readonly Handed[]): Promise<void> {
-    const tablet = this.room.device(device.slug);
-    if (!tablet) return;
-    for (const { subject, fonts } of this.profiles(device, [...others, plan])) {
-      if (fonts.length > 0) await tablet.profiles.offer(await this.profileFile(subject, fonts));
-    }
+    await this.offer(device, this.shared(device, plan, [...others, plan]));
   }
   /** Takes back what was handed over and not installed yet; what others wait for waits on. */
   async withdraw(device: DeviceRow, plan: Handed, others: readonly Handed[]): Promise<void> {
     const tablet = this.room.device(device.slug);
     if (!tablet) return;
-    const names = new Set(this.profiles(device, [...others, plan]).map((profile) => profile.name));
+    const names = new Set(this.shared(device, plan, [...others, plan]).map((profile) => profile.name));
     for (const waiting of await tablet.profiles.waiting()) if (names.has(waiting.name)) await tablet.profiles.refuse(waiting.id);
-    for (const { subject, fonts } of this.profiles(device, others))
-      if (fonts.length > 0) await tablet.profiles.offer(await this.profileFile(subject, fonts));
+    await this.offer(device, this.shared(device, plan, others));
+  }
+  /** Of the profiles some plans come to, those one plan concerns. */
+  private shared(device: DeviceRow, plan: Handed, plans: readonly Handed[]): PlannedProfile[] {
+    const subjects = new Set(this.profiles(device, [plan]).map(({ subject }) => subject));
+    return this.profiles(device, plans).filter(({ subject }) => subjects.has(subject));
+  }
+  private async offer(device: DeviceRow, profiles: readonly PlannedProfile[]): Promise<void> {
+    const tablet = this.room.device(device.slug);
+    if (!tablet) return;
+    for (const { subject, fonts } of profiles) if (fonts.length > 0) await tablet.profiles.offer(await this.profileFile(subject, fonts));
   }
 
   /** What the person does at the device, in its own order of steps. */
