@@ -298,15 +298,16 @@ describe("a paired device", () => {
     await open();
     const { cookie, id } = await paired("Shed tablet", "tablet");
     await want(id, "Seedbox-Layered.zip");
+    await want(id, "trellis-fair.zip");
     const { profiles, steps } = await mine(cookie);
-    expect(profiles).toEqual([{ subject: "Fonts from Buvano", name: "Fonts from Buvano, 2 styles", styles: 2 }]);
+    expect(profiles).toEqual([{ subject: "Fonts from Buvano", name: "Fonts from Buvano, 3 styles", styles: 3 }]);
     expect(steps.join(" ")).toContain("Install it");
     const fetched = async () => (await from("/api/mine/profile?subject=Fonts%20from%20Buvano", { headers: { cookie } })).raw;
     expect(
       readProfile(await fetched())!
         .fonts.map(({ name }) => name)
         .sort(),
-    ).toEqual(["Seedbox Block", "Seedbox Block Shade"]);
+    ).toEqual(["Seedbox Block", "Seedbox Block Shade", "Trellis Fair"]);
     expect((await from("/api/mine/profile?subject=Other", { headers: { cookie } })).status).toBe(404);
     expect((await from("/api/mine/profile?subject=Fonts%20from%20Buvano")).status).toBe(401);
     const answers = (await mine(cookie)).styles.map(({ sha256 }) => ({ sha256, answer: "there" }));
@@ -316,6 +317,10 @@ describe("a paired device", () => {
     const familyIds = families.filter(({ name }) => name === "Seedbox Block").map((family) => family.id);
     const removal = PlanView.parse(await post("/plans", { deviceId: id, action: "remove", familyIds }));
     await post(`/plans/${removal.id}/do`);
-    expect(readProfile(await fetched())!.fonts.map(({ name }) => name)).toEqual(["Seedbox Block Shade"]);
+    expect(
+      readProfile(await fetched())!
+        .fonts.map(({ name }) => name)
+        .sort(),
+    ).toEqual(["Seedbox Block Shade", "Trellis Fair"]);
   });
 });

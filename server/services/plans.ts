@@ -66,7 +66,8 @@ export class PlanService {
         ...request,
         familyIds: request.action === "like" || request.action === "tidy" ? [] : this.familiesOf(request, device),
       };
-      known.profiles ??= known.familyIds.length > 1 ? "together" : "family";
+      // A paired tablet fetches what is wanted in one go, whenever it was placed.
+      known.profiles ??= known.familyIds.length > 1 || device.sort === "paired" ? "together" : "family";
       const drawn = await this.compute(device, known, undefined);
       return this.view(this.row(this.uses.plans.add({ request: known, choices: {}, state: "drawn", ...drawn }, this.uses.now())));
     });

@@ -21,9 +21,10 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
   const family = useFamily(familyId, "");
   const [chosen, setChosen] = useState<number>();
   const [wished, setAccount] = useState<"me" | "everyone">("me");
-  const [profiles, setProfiles] = useState<ProfilesBy>("family");
+  const [wishedProfiles, setProfiles] = useState<ProfilesBy>();
   const device = devices.data?.find((one) => one.id === chosen) ?? devices.data?.[0];
   const deviceId = device?.id;
+  const profiles = wishedProfiles ?? (device?.sort === "paired" ? "together" : "family");
   const account = device?.slots.includes("everyone") ? wished : "me";
   const there = family.data?.placements.filter((placement) => placement.deviceId === deviceId) ?? [];
   const on = there.some((placement) => placement.on);
