@@ -48,7 +48,10 @@ const sentences = {
       { selector: `JSXAttribute[name.name=${SAID}] > Literal[value=/[A-Za-z]{2}/]`, message: IN_SENTENCES },
       { selector: `JSXAttribute[name.name=${SAID}] TemplateElement[value.raw=/[A-Za-z]{2}/]`, message: IN_SENTENCES },
       { selector: "JSXElement > JSXExpressionContainer > Literal[value=/[A-Za-z]{2}/]", message: IN_SENTENCES },
-      { selector: "JSXElement > JSXExpressionContainer > TemplateLiteral > TemplateElement[value.raw=/[A-Za-z]{2}/]", message: IN_SENTENCES },
+      {
+        selector: "JSXElement > JSXExpressionContainer > TemplateLiteral > TemplateElement[value.raw=/[A-Za-z]{2}/]",
+        message: IN_SENTENCES,
+      },
       { selector: "JSXElement > JSXExpressionContainer > ConditionalExpression > Literal[value=/[A-Za-z]{2}/]", message: IN_SENTENCES },
     ],
   },
