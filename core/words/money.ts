@@ -17,6 +17,7 @@ export const money = (minor: number, currency: string): string =>
 export function minorOf(text: string, currency: string): number {
   const digits = digitsOf(currency);
   const [, whole, written = ""] = /^(\d{1,9})(?:[.,](\d{1,3}))?$/.exec(text.trim()) ?? [];
-  const part = written.replace(/0+$/, "");
+  let part = written;
+  while (part.endsWith("0")) part = part.slice(0, -1);
   return whole === undefined || part.length > digits ? NaN : Number(whole + part.padEnd(digits, "0"));
 }
