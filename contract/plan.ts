@@ -29,7 +29,7 @@ export const PlanRequest = z.object({
   /** Single files to take off or to turn on or off, whatever is in them; for "tidy", and instead of families. */
   files: z.array(FileRef).max(5000).optional(),
   tidyBy: z.enum(["remove", "switch-off"]).optional(),
-  /** For tablets: one profile for everything, for each family, or for each style. Left out, several families go together, and so does everything on a paired device. */
+  /** For tablets. Left out, several families go together, and so does everything on a paired device. */
   profiles: ProfilesBy.optional(),
 });
 export type PlanRequest = z.input<typeof PlanRequest>;

@@ -192,7 +192,7 @@ export function JobScreen({ id }: { id: number }) {
   return (
     <Screen
       title={job?.name ?? SAY.job}
-      note={job ? SAY.usesWordsReadyFamiliesOfFamiliesReady(usesWords(job.uses), job.readyFamilies, job.families.length) : undefined}
+      note={job ? SAY.whatForAndHowReady(usesWords(job.uses), job.readyFamilies, job.families.length) : undefined}
       back="/jobs"
       testID="job"
       action={

@@ -19,7 +19,7 @@ function JobCard({ job, current }: { job: JobSummary; current: boolean }) {
     <Link href={`/job/${job.id}`} className="mb-3 w-full" testID="job-card" aria-current={current ? "true" : undefined}>
       <View className={`min-h-[64px] w-full justify-center border bg-drawer px-3 py-3 ${current ? "border-ink" : "border-edge"}`}>
         <Strong lines={1}>{job.name}</Strong>
-        <Small>{SAY.usesWordsReadyFamiliesOfFamilyIdsReady(usesWords(job.uses), job.readyFamilies, job.familyIds.length)}</Small>
+        <Small>{SAY.whatForAndHowReady(usesWords(job.uses), job.readyFamilies, job.familyIds.length)}</Small>
         {job.warnings > 0 ? <Small className="text-warning">{count(job.warnings, "warning")}</Small> : null}
       </View>
     </Link>

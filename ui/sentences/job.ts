@@ -12,8 +12,8 @@ export const SAY = {
   kitToCarry: "Kit to carry",
 
   // JobsScreen
-  usesWordsReadyFamiliesOfFamilyIdsReady: (usesWords: string, readyFamilies: number, familyIds: number) =>
-    `${usesWords} · ${readyFamilies} of ${count(familyIds, "family", "families")} ready`,
+  whatForAndHowReady: (uses: string, ready: number, families: number) =>
+    `${uses} · ${ready} of ${count(families, "family", "families")} ready`,
   jobs: "Jobs",
   whatFontsAreWantedFor: "What fonts are wanted for: their uses, words and languages.",
   aNewJob: "A new job",
@@ -44,8 +44,6 @@ export const SAY = {
   copyThem: "Copy them",
   theJobWasRemoved: "The job was removed.",
   job: "Job",
-  usesWordsReadyFamiliesOfFamiliesReady: (usesWords: string, readyFamilies: number, families: number) =>
-    `${usesWords} · ${readyFamilies} of ${count(families, "family", "families")} ready`,
   permissionSheet: "Permission sheet",
   asATable: "As a table",
   csv: "CSV",
