@@ -67,7 +67,8 @@ for (const { name, status, said } of await Promise.all(checks)) {
   if (status === 0) passed++;
   else failed++;
 }
-jest("unit", ["unit"]);
+// Two at a time: by itself one of two processors would be left idle.
+jest("unit", ["unit"], ["--maxWorkers=2"]);
 jest("components", ["ui"]);
 // By itself it would leave one of two processors idle.
 jest("reference", ["reference", "fuzz"], ["--maxWorkers=2"]);

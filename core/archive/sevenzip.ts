@@ -1,7 +1,8 @@
 // Archives that need more than a zip reader (7z, rar, locked or unusual zips), through 7-Zip's own code compiled to
 // WebAssembly. It sees two folders of the disk and nothing else: one that holds the archive alone, and an empty one to unpack into.
 import { constants, createReadStream } from "node:fs";
-import { copyFile, link, lstat, mkdir, mkdtemp, rm } from "node:fs/promises";
+import { copyFile, link, lstat, mkdir, mkdtemp, readFile, rm } from "node:fs/promises";
+import { createRequire } from "node:module";
 import { join } from "node:path";
 import { diskFault } from "../disk/faults.ts";
 import { ProblemError } from "../problem.ts";
@@ -37,6 +38,13 @@ const NO_SPACE = 51;
 /** What the archive is called where 7-Zip sees it. */
 const ARCHIVE = "archive";
 
+let compiling: Promise<WebAssembly.Module> | undefined;
+/** 7-Zip's code, compiled once a process; each run gets a memory of its own. */
+const program = (): Promise<WebAssembly.Module> =>
+  (compiling ??= readFile(createRequire(import.meta.url).resolve("7z-wasm/7zz.wasm")).then((bytes) => WebAssembly.compile(bytes)));
+
+type Instantiate = (imports: WebAssembly.Imports, take: (instance: WebAssembly.Instance) => void) => void;
+
 /** `own` is a folder that holds nothing but the archive. */
 async function sevenZip(command: string[], own: string, staging: string, mostBytes: number): Promise<Run> {
   const lines: string[] = [];
@@ -44,7 +52,10 @@ async function sevenZip(command: string[], own: string, staging: string, mostByt
   let trailing = false;
   // Loaded when first wanted: most downloads are plain zips.
   const { default: SevenZip } = await import("7z-wasm");
-  const module = await SevenZip({
+  const compiled = await program();
+  // The package's types know fewer options than its code takes (emscripten.org, "Module.instantiateWasm").
+  const options: Partial<Parameters<typeof SevenZip>[0]> & { instantiateWasm: Instantiate } = {
+    instantiateWasm: (imports, take) => take(new WebAssembly.Instance(compiled, imports)),
     print: (line) => lines.push(line),
     printErr: (line) => {
       lines.push(line);
@@ -54,7 +65,8 @@ async function sevenZip(command: string[], own: string, staging: string, mostByt
       if (/data after the end of the payload/i.test(words)) trailing = true;
       else complaints.set(path, words);
     },
-  });
+  };
+  const module = await SevenZip(options);
   for (const [name, root] of [
     ["/in", own],
     ["/out", staging],

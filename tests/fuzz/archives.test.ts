@@ -8,6 +8,7 @@ import * as fc from "fast-check";
 import { DEFAULT_LIMITS } from "../../core/archive/limits.ts";
 import { unpackArchive } from "../../core/archive/unpack.ts";
 import { ProblemError } from "../../core/problem.ts";
+import { effort, within } from "../hostile/effort.ts";
 import { runSeed } from "../hostile/mutation.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-fuzz-archives-"));
@@ -47,12 +48,14 @@ function damaged(whole: Uint8Array, { cut, bytes }: Damage): Uint8Array {
   return cut === null ? copy : copy.subarray(0, Math.floor(copy.length * cut));
 }
 
+/** What one may cost at most, on the machine the bounds of hostile files were set on. */
+const LONGEST_MS = 2000;
 let slowest = 0;
 async function attemptIt(name: string, bytes: Uint8Array): Promise<void> {
   const path = join(dir, `damaged-${name}`);
   const staging = join(dir, "staging");
   writeFileSync(path, bytes);
-  const start = performance.now();
+  const spent = effort();
   try {
     const entries = await unpackArchive(path, name, {
       limits: { ...DEFAULT_LIMITS, totalBytes: 64 * 1024 * 1024, entryBytes: 32 * 1024 * 1024 },
@@ -71,7 +74,7 @@ async function attemptIt(name: string, bytes: Uint8Array): Promise<void> {
     if (!(error instanceof ProblemError)) throw error;
     expect(error.problem.message).toMatch(/\.$/);
   }
-  slowest = Math.max(slowest, performance.now() - start);
+  slowest = Math.max(slowest, spent());
   expect(existsSync(staging) ? readdirSync(staging) : []).toEqual([]);
 }
 
@@ -99,7 +102,7 @@ test("7z, xz and other methods", async () => {
   );
 }, 240_000);
 
-test("none took longer than two seconds, and nothing lies beside what was there", () => {
-  expect(slowest).toBeLessThan(2000);
+test("none took two seconds of computing, and nothing lies beside what was there", () => {
+  expect([slowest, within(slowest, LONGEST_MS)]).toEqual([slowest, true]);
   expect(readdirSync(dir).filter((name) => !/^(src|staging|damaged-|[ab]\.)/.test(name))).toEqual([]);
 });

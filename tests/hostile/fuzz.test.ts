@@ -18,8 +18,9 @@ import { USUAL_CUT } from "../../core/cutting/settings.ts";
 import { sheetSvg } from "../../core/cutting/sheet-svg.ts";
 import { makeProbe } from "../../core/evidence/probe.ts";
 import { TestServer } from "../e2e/server.ts";
+import { computedMs, ownThreadMs, within } from "./effort.ts";
 import { hostileEvidence, wholeFont } from "./inputs.ts";
-import { computedMs, ownThreadMs, post, within } from "./watch.ts";
+import { post } from "./watch.ts";
 import { mutated, runSeed } from "./mutation.ts";
 import { damagedCopy, numbersFrom } from "./sanitizer.ts";
 

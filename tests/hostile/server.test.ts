@@ -4,8 +4,9 @@ import { afterAll, beforeAll, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
 import { ShelveResult } from "../../contract/parcel.ts";
 import { FamilyDetail } from "../../contract/family.ts";
+import { within } from "./effort.ts";
 import { hostileArchives, hostileEvidence, hostileFonts, hostilePapers, hostilePictures, wholeFont, type Hostile } from "./inputs.ts";
-import { Watched, within, type Seen } from "./watch.ts";
+import { Watched, type Seen } from "./watch.ts";
 
 /** The whole of a parcel, its papers included. */
 const PARCEL_MS = 10_000;
