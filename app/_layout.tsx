@@ -8,6 +8,7 @@ import { Fallen } from "../ui/parts/Fallen.tsx";
 import { Alone, Shell } from "../ui/parts/Shell.tsx";
 import { SAY } from "../ui/sentences/parts.ts";
 import { useInterfaceFonts } from "../ui/theme/fonts.ts";
+import { cameBackTo } from "../ui/web/cameBack.ts";
 import { warmUp } from "../ui/web/warm.ts";
 import "../ui/theme/global.css";
 
@@ -24,6 +25,8 @@ export default function Layout() {
   // A device on the network has this one page, and no tabs.
   const path = usePathname();
   const own = path === "/mine";
+  // Of pages, too, that do not ask.
+  cameBackTo(path);
   useEffect(warmUp, []);
   useServerEvents(!own);
   const ready = useInterfaceFonts();

@@ -3,15 +3,16 @@
 import { useLocalSearchParams, usePathname } from "expo-router";
 import { useContext, useEffect, useRef, useState, type ReactNode, type RefObject } from "react";
 import { leaveAt, leftAt, Page } from "../data/page.ts";
-import { cameBack } from "../web/cameBack.ts";
+import { cameBackTo } from "../web/cameBack.ts";
 
 /** So long after it appeared a page may still grow to where it was left. */
 const GROWING_MS = 6000;
 
 /** Around everything on a page. */
 export function LeftAs({ children }: { children: ReactNode }) {
-  const key = `${usePathname()} ${JSON.stringify(useLocalSearchParams())}`;
-  const [back] = useState(cameBack);
+  const path = usePathname();
+  const key = `${path} ${JSON.stringify(useLocalSearchParams())}`;
+  const [back] = useState(() => cameBackTo(path));
   const [page, setPage] = useState({ key, back });
   // Another address on the same page is another page, come to afresh.
   if (page.key !== key) setPage({ key, back: false });

@@ -1,6 +1,6 @@
 // Families: every entry a specimen of the person's own words above its trail. Only the part in view is fetched. Several are chosen and acted
 // on at once.
-import { Link, useRouter } from "expo-router";
+import { Link, usePathname, useRouter } from "expo-router";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { FlatList, View } from "react-native";
 import { FamilyIds, FamilySort, type FamilyQuery } from "../../contract/family.ts";
@@ -33,7 +33,7 @@ import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { WordsBar } from "../parts/WordsBar.tsx";
 import { usePalette } from "../theme/theme.ts";
-import { cameBack } from "../web/cameBack.ts";
+import { cameBackTo } from "../web/cameBack.ts";
 import { useTouch } from "../web/touch.ts";
 import { useChoosingHands } from "../web/useChoosingHands.ts";
 import { FamilyActs } from "./families/FamilyActs.tsx";
@@ -65,10 +65,10 @@ interface Props {
 }
 
 /** As it was left, beside a family and after going back; any other way here begins as the address says. */
-function begin({ params }: Props): void {
+function begin(path: string, { params }: Props): void {
   if (params === undefined) return;
   const asked = listingOf(params);
-  const back = cameBack();
+  const back = cameBackTo(path);
   if (!back || (asked && !standsAs(asked))) beginWith(asked ?? EVERYTHING);
 }
 
@@ -84,7 +84,8 @@ function useAddress(listing: ReturnType<typeof useListing>[0], mirrored: boolean
 export function FamiliesScreen({ currentId, params }: Props) {
   const [words] = useWords();
   const [size] = useSize();
-  useState(() => begin({ params }));
+  const path = usePathname();
+  useState(() => begin(path, { params }));
   const [listing, change] = useListing();
   useAddress(listing, params !== undefined);
   const [filtering, setFiltering] = useState(false);

@@ -1,6 +1,6 @@
 // The board: families or styles against programs, a mark in each cell. A phone shows one program at a time, or one family. Only the part
 // in view is fetched.
-import { Link, useRouter } from "expo-router";
+import { Link, usePathname, useRouter } from "expo-router";
 import { memo, useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
 import { FlatList, ScrollView, TextInput, View } from "react-native";
 import { CellKeys, type Board, type BoardQuery } from "../../contract/sighting.ts";
@@ -21,7 +21,7 @@ import { Body, Small, Strong } from "../parts/Text.tsx";
 import { useWide } from "../parts/useWide.ts";
 import { usePalette } from "../theme/theme.ts";
 import { BoardGrid } from "../web/BoardGrid.tsx";
-import { cameBack } from "../web/cameBack.ts";
+import { cameBackTo } from "../web/cameBack.ts";
 import { useChoosingHands } from "../web/useChoosingHands.ts";
 import { BoardActs } from "./BoardActs.tsx";
 import { SAY } from "../sentences/sightings.ts";
@@ -266,14 +266,15 @@ function CheckButton({ programId }: { programId?: number | undefined }) {
   );
 }
 
-function begin(params: Record<string, unknown>): void {
+function begin(path: string, params: Record<string, unknown>): void {
   const asked = filterOf(params);
-  const back = cameBack();
+  const back = cameBackTo(path);
   if (asked || !back) beginBoard(asked ?? WHOLE_BOARD);
 }
 
 export function SightingsScreen({ params }: { params: Record<string, unknown> }) {
-  useState(() => begin(params));
+  const path = usePathname();
+  useState(() => begin(path, params));
   const [filter, setFilter] = useBoardFilter();
   const router = useRouter();
   const settled = useSettled(filter);

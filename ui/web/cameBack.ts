@@ -1,38 +1,27 @@
-// Whether a screen is come to by going back, or by loading the page again, and not by a way that leads there afresh.
+// Whether a page is come to by going back, or by loading it again, and not by a way that leads there afresh. What is asked is the way to
+// the page that is shown, however late it appears and however often its screen is made.
 
-/** So long after going back the screen that follows has appeared. */
-const SOON_MS = 6000;
-
-/** The browser tells of a step back of the app's own only after the screen has appeared. */
-const LATE_MS = 1500;
-
-/** A screen that had to wait for its code is made twice. */
-const SAME_MS = 400;
-
-let wentBackAt = -Infinity;
-let askedAt = -Infinity;
-let reloaded = false;
+/** Whether the next page to appear is gone back to. */
+let goesBack = false;
+let shown: { path: string; back: boolean } | undefined;
 if (typeof window !== "undefined" && typeof performance.getEntriesByType === "function") {
   window.addEventListener("popstate", () => {
-    if (performance.now() - askedAt > LATE_MS) wentBackAt = performance.now();
+    // Of a step back of the app's own the browser tells once the page has appeared.
+    if (window.location.pathname !== shown?.path) goesBack = true;
   });
   const [loading] = performance.getEntriesByType("navigation") as PerformanceNavigationTiming[];
-  reloaded = loading?.type === "reload" || loading?.type === "back_forward";
+  goesBack = loading?.type === "reload" || loading?.type === "back_forward";
 }
 
 /** Said before the app itself goes back. */
 export function goingBack(): void {
-  wentBackAt = performance.now();
+  goesBack = true;
 }
-let answered: { at: number; was: boolean } | undefined;
-/** Asked by a screen when it appears; asked again in the same moment, it answers the same. */
-export function cameBack(): boolean {
-  const now = performance.now();
-  if (answered && now - answered.at < SAME_MS) return answered.was;
-  const was = reloaded || now - wentBackAt < SOON_MS;
-  reloaded = false;
-  wentBackAt = -Infinity;
-  if (was) askedAt = now;
-  answered = { at: now, was };
-  return was;
+/** Asked by a page when it appears, with its path, and by the app of every page; asked again of the same page, it answers the same. */
+export function cameBackTo(path: string): boolean {
+  if (shown?.path !== path) {
+    shown = { path, back: goesBack };
+    goesBack = false;
+  }
+  return shown.back;
 }
