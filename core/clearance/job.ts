@@ -1,7 +1,8 @@
 // What a clearance means for a job, and for placing: whether it is cleared, what to warn of, why to hold.
 import type { Clearance } from "./clearance.ts";
+import { listWords } from "../words/words.ts";
 import { inSentence, termWords } from "./words.ts";
-import { stricter, USE_WORDS, type Answer, type Use } from "./uses.ts";
+import { FOR_USE, stricter, type Answer, type Use } from "./uses.ts";
 
 /** What is kept of a family's clearance: each use's answer, and why, as a sentence. */
 export interface Cleared extends Pick<Clearance, "lapsed" | "term"> {
@@ -30,20 +31,16 @@ export const conflictsOf = (clearance: { uses: readonly { use: Use; answer: Answ
 
 /** How a job's clearance is said, from its uses' answers. */
 export function clearedWords(cleared: Answer, uses: readonly { use: Use; answer: Answer }[]): string {
-  const named = (answer: Answer) =>
-    uses
-      .filter((one) => one.answer === answer)
-      .map((one) => USE_WORDS[one.use].toLowerCase())
-      .join(", ");
+  const named = (answer: Answer) => uses.filter((one) => one.answer === answer).map((one) => FOR_USE[one.use]);
   switch (cleared) {
     case "yes":
       return "Cleared for this job";
     case "credit":
       return "Cleared, with a credit line";
     case "no":
-      return `Not cleared for ${named("no")}`;
+      return `Not cleared for ${listWords(named("no"), "or")}`;
     case "not-stated":
-      return `Nothing stated for ${named("not-stated")}`;
+      return `Nothing stated for ${listWords(named("not-stated"), "or")}`;
   }
 }
 
@@ -55,7 +52,7 @@ export function jobWarnings(family: string, clearance: Cleared, uses: readonly U
     for (const one of clearance.uses.filter((use) => uses.includes(use.use))) {
       if (one.answer !== "no" && one.answer !== "not-stated") continue;
       const said = one.answer === "no" ? "is not cleared" : "says nothing about clearance";
-      found.push(`${family} ${said} for ${USE_WORDS[one.use].toLowerCase()}. ${one.reason}`);
+      found.push(`${family} ${said} for ${FOR_USE[one.use]}. ${one.reason}`);
     }
   }
   if (clearance.term?.state === "ending") found.push(`The licence of ${family}: ${inSentence(termWords(clearance.term))}.`);

@@ -19,6 +19,16 @@ export const USE_WORDS: Record<Use, string> = {
   video: "Video",
   web: "Web page",
 };
+/** A use within a sentence: cleared for… */
+export const FOR_USE: Record<Use, string> = {
+  own: "own use",
+  "given-away": "giving away",
+  sold: "sold goods",
+  client: "client work",
+  document: "embedding in documents",
+  video: "video",
+  web: "web pages",
+};
 export const ANSWER_WORDS: Record<Answer, string> = {
   yes: "Yes",
   credit: "Yes, with credit",

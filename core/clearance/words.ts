@@ -1,6 +1,6 @@
 // Clearance in words: where something stands, what counts, how a term goes on.
 import { dayWords } from "../words/dates.ts";
-import { count } from "../words/words.ts";
+import { count, listWords } from "../words/words.ts";
 import type { Clearance, UseClearance } from "./clearance.ts";
 import { baseLicence, type KnownLicence } from "./licences.ts";
 import type { TermState } from "./terms.ts";
@@ -66,8 +66,11 @@ const THINGS: Record<Use, string> = {
   video: "films and videos",
   web: "web pages",
 };
-const things = (uses: readonly Use[], type: "conjunction" | "disjunction"): string =>
-  new Intl.ListFormat("en", { type }).format(uses.map((use) => THINGS[use]));
+const things = (uses: readonly Use[], how: "and" | "or"): string =>
+  listWords(
+    uses.map((use) => THINGS[use]),
+    how,
+  );
 
 /** What is seen first: what a family may be used for, in a sentence or two a person can act on. */
 export function headlineWords({ uses, lapsed, beingRead }: Clearance): string {
@@ -76,7 +79,7 @@ export function headlineWords({ uses, lapsed, beingRead }: Clearance): string {
   if (reading.length === uses.length) return `${beingReadWords(beingRead)}. What they allow counts once they are read.`;
   const disputed = uses.filter((one) => one.conflict && one.by === "papers").map((one) => one.use);
   if (disputed.length > 0)
-    return `Its papers contradict one another about ${things(disputed, "conjunction")}. The stricter one counts until you decide.`;
+    return `Its papers contradict one another about ${things(disputed, "and")}. The stricter one counts until you decide.`;
   const by = (answer: string) => uses.filter((one) => one.answer === answer).map((one) => one.use);
   const [yes, credit, no, unsaid] = [by("yes"), by("credit"), by("no"), by("not-stated")];
   if (unsaid.length === uses.length) {
@@ -88,10 +91,10 @@ export function headlineWords({ uses, lapsed, beingRead }: Clearance): string {
   if (yes.length === uses.length) return "Free for everything, also things you sell.";
   if (credit.length === uses.length) return "Free for everything, also things you sell, as long as its maker is credited.";
   return [
-    yes.length > 0 && `It is free for ${things(yes, "conjunction")}.`,
-    credit.length > 0 && `With a credit line it is free for ${things(credit, "conjunction")}.`,
-    no.length > 0 && `It may not be used for ${things(no, "disjunction")}.`,
-    unsaid.length > 0 && unsaid.length <= 2 && `Nothing is said about ${things(unsaid, "conjunction")}.`,
+    yes.length > 0 && `It is free for ${things(yes, "and")}.`,
+    credit.length > 0 && `With a credit line it is free for ${things(credit, "and")}.`,
+    no.length > 0 && `It may not be used for ${things(no, "or")}.`,
+    unsaid.length > 0 && unsaid.length <= 2 && `Nothing is said about ${things(unsaid, "and")}.`,
     unsaid.length > 2 && "Nothing is said about other uses.",
   ]
     .filter(Boolean)

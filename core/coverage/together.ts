@@ -1,4 +1,5 @@
 // Whether the families of a job set its languages and draw its words together: one for each, if need be.
+import { listWords } from "../words/words.ts";
 
 export interface Member {
   name: string;
@@ -15,7 +16,6 @@ export interface Drawing {
   words: string;
 }
 
-const list = new Intl.ListFormat("en", { type: "conjunction" });
 /** So many characters are named. */
 const NAMED = 12;
 const named = (characters: readonly string[]): string =>
@@ -33,15 +33,15 @@ export function partOf(member: Member, members: readonly Member[], languages: re
   const byOthers = (character: string) => others.filter((other) => !other.lacks.includes(character));
   const uncovered = lacks.filter((character) => byOthers(character).length === 0);
   if (languages.length > 0 && sets.length === 0)
-    return { good: false, words: `Sets none of the job's languages (${list.format(languages)})` };
-  const set = languages.length === 0 ? "" : `Sets ${list.format([...sets])}`;
+    return { good: false, words: `Sets none of the job's languages (${listWords(languages)})` };
+  const set = languages.length === 0 ? "" : `Sets ${listWords(sets)}`;
   if (uncovered.length > 0) {
     const nobody = others.length > 0 ? ", and so does every other family of the job" : "";
     return { good: false, words: [set, `Lacks ${named(uncovered)}${nobody}`].filter(Boolean).join(". ") };
   }
   if (lacks.length > 0) {
     const helpers = others.filter((other) => lacks.some((character) => !other.lacks.includes(character))).map(({ name }) => name);
-    return { good: true, words: [set, `The other words are set in ${list.format(helpers)}`].filter(Boolean).join(". ") };
+    return { good: true, words: [set, `The other words are set in ${listWords(helpers)}`].filter(Boolean).join(". ") };
   }
   return {
     good: true,

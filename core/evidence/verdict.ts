@@ -1,4 +1,5 @@
 // What evidence says of one style.
+import { listWords } from "../words/words.ts";
 
 export const EVIDENCE_STATES = ["seen", "swapped", "faked", "asked-for", "cannot-tell", "not-in-it"] as const;
 export type EvidenceState = (typeof EVIDENCE_STATES)[number];
@@ -19,11 +20,11 @@ export interface Verdict {
   next: string;
 }
 
-/** "a, b and c": of a few names. */
+/** A few names in a sentence. */
 export const listed = (names: readonly string[], most = 4): string => {
   const shown = [...new Set(names)].slice(0, most);
   if (names.length > shown.length && new Set(names).size > most) return `${shown.join(", ")} and others`;
-  return shown.length < 2 ? (shown[0] ?? "") : `${shown.slice(0, -1).join(", ")} and ${shown.at(-1)}`;
+  return listWords(shown);
 };
 const letterForm = new Intl.PluralRules("en");
 export const counted = (count: number, one: string, more: string): string => `${count} ${letterForm.select(count) === "one" ? one : more}`;

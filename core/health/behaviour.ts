@@ -1,4 +1,5 @@
 // Checks of what a face will do in programs: how it is listed, whether bold is faked, whether lines are clipped.
+import { listWords } from "../words/words.ts";
 import { readEmbedding } from "../clearance/embedding.ts";
 import { hasLatin } from "../coverage/text.ts";
 import { faceNames } from "../family/names.ts";
@@ -116,7 +117,7 @@ const metrics: Check = (face) => {
       return glyph !== 0 && hmtx.advanceUnits(glyph) === 0;
     });
     if (zero.length > 0) {
-      found.push(finding("advance-zero", `${zero.join(", ")} take no width.`));
+      found.push(finding("advance-zero", `${listWords(zero)} take no width.`));
     }
   }
   if ((face.outlines === "TrueType" || face.outlines === "CFF") && (face.maxp?.numGlyphs ?? 0) > 0 && face.isBlank(0)) {
@@ -147,11 +148,11 @@ const outlines: Check = (face) => {
     if (glyph === 0) return false;
     return !attempt(() => face.outline(glyph), UNDRAWN).ok;
   });
-  return broken.length > 0 ? [finding("outline-damaged", `The outlines of ${broken.join(", ")} are damaged.`)] : [];
+  return broken.length > 0 ? [finding("outline-damaged", `The outlines of ${listWords(broken)} are damaged.`)] : [];
 };
 const UNDRAWN = { code: "outline-damaged", message: "An outline is damaged.", next: "Download the font again." };
 
 const colour: Check = (face) =>
-  face.colour.length > 0 ? [finding("colour-only", `Its glyphs are coloured (${face.colour.join(", ")}).`)] : [];
+  face.colour.length > 0 ? [finding("colour-only", `Its glyphs are coloured (${listWords(face.colour)}).`)] : [];
 
 export const behaviourChecks: readonly Check[] = [characters, named, styleFlags, metrics, embedding, outlines, colour];

@@ -1,4 +1,5 @@
 // Checks of the container and of tables that must agree with one another. What fails here, programs refuse.
+import { listWords } from "../words/words.ts";
 import { tableChecksum } from "../sfnt/checksum.ts";
 import { HEAD_MAGIC } from "../sfnt/head.ts";
 import { finding, type Check } from "./check.ts";
@@ -114,7 +115,7 @@ const checksums: Check = (face) => {
   });
   if (wrong.length === 0) return [];
   return [
-    finding("checksum", `The stored sums of ${wrong.map((record) => `"${record.tag.trim()}"`).join(", ")} do not match their bytes.`),
+    finding("checksum", `The stored sums of ${listWords(wrong.map((record) => `"${record.tag.trim()}"`))} do not match their bytes.`),
   ];
 };
 

@@ -14,6 +14,12 @@ export const numberWords = (n: number): string => NUMBER.format(n);
 /** A number with its noun in the right form: "1 family", "20,000 families". */
 export const count = (n: number, one: string, many = `${one}s`): string => `${numberWords(n)} ${PLURAL.select(n) === "one" ? one : many}`;
 export const characters = (n: number): string => count(n, "character");
+const LISTS = {
+  and: new Intl.ListFormat("en", { type: "conjunction" }),
+  or: new Intl.ListFormat("en", { type: "disjunction" }),
+};
+/** Several things in a sentence: "a, b, and c". */
+export const listWords = (things: readonly string[], how: keyof typeof LISTS = "and"): string => LISTS[how].format(things);
 /** What is said of a text that is too long. */
 export const tooLongWords = (most: number): string => `At most ${characters(most)}.`;
 

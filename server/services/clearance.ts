@@ -11,7 +11,7 @@ import type {
 } from "../../contract/clearance.ts";
 import { weigh, type Clearance } from "../../core/clearance/clearance.ts";
 import { termState, type Day, type TermState } from "../../core/clearance/terms.ts";
-import { USE_WORDS, type Answer, type Statement, type Use } from "../../core/clearance/uses.ts";
+import { ANSWER_WORDS, USE_WORDS, type Answer, type Statement, type Use } from "../../core/clearance/uses.ts";
 import { languageWords } from "../../core/clearance/foreign.ts";
 import { PAPER_KIND_WORDS } from "../../core/clearance/paper-kinds.ts";
 import { ASIDE_WORDS } from "../../core/clearance/speech.ts";
@@ -80,8 +80,8 @@ export class ClearanceService {
     db.transaction(() => {
       const at = this.uses.now();
       clearance.correct(familyId, use, answer, note, at);
-      const words = answer === null ? "left to its papers again" : `set to “${answer.replace("-", " ")}”`;
-      history.add(at, "clearance", `${USE_WORDS[use]} was ${words} by hand${note ? `: ${note}` : ""}.`, [familyId]);
+      const words = answer === null ? "left to its papers again" : `set to “${ANSWER_WORDS[answer]}”`;
+      history.add(at, "clearance", `“${USE_WORDS[use]}” was ${words} by hand${note ? `: ${note}` : ""}.`, [familyId]);
     })();
     events.changed("clearance");
   }

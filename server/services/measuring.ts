@@ -12,6 +12,8 @@ type Uses = Pick<Parts, "matches" | "library" | "devices" | "files" | "disk" | "
 const TOGETHER = 24;
 const AT_ONCE = 2;
 const LOOKED_FOR = 960;
+/** What somebody waits for comes first: a new face is measured so long after it arrived. */
+const CALM_MS = 2000;
 /** A face that took its thread along so often is given up. */
 const MOST_ATTEMPTS = 2;
 
@@ -20,6 +22,8 @@ export class FaceMeasurer {
   private readonly pool: Pick<WorkPool, "measureFaces" | "quiet">;
   private readonly observer: Observer;
   private measuring: Promise<void> | undefined;
+  /** Ends the waiting before it. */
+  private hurry: () => void = () => {};
   private again = false;
   /** What was known of faces when they were last looked for. */
   private known = -1;
@@ -38,24 +42,35 @@ export class FaceMeasurer {
     const { facesStamp } = this.uses.library;
     if (this.whole && facesStamp === this.known) return;
     this.known = facesStamp;
+    this.whole = false;
     if (this.measuring) this.again = true;
-    this.measuring ??= this.measureAll().finally(() => {
-      this.measuring = undefined;
-      // What arrived while the last was measured.
-      const { again } = this;
-      this.again = false;
-      if (again && !this.closed && !this.uses.disk.problem) this.poke();
-    });
+    this.measuring ??= this.calm()
+      .then(() => this.measureAll())
+      .finally(() => {
+        this.measuring = undefined;
+        // What arrived while the last was measured.
+        const { again } = this;
+        this.again = false;
+        if (again && !this.closed && !this.uses.disk.problem) this.poke();
+      });
   }
   /** Resolves once everything is measured that can be. */
   async measured(): Promise<void> {
     this.poke();
-    while (this.measuring) await this.measuring;
+    while (this.measuring) {
+      this.hurry();
+      await this.measuring;
+    }
+  }
+  private calm(): Promise<void> {
+    return new Promise((resolve) => {
+      this.hurry = resolve;
+      setTimeout(resolve, CALM_MS).unref();
+    });
   }
   private async measureAll(): Promise<void> {
     const { matches } = this.uses;
     let told = 0;
-    this.whole = false;
     let waiting: FaceId[] = [];
     for (;;) {
       if (this.closed || this.uses.disk.problem) return;
@@ -124,5 +139,6 @@ export class FaceMeasurer {
   }
   close(): void {
     this.closed = true;
+    this.hurry();
   }
 }

@@ -1,4 +1,5 @@
 // The permission sheet of a job: what each font may be used for, with the evidence, to print or to read into a table.
+import { listWords } from "../../core/words/words.ts";
 import type { FamilyClearance } from "../../contract/clearance.ts";
 import type { JobDetail } from "../../contract/job.ts";
 import { ANSWER_WORDS, USE_WORDS } from "../../core/clearance/uses.ts";
@@ -99,7 +100,7 @@ table { border-collapse: collapse; width: 100% } th, td { border: 1px solid #c3b
 th { background: #e9dfc9 } thead { display: table-header-group } tr { break-inside: avoid }
 </style></head>
 <body><h1>Permission sheet</h1>
-<p>${html(job.name)}: ${html(job.uses.map((use) => USE_WORDS[use].toLowerCase()).join(", "))}. As read on ${html(dayWords(today))}.</p>
+<p>${html(job.name)}: ${html(listWords(job.uses.map((use) => USE_WORDS[use].toLowerCase())))}. As read on ${html(dayWords(today))}.</p>
 <table><thead><tr>${COLUMNS.map(([, title]) => `<th scope="col">${title}</th>`).join("")}</tr></thead>
 <tbody>${rows.map((row) => `<tr>${cells(row)}</tr>`).join("\n")}</tbody></table>
 ${credit}

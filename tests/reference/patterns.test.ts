@@ -13,14 +13,23 @@ const { check } = createRequire(import.meta.url)("recheck") as typeof import("re
 /** Patterns the checker names, by how they begin, with the most characters they are tried on and where that is seen to. */
 const BOUNDED: readonly (readonly [file: string, begins: string, most: number])[] = [
   ["core/clearance/acts.ts", String.raw`\b(requires?|required|need(s|ed)?|get|gets|obtain`, 2000],
+  ["core/clearance/acts.ts", String.raw`\b((must|please|have to|has to`, 2000],
   ["core/clearance/licence-names.ts", String.raw`\b(not|no longer|never|instead of|unlike|except|other than`, 55],
   ["core/clearance/licence-names.ts", String.raw`\b(packaging|packag(ed|e is)|documentation`, 260],
   ["core/clearance/statements.ts", " ?(?:;|:|,", 2000],
+  ["core/clearance/statements.ts", String.raw`\bnot only\b(.{0,200}?)\bbut`, 2000],
   ["core/clearance/statements.ts", String.raw`\bnot (just|merely)\b(.{0,200}?)\bbut`, 2000],
   ["core/clearance/statements.ts", String.raw`\b(?:only|solely|exclusively|strictly|just|purely|limited to|restricted to)\b[^,;]*$`, 54],
   ["core/clearance/unwrapping.ts", String.raw`\b(web(site|page)?s?|web ?fonts?|online|`, 2000],
 ];
 const FEW_MS = 50;
+/** The same guesses each run; and however slow the machine, each comes to its end. */
+const LOOKED_AT = { randomSeed: 1, timeout: 240_000 };
+const timeOn = (source: string, flags: string, text: string): number => {
+  const spent = effort();
+  text.replace(new RegExp(source, flags), "");
+  return spent();
+};
 
 interface Pattern {
   file: string;
@@ -67,7 +76,7 @@ test("every pattern is linear, or is only tried on short texts and is quick on t
   const slow: string[] = [];
   const used = new Set<string>();
   for (const { file, line, source, flags } of patterns) {
-    const checked = await check(source, flags, { timeout: 30_000 });
+    const checked = await check(source, flags, LOOKED_AT);
     if (checked.status === "safe") continue;
     const bound = BOUNDED.find(([where, begins]) => where === file && source.startsWith(begins));
     if (!bound || checked.status === "unknown") {
@@ -77,12 +86,10 @@ test("every pattern is linear, or is only tried on short texts and is quick on t
     used.add(bound[1]);
     const attack = checked.attack.string.slice(0, bound[2]);
     const text = attack + " ".repeat(Math.max(0, bound[2] - attack.length));
-    const spent = effort();
-    text.replace(new RegExp(source, flags), "");
-    const ms = spent();
+    const ms = timeOn(source, flags, text);
     if (!within(ms, FEW_MS)) slow.push(`${file}:${line} ${Math.round(ms)} ms`);
   }
   expect([wrong, slow]).toEqual([[], []]);
   // What was mended needs no exception any more.
   expect(BOUNDED.map(([, begins]) => begins).filter((begins) => !used.has(begins))).toEqual([]);
-}, 600_000);
+}, 1_200_000);

@@ -1,6 +1,6 @@
 // Words of plans.
 import type { PlanChoice, PlanItem, PlanStep, PlanView, Situation } from "../../contract/plan.ts";
-import { count } from "../../core/words/words.ts";
+import { count, listWords } from "../../core/words/words.ts";
 import { SAY } from "../sentences/parts.ts";
 
 export const OP_WORDS: Record<PlanStep["op"], string> = {
@@ -80,7 +80,7 @@ const ACTION_WORDS: Record<
   }),
 };
 export function planWords(plan: PlanView): { todo: string; done: string; button: string } {
-  const all = plan.families.map((family) => family.name).join(", ");
+  const all = listWords(plan.families.map((family) => family.name));
   if (plan.families.length === 0) return ACTION_WORDS[plan.action](count(plan.items.length, "font"), plan.deviceName, plan.fromName);
   const names = plan.families.length > 1 && all.length > 30 ? count(plan.families.length, "family", "families") : all;
   return ACTION_WORDS[plan.action](names, plan.deviceName, plan.fromName);

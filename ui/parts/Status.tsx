@@ -53,7 +53,8 @@ export function Waiting({ what }: { what: string }) {
   const palette = usePalette();
   return (
     <View className="flex-row items-center gap-3 py-6" role="status">
-      <ActivityIndicator color={palette.faded} />
+      {/* The words beside it say it. */}
+      <ActivityIndicator color={palette.faded} aria-hidden />
       <Small>{what}</Small>
     </View>
   );

@@ -8,7 +8,7 @@ import { ProgramSummary, type ProgramTraits } from "../../contract/program.ts";
 import { send, upload } from "../data/api.ts";
 import { useCell } from "../data/hooks.ts";
 import { useAction } from "../data/useAction.ts";
-import { count } from "../../core/words/words.ts";
+import { count, listWords } from "../../core/words/words.ts";
 import { when } from "../data/devices.ts";
 import { Button } from "../parts/Button.tsx";
 import { CopyButton } from "../parts/CopyButton.tsx";
@@ -294,7 +294,7 @@ export function CellScreen({ styleId, programId }: { styleId: number; programId:
                   <ProblemNote message={SAY.standsBehindIsReachedThereIn(cell.standsBehind)} next={SAY.bothShareOneEntryAnd} />
                 ) : null}
                 {cell.clashes.length > 0 ? (
-                  <ProblemNote message={SAY.anotherFontStandsUnderThe(cell.clashes.join(", "))} next={SAY.programsShowOneOfThem} />
+                  <ProblemNote message={SAY.anotherFontStandsUnderThe(listWords(cell.clashes))} next={SAY.programsShowOneOfThem} />
                 ) : null}
                 {LIKE_WANTED.has(cell.state) ? (
                   <Drawer>

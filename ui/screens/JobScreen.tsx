@@ -3,7 +3,7 @@ import { Link, useRouter } from "expo-router";
 import { useCallback } from "react";
 import { View } from "react-native";
 import { JobDetail as JobDetailSchema, RoleRequest, type JobDetail, type JobFamily } from "../../contract/job.ts";
-import { count } from "../../core/words/words.ts";
+import { count, listWords } from "../../core/words/words.ts";
 import { Done, send } from "../data/api.ts";
 import { useJob } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
@@ -73,7 +73,7 @@ function Languages({ job }: { job: JobDetail }) {
         families.length > 0 ? (
           <DrawerRow key={language} first={i === 0}>
             <Strong>{language}</Strong>
-            <Small>{families.join(", ")}</Small>
+            <Small>{listWords(families)}</Small>
           </DrawerRow>
         ) : (
           <LinkRow
@@ -120,7 +120,7 @@ function Family({ family, words, first, jobId }: { family: JobFamily; words: str
             ? SAY.noDeviceChosen
             : missingOn.length === 0
               ? SAY.onEveryDevice
-              : SAY.notOnMissingOn(missingOn.join(", "))
+              : SAY.notOnMissingOn(listWords(missingOn, "or"))
         }
         good={family.placed.length > 0 && missingOn.length === 0}
       />

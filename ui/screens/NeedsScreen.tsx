@@ -5,7 +5,7 @@ import { View } from "react-native";
 import { JobDetail } from "../../contract/job.ts";
 import { DocumentsTaken, type DocumentNeeds, type Need, type NeedPlace, type NeedsPlanRequest } from "../../contract/needs.ts";
 import { PlanView } from "../../contract/plan.ts";
-import { count } from "../../core/words/words.ts";
+import { count, listWords } from "../../core/words/words.ts";
 import { Done, send, upload } from "../data/api.ts";
 import { useDevices, useNeeds } from "../data/hooks.ts";
 import { offerUndo } from "../data/undo.ts";
@@ -45,7 +45,7 @@ function Font({ need, first }: { need: Need; first: boolean }) {
         {need.hidden ? <Small>{SAY.noneOfItsTextShows(need.hidden)}</Small> : null}
         {need.carried && need.place !== "here" ? <Small>{SAY.theDocumentCarriesItIt}</Small> : null}
         {need.orElse.length > 0 && need.place !== "here" ? (
-          <Small>{SAY.whereItIsMissingThe(need.orElse.slice(0, 3).join(", "))}</Small>
+          <Small>{SAY.whereItIsMissingThe(listWords(need.orElse.slice(0, 3), "or"))}</Small>
         ) : null}
       </DrawerRow>
       {need.place === "other-style" && need.familyId !== null ? (
@@ -85,7 +85,7 @@ function Document({ document, deviceId }: { document: DocumentNeeds; deviceId: n
   return (
     <Drawer label={document.name} note={document.kind} testID="document">
       <DrawerRow first>
-        <Body>{needs.length === 0 ? SAY.noTextInItIs : `${count(needs.length, "font")}: ${counts.join(", ")}.`}</Body>
+        <Body>{needs.length === 0 ? SAY.noTextInItIs : `${count(needs.length, "font")}: ${listWords(counts)}.`}</Body>
         {document.unread > 0 ? <Body className="text-warning">{SAY.itsLastUnreadWereNot(document.unread)}</Body> : null}
         {document.madeBy ? <Small lines={1}>{SAY.madeByMadeBy(document.madeBy)}</Small> : null}
         {job.problem ? <ApiProblemNote problem={job.problem} /> : null}

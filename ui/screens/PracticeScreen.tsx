@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { Download, FileCheck, Power } from "../parts/icons.ts";
 import { Pressable, ScrollView, TextInput, View } from "react-native";
 import Svg, { Path } from "react-native-svg";
+import { listWords } from "../../core/words/words.ts";
 import { PracticeProgram, type PracticeText } from "../../contract/practice.ts";
 import { EvidenceAnswer } from "../../contract/sighting.ts";
 import { fetchFile, send, upload } from "../data/api.ts";
@@ -61,10 +62,10 @@ function DrawnWith({ drawing, font }: { drawing: Drawn; font: string }) {
   return (
     <View className="mt-2 gap-1" testID="drawn-with" role="status">
       {!drawing.fontFound && font ? <Strong className="text-warning">{SAY.fontIsNotAmongThis(font)}</Strong> : null}
-      {asked.length > 0 ? <Small>{SAY.drawnWithAsked(asked.join(", "))}</Small> : null}
-      {others.length > 0 ? <Small className="text-warning">{SAY.othersStandsInForWhat(others.join(", "))}</Small> : null}
+      {asked.length > 0 ? <Small>{SAY.drawnWithAsked(listWords(asked))}</Small> : null}
+      {others.length > 0 ? <Small className="text-warning">{SAY.othersStandInForWhat(listWords(others), others.length)}</Small> : null}
       {boxes.length > 0 ? <Small className="text-warning">{SAY.noFontHereHasBoxes(boxes.join(" "))}</Small> : null}
-      {drawing.faked.length > 0 ? <Small className="text-warning">{SAY.theFamilyHasNoSuch(drawing.faked.join(" and "))}</Small> : null}
+      {drawing.faked.length > 0 ? <Small className="text-warning">{SAY.theFamilyHasNoSuch(listWords(drawing.faked))}</Small> : null}
     </View>
   );
 }

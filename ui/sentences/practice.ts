@@ -33,7 +33,7 @@ export const SAY = {
   // PracticeScreen
   fontIsNotAmongThis: (font: string) => `“${font}” is not among this program's fonts.`,
   drawnWithAsked: (asked: string) => `Drawn with ${asked}.`,
-  othersStandsInForWhat: (others: string) => `${others} stands in for what is missing, in red-brown.`,
+  othersStandInForWhat: (others: string, n: number) => `${others} ${n === 1 ? "stands" : "stand"} in for what is missing, in red-brown.`,
   noFontHereHasBoxes: (boxes: string) => `No font here has: ${boxes}`,
   theFamilyHasNoSuch: (faked: string) => `The family has no such style: ${faked} is faked by the program.`,
   font: "Font",

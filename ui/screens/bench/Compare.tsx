@@ -99,7 +99,7 @@ export function Compare({ lines, ground, hasJob, facts, decisions, onDecide, dec
           <Button
             label={decision?.chosen ? SAY.chosen : SAY.chooseThis}
             icon={Check}
-            strong={!decision?.chosen}
+            pressed={decision?.chosen ?? false}
             disabled={!hasJob || decision?.chosen}
             busy={deciding}
             hint={`${LETTERS[i]}, ${styleName(top)}`}

@@ -2,6 +2,7 @@
 import { useLocalSearchParams, useRouter } from "expo-router";
 import { memo, useCallback, useMemo, useState } from "react";
 import { Pressable, ScrollView, View, useWindowDimensions } from "react-native";
+import { listWords } from "../../../core/words/words.ts";
 import type { GlyphView } from "../../../contract/bench.ts";
 import type { GlyphKind } from "../../../core/names/kinds.ts";
 import { codePointText } from "../../../core/names/signs.ts";
@@ -166,7 +167,7 @@ function GlyphCard({
             ))}
             {view?.ways.some(({ features }) => features.length > 0) ? (
               <Small testID="glyph-programs">
-                {programs.length > 0 ? SAY.programsCanTurnItOn(programs.join(", ")) : SAY.noneOfYourProgramsIs}
+                {programs.length > 0 ? SAY.programsCanTurnItOn(listWords(programs)) : SAY.noneOfYourProgramsIs}
               </Small>
             ) : null}
             {view && codePoint < 0 && view.ways.length === 0 ? <Small>{SAY.noWayToWriteIt}</Small> : null}

@@ -2,6 +2,7 @@
 import { useRouter } from "expo-router";
 import { useState } from "react";
 import { Pressable, View } from "react-native";
+import { listWords } from "../../../core/words/words.ts";
 import type { BenchLayer, FeatureView, StyleFacts } from "../../../contract/bench.ts";
 import { colourOf, contrastWords } from "../../../core/bench/colour.ts";
 import type { LettersOf } from "../../../core/bench/line.ts";
@@ -84,7 +85,7 @@ function FeatureChoice({
     ? SAY.onInEveryProgramUnless
     : feature.programs.length === 0
       ? SAY.noneOfYourProgramsIs
-      : SAY.programsCanTurnItOn(feature.programs.join(", "));
+      : SAY.programsCanTurnItOn(listWords(feature.programs));
   return (
     <View className="border-t border-edge py-1" testID={`feature-${feature.tag}`}>
       <Pressable

@@ -5,7 +5,7 @@ import { useCallback, useEffect, useState } from "react";
 import { FamilyActed, NewTag, type ChosenFamilies, type FamilyAct } from "../../../contract/family.ts";
 import { JobFamiliesChanged } from "../../../contract/job.ts";
 import { MOST_CHECKED } from "../../../contract/quick-check.ts";
-import { count } from "../../../core/words/words.ts";
+import { count, listWords } from "../../../core/words/words.ts";
 import { Done, send } from "../../data/api.ts";
 import { useChosenFamilies } from "../../data/chosen.ts";
 import type { Choosing } from "../../data/choosing.ts";
@@ -139,7 +139,7 @@ function MoreSheet({ ids, chosen, onClose, onDone }: Props) {
   const problem = act.problem ?? plan.problem ?? compare.problem;
   const there = (chosen?.devices ?? []).filter((device) => device.on + device.off > 0);
   const allPinned = chosen !== undefined && chosen.pinned === chosen.families;
-  const stays = there.map((device) => device.name).join(", ");
+  const stays = listWords(there.map((device) => device.name));
   return (
     <Sheet title={families(ids.length)} note={chosen ? count(chosen.styles, "style") : undefined} onClose={onClose} testID="more-sheet">
       {problem ? <ApiProblemNote problem={problem} /> : null}

@@ -1,6 +1,7 @@
 // What to do next: one line for each kind of thing, however many families it concerns, with its one action.
 import { useRouter, type Href } from "expo-router";
 import { useCallback } from "react";
+import { listWords } from "../../../core/words/words.ts";
 import { FamilyIds } from "../../../contract/family.ts";
 import type { Today, TodayTask } from "../../../contract/today.ts";
 import { get } from "../../data/api.ts";
@@ -18,7 +19,7 @@ type Group = Today["groups"][number];
 function namesOf(group: Group): string {
   const names = group.families.slice(0, 3).map((family) => family.name);
   const more = group.total - names.length;
-  return more > 0 ? SAY.namesAndMoreMore(names.join(", "), more) : names.join(", ");
+  return more > 0 ? SAY.namesAndMoreMore(names.join(", "), more) : listWords(names);
 }
 
 const GROUP_WORDS: Record<string, { icon: LucideIcon; words: (n: number) => string }> = {
