@@ -149,8 +149,8 @@ test("differences in words", () => {
   expect(differences(one, other)).toEqual([
     "12 % wider.",
     "Bolder (weight 700 against 400).",
-    "1 letter from another font: א",
-    "Not cleared for sold goods",
+    "1 letter from another font: א.",
+    "Not cleared for sold goods.",
     "Its licence cost €18.00.",
   ]);
   expect(differences(other, { ...other, widthMm: 100.2 })).toEqual(["As wide."]);

@@ -30,8 +30,8 @@ export function differences(one: Measured, other: Measured): string[] {
     said.push(
       weight > 0 ? `Bolder (weight ${one.weight} against ${other.weight}).` : `Lighter (weight ${one.weight} against ${other.weight}).`,
     );
-  if (one.missing.length > 0) said.push(missingWords(one.missing));
-  if (one.clearance !== other.clearance && one.clearance !== "") said.push(one.clearance);
+  if (one.missing.length > 0) said.push(`${missingWords(one.missing)}.`);
+  if (one.clearance !== other.clearance && one.clearance !== "") said.push(`${one.clearance}.`);
   if (one.price !== other.price && one.price !== "") said.push(`Its licence cost ${one.price}.`);
   return said;
 }

@@ -40,7 +40,8 @@ export const SAY = {
   openItsSettings: "Open its settings",
   profilesThatWaitAndThose: "Profiles that wait, and those it has.",
   programs: "Programs",
-  aProgram: (practice: boolean, kind: string, reads: string) => (practice ? `practice ${kind}, ${reads}` : `${kind}, ${reads}`),
+  aProgram: (practice: boolean, kind: string, reads: string) =>
+    practice ? `Practice ${kind}, ${reads}` : `${kind.charAt(0).toUpperCase()}${kind.slice(1)}, ${reads}`,
   nameAProgram: "Name a program",
   sayHowItTreatsFonts: "Say how it treats fonts, and Buvano says where each will be listed.",
   cameWithTheDevice: "Came with the device",
