@@ -38,10 +38,12 @@ const NO_SPACE = 51;
 /** What the archive is called where 7-Zip sees it. */
 const ARCHIVE = "archive";
 
-let compiling: Promise<WebAssembly.Module> | undefined;
+let compiled: WebAssembly.Module | undefined;
 /** 7-Zip's code, compiled once a process; each run gets a memory of its own. */
-const program = (): Promise<WebAssembly.Module> =>
-  (compiling ??= readFile(createRequire(import.meta.url).resolve("7z-wasm/7zz.wasm")).then((bytes) => WebAssembly.compile(bytes)));
+async function program(): Promise<WebAssembly.Module> {
+  compiled ??= new WebAssembly.Module(await readFile(createRequire(import.meta.url).resolve("7z-wasm/7zz.wasm")));
+  return compiled;
+}
 
 type Instantiate = (imports: WebAssembly.Imports, take: (instance: WebAssembly.Instance) => void) => void;
 
@@ -52,10 +54,10 @@ async function sevenZip(command: string[], own: string, staging: string, mostByt
   let trailing = false;
   // Loaded when first wanted: most downloads are plain zips.
   const { default: SevenZip } = await import("7z-wasm");
-  const compiled = await program();
+  const code7z = await program();
   // The package's types know fewer options than its code takes (emscripten.org, "Module.instantiateWasm").
   const options: Partial<Parameters<typeof SevenZip>[0]> & { instantiateWasm: Instantiate } = {
-    instantiateWasm: (imports, take) => take(new WebAssembly.Instance(compiled, imports)),
+    instantiateWasm: (imports, take) => take(new WebAssembly.Instance(code7z, imports)),
     print: (line) => lines.push(line),
     printErr: (line) => {
       lines.push(line);
