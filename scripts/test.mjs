@@ -43,7 +43,7 @@ function jest(name, projects, more = []) {
     "--no-warnings",
     join(root, "node_modules", "jest", "bin", "jest.js"),
     // How long a test may hang before it is given up; a slow machine is not a fault. Speeds are measured by the bench alone.
-    "--testTimeout=60000",
+    "--testTimeout=180000",
   ];
   const env = { ...process.env, NODE_ENV: "test" };
   spawnSync(process.execPath, [...args, "--selectProjects", ...projects, "--json", `--outputFile=${report}`, ...more], {

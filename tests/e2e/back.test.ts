@@ -11,11 +11,11 @@ beforeAll(async () => {
   server = await TestServer.start();
   await fillDemo(server.address, downloads);
   browser = await Browser.start(PHONE);
-}, 120_000);
+}, 240_000);
 afterAll(async () => {
   await browser?.quit();
   await server?.stop();
-}, 30_000);
+}, 240_000);
 
 const cards = async (): Promise<number> => (await browser.all("family-card")).length;
 const scrolled = () =>
@@ -42,7 +42,7 @@ test("search and filter stand as they were left, after Back and after a reload",
   await browser.click("tab-Families");
   await browser.waitUntil("all are there", async () => (await cards()) > left);
   expect(await (await browser.find("search")).getAttribute("value")).toBe("");
-}, 60_000);
+}, 240_000);
 
 test("the place in the list is where it was left", async () => {
   await browser.open(`${server.address}/families`);
@@ -57,7 +57,7 @@ test("the place in the list is where it was left", async () => {
   await browser.click("back");
   await browser.waitUntil("it is scrolled there again", async () => Math.abs((await scrolled()) - before) < 120);
   expect(await browser.words()).toContain(name);
-}, 60_000);
+}, 240_000);
 
 test("a family's page is as it was left, after Back and after a reload: what was open, and how far it was scrolled", async () => {
   await browser.open(`${server.address}/families`);
@@ -87,7 +87,7 @@ test("a family's page is as it was left, after Back and after a reload: what was
   await browser.click("family-card");
   await browser.find("clearance-table");
   expect([(await uses()).length, (await at()) < 40]).toEqual([0, true]);
-}, 60_000);
+}, 240_000);
 
 test("each page has its title, and the browser's tab an icon", async () => {
   await browser.open(`${server.address}/families`);

@@ -30,7 +30,7 @@ beforeAll(async () => {
     body: "{}",
   });
   styles = StylePage.parse(await (await fetch(`${server.address}/api/bench/styles?limit=200`)).json()).styles;
-}, 120_000);
+}, 240_000);
 afterAll(() => server?.stop(), 30_000);
 
 const styleId = (family: RegExp): number => styles.find((one) => family.test(one.family))!.styleId;
@@ -44,7 +44,7 @@ describe.each([
   let browser: Browser;
   beforeAll(async () => {
     browser = await Browser.start(size);
-  }, 30_000);
+  }, 240_000);
   afterAll(() => browser?.quit(), 30_000);
   const textOf = async (testId: string): Promise<string> => (await browser.find(testId)).getText();
   const drawn = (testId: string) =>
@@ -76,7 +76,7 @@ describe.each([
     expect(await axe(browser)).toEqual([]);
     await browser.driver.navigate().refresh();
     await browser.waitUntil("both are there after a reload", async () => (await browser.all("line")).length === 2);
-  }, 90_000);
+  }, 240_000);
 
   test("a line is edited, undone and done again; a face with hollow capitals is told of", async () => {
     await browser.click("line-0");
@@ -99,7 +99,7 @@ describe.each([
     await browser.waitUntil("and back again", async () => (await lineLabel()).includes("Seed Walk"));
     await browser.click("partners");
     await browser.text("The family has no bold to go with this style. A program may fake one:");
-  }, 90_000);
+  }, 240_000);
 
   test("two candidates side by side, what differs in words, laid over one another, and the choice recorded in the job", async () => {
     await browser.open(`${server.address}/bench/sheet/${await sheetId("Poster title")}`);
@@ -114,7 +114,7 @@ describe.each([
     await browser.open(`${server.address}/jobs`);
     await browser.clickText("Opening poster");
     expect(await textOf("choices")).toMatch(/Chosen: Trellis Fair Regular\s+Considered: Almanac Field Bold, Frostbloom Regular/);
-  }, 90_000);
+  }, 240_000);
 
   test("one letter in every style, arranged by likeness", async () => {
     await browser.open(`${server.address}/bench/pick?letter=1`);
@@ -129,7 +129,7 @@ describe.each([
       return (await first!.getAttribute("aria-checked")) === "true";
     });
     expect(await axe(browser)).toEqual([]);
-  }, 60_000);
+  }, 240_000);
 
   test("a watering can out of a symbol font: found by word, copied as what is needed, and who else draws it", async () => {
     await browser.open(`${server.address}/bench/glyphs/${styleId(/Seedmarks Two/)}`);
@@ -150,7 +150,7 @@ describe.each([
     await browser.click("who-else");
     await browser.waitUntil("it is told", async () => (await textOf("draws-character")).includes("Regular: draws it"));
     expect(await axe(browser)).toEqual([]);
-  }, 60_000);
+  }, 240_000);
 
   test("forms a font hides: small capitals on one's own words, marked, and how to reach a glyph without a character", async () => {
     await browser.open(`${server.address}/bench/glyphs/${styleId(/Garamond/)}`);
@@ -178,7 +178,7 @@ describe.each([
     await browser.waitUntil("what changed is marked", async () => (await drawn("drawn-line")) > before);
     expect(await textOf("feature-smcp")).toContain("Poster Desk can turn it on and off.");
     await saved();
-  }, 90_000);
+  }, 240_000);
 
   test("a face with its shade in two colours lines up; Hebrew stands beside Latin", async () => {
     await browser.open(`${server.address}/bench/sheet/${await sheetId("Shop sign, two colours")}`);
@@ -195,7 +195,7 @@ describe.each([
       await browser.click("step-back");
       await saved();
     }
-  }, 60_000);
+  }, 240_000);
 
   test("a proof for the client", async () => {
     await browser.open(`${server.address}/bench/sheet/${await sheetId("Poster title")}`);
@@ -203,7 +203,7 @@ describe.each([
     const path = join(browser.downloads, "Poster title.pdf");
     await browser.waitUntil("it is saved", async () => existsSync(path));
     expect(execFileSync("pdftotext", [path, "-"], { encoding: "utf8" })).toContain("Spring opening");
-  }, 60_000);
+  }, 240_000);
 
   if (where === "a phone")
     test("the second tab's change is not lost: this one says so and shows it", async () => {
@@ -224,5 +224,5 @@ describe.each([
         headers: { "content-type": "application/json" },
         body: JSON.stringify({ from: known.step + 1, body: known.body }),
       });
-    }, 60_000);
+    }, 240_000);
 });

@@ -17,11 +17,11 @@ beforeAll(async () => {
   server = await TestServer.start();
   browser = await Browser.start(PHONE);
   await fillDemo(server.address, downloads);
-}, 90_000);
+}, 240_000);
 afterAll(async () => {
   await browser?.quit();
   await server?.stop();
-}, 30_000);
+}, 240_000);
 
 const textOf = async (testId: string): Promise<string> => (await browser.find(testId)).getText();
 async function openFamily(name: string): Promise<void> {
@@ -49,7 +49,7 @@ test("what a licence allows is shown before shelving, with the sentence and its 
   expect(evidence).toContain("“This version is free for personal use only.”");
   expect(evidence).toContain("please read.txt, line 3");
   expect(await axe(browser)).toEqual([]);
-}, 60_000);
+}, 240_000);
 
 test("a personal-only font wanted for sold goods warns on its job, in the plan, and no more once a licence is recorded", async () => {
   await browser.open(`${server.address}/jobs`);
@@ -88,7 +88,7 @@ test("a personal-only font wanted for sold goods warns on its job, in the plan, 
   await browser.clickText("Plant markers for the shop");
   await browser.find("job-family");
   expect(await browser.all("job-warning")).toEqual([]);
-}, 90_000);
+}, 240_000);
 
 test("a reading is set right by hand, with a note, and left to the papers again", async () => {
   await openFamily("Trellis Fair");
@@ -100,7 +100,7 @@ test("a reading is set right by hand, with a note, and left to the papers again"
   await browser.choose("correct-answer", "As its papers say");
   await browser.click("keep-correction");
   await browser.waitUntil("the papers count again", async () => !(await textOf("use-video")).includes("Its maker asks"));
-}, 60_000);
+}, 240_000);
 
 /** A download made here: a renamed font with some papers. */
 async function bring(family: string, papers: Record<string, string>): Promise<void> {
@@ -150,7 +150,7 @@ test("papers that contradict one another: said first; a sentence is left out for
   await browser.driver.executeScript("document.querySelector('[data-testid=use-video] [data-testid=also-said]').click()");
   await browser.waitUntil("it is shown", async () => (await textOf("use-video")).includes("“Not for video.”"));
   expect(await textOf("papers")).toMatch(/OFL\.txt\s+Licence[^]*licence note\.txt\s+Licence note[^]*readme\.txt\s+Readme/);
-}, 90_000);
+}, 240_000);
 
 test("while long papers are being read nothing they allow counts, and the page says so", async () => {
   const long = (n: number) =>
@@ -161,7 +161,7 @@ test("while long papers are being read nothing they allow counts, and the page s
   expect(await textOf("use-sold")).toContain("Being read");
   await browser.waitUntil("they are read", async () => (await textOf("use-sold")).includes("Yes"), 90_000);
   expect(await textOf("toggle-clearance")).toContain("Free for everything");
-}, 120_000);
+}, 240_000);
 
 test("a pack of 180 days: recorded from its paper, running on day 180, lapsed on day 181, turned off, renewed", async () => {
   await openFamily("Frostbloom");
@@ -201,7 +201,7 @@ test("a pack of 180 days: recorded from its paper, running on day 180, lapsed on
   await browser.waitUntil("nothing is lapsed", async () => (await textOf("use-own")).includes("Yes"));
   await server.kill("SIGTERM");
   await server.run();
-}, 120_000);
+}, 240_000);
 
 test("a job is made; families are narrowed to those cleared for it; its permission sheet is read back", async () => {
   await browser.open(`${server.address}/job/new`);
@@ -243,4 +243,4 @@ test("a job is made; families are narrowed to those cleared for it; its permissi
   await browser.find("jobs");
   await browser.click("undo");
   await browser.text("Seed bags");
-}, 90_000);
+}, 240_000);

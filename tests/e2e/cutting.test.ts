@@ -16,7 +16,7 @@ let server: TestServer;
 beforeAll(async () => {
   server = await TestServer.start();
   await fillDemo(server.address, downloads);
-}, 120_000);
+}, 240_000);
 afterAll(() => server?.stop(), 30_000);
 
 const get = async (path: string): Promise<unknown> => (await fetch(`${server.address}/api${path}`)).json();
@@ -42,7 +42,7 @@ describe.each([
       .parse(await get("/bench/sheets"))
       .find(({ name }) => name === "Shop sign, two colours")!;
     sheet = SheetDetail.parse(await post("/bench/sheets", { name: `Sign ${size.width}`, copyOf: sign.id }));
-  }, 60_000);
+  }, 240_000);
   afterAll(() => browser?.quit(), 30_000);
   const textOf = async (testId: string): Promise<string> => (await browser.find(testId)).getText();
   const script = () => sheet.body.lines.find(({ layers }) => layers.some(({ style }) => style.family === "Tendril Script"))!;
@@ -91,7 +91,7 @@ describe.each([
     await browser.choose("cut-join", "Join line by line");
     await numbers("joined; checked");
     expect([await axe(browser), await smallTargets(browser), await overflowing(browser)]).toEqual([[], [], false]);
-  }, 120_000);
+  }, 240_000);
 
   test("the size is typed, in inches as well, and kept after a reload", async () => {
     await browser.choose("cut-size-of", "Width of the whole");
@@ -110,7 +110,7 @@ describe.each([
     await browser.type("cut-limit", "6");
     await browser.find("found-thin");
     await browser.type("cut-limit", "0.5");
-  }, 60_000);
+  }, 240_000);
 
   test("what falls out of a stencil is held by bridges, proposed and placed by hand", async () => {
     await browser.click("cut-stencil");
@@ -150,7 +150,7 @@ describe.each([
     await browser.waitUntil("one bridge is placed", async () => (await textOf("cut-letters")).includes("Remove 1 bridge"));
     await browser.click("no-bridges");
     await browser.click("cut-stencil");
-  }, 120_000);
+  }, 240_000);
 
   test("two colours are two sheets, one looked at alone, in register, on sheets of a kept size", async () => {
     await openCut(block().id);
@@ -169,7 +169,7 @@ describe.each([
     await browser.choose("cut-sheet-choice", "Vinyl roll end");
     await browser.waitUntil("the kept size is there", async () => (await textOf("arranged")).includes("620 × 300"));
     expect(await axe(browser)).toEqual([]);
-  }, 90_000);
+  }, 240_000);
   const firstSheet = async (): Promise<string> =>
     (await (await browser.find("sheet-shown")).getText())
       .split("\n")
@@ -204,7 +204,7 @@ describe.each([
     await browser.waitUntil("it is a line again", async () => (await browser.all("line")).length === lines.length + 1);
     const after = SheetDetail.parse(await get(`/bench/sheets/${sheet.id}`));
     expect({ ...after.body.lines.at(-1)!, id: block().id }).toEqual(block());
-  }, 90_000);
+  }, 240_000);
 
   test("a font that is not cleared for the job is asked about before it is saved", async () => {
     await openCut(script().id);
@@ -214,7 +214,7 @@ describe.each([
     await browser.click("save-cut");
     await browser.waitUntil("it is remembered", async () => (await textOf("cut-save")).includes("from Tendril Script"));
     expect(await axe(browser)).toEqual([]);
-  }, 60_000);
+  }, 240_000);
 
   test("the practice machine cuts raw text through itself, and the joined file clean", async () => {
     const device = DeviceSummary.array()
@@ -245,7 +245,7 @@ describe.each([
     await browser.give(await save("joined.svg", "line"), "Choose a cut file (SVG)");
     await browser.waitUntil("it is clean", async () => (await textOf("machine-lines")).includes("Clean: no line crosses another."));
     expect(await axe(browser)).toEqual([]);
-  }, 90_000);
+  }, 240_000);
 
   test("words that cannot be cut, and a line that is gone, say so", async () => {
     const { body, step } = SheetDetail.parse(await get(`/bench/sheets/${sheet.id}`));
@@ -255,5 +255,5 @@ describe.each([
     expect(await textOf("cut-problem")).toMatch(/no letter in these words that can be cut/);
     await browser.open(`${server.address}/bench/cut/${sheet.id}?line=nobody`);
     await browser.text("This line is not on the sheet any more.");
-  }, 60_000);
+  }, 240_000);
 });

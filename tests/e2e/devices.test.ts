@@ -22,7 +22,7 @@ beforeAll(async () => {
   const page = FamilyPage.parse(await (await fetch(`${server.address}/api/families?limit=100`)).json());
   families = Object.fromEntries(page.families.map((family) => [family.name, family.id]));
   browser = await Browser.start(PHONE);
-}, 120_000);
+}, 240_000);
 afterAll(async () => {
   await browser?.quit();
   await server?.stop();

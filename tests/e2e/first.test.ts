@@ -12,7 +12,7 @@ import { downloads } from "./world.ts";
 let server: TestServer;
 beforeAll(async () => {
   server = await TestServer.start(false);
-}, 60_000);
+}, 240_000);
 afterAll(() => server?.stop());
 
 const get = async (path: string): Promise<unknown> => (await fetch(`${server.address}/api${path}`)).json();
@@ -22,7 +22,7 @@ describe("an empty library on a phone", () => {
   let browser: Browser;
   beforeAll(async () => {
     browser = await Browser.start(PHONE);
-  }, 60_000);
+  }, 240_000);
   afterAll(() => browser?.quit());
 
   test("the page says that it is opening before its code has come", async () => {
@@ -69,7 +69,7 @@ describe("an empty library on a phone", () => {
     await browser.click("tab-Today");
     await browser.find("tasks");
     expect((await browser.all("start")).length).toBe(0);
-  }, 90_000);
+  }, 240_000);
   test("practice devices can be put away, and come back with what lay on them", async () => {
     await browser.open(`${server.address}/settings`);
     await browser.click("practice-on");
@@ -117,14 +117,14 @@ describe("an empty library on a phone", () => {
       const known = (await get(`/programs/${letters.id}`)) as { traits: { lists: string } };
       return known.traits.lists === "postscript-names";
     });
-  }, 60_000);
+  }, 240_000);
 });
 
 describe("the keyboard alone", () => {
   let browser: Browser;
   beforeAll(async () => {
     browser = await Browser.start(WIDE);
-  }, 60_000);
+  }, 240_000);
   afterAll(() => browser?.quit());
 
   const press = (...keys: string[]) =>
@@ -160,7 +160,7 @@ describe("the keyboard alone", () => {
     await press("3");
     expect(await (await browser.find("search")).getAttribute("value")).toBe("3");
     expect(await browser.driver.getCurrentUrl()).toContain("/families");
-  }, 60_000);
+  }, 240_000);
   test("single keys can be turned off", async () => {
     await browser.open(`${server.address}/families`);
     await browser.find("family-card");
@@ -173,7 +173,7 @@ describe("the keyboard alone", () => {
     await browser.click("keys");
     await browser.click("letters-on");
     await press(Key.ESCAPE);
-  }, 60_000);
+  }, 240_000);
   test("arrows move among answers, choosing as they go", async () => {
     const { families } = FamilyPage.parse(await get("/families"));
     await browser.open(`${server.address}/place?family=${families[0]!.id}`);
@@ -188,7 +188,7 @@ describe("the keyboard alone", () => {
       "and the one before",
       async () => (await (await browser.find("device-Office desktop")).getAttribute("aria-checked")) === "true",
     );
-  }, 60_000);
+  }, 240_000);
   test("from a family to what was seen of it", async () => {
     await browser.open(`${server.address}/families`);
     await reach("family-card");
@@ -209,5 +209,5 @@ describe("the keyboard alone", () => {
     await browser.waitUntil("it counts as seen", async () => (await (await browser.find("cell-state")).getText()).includes("Seen"));
     await press("b");
     await browser.find("to-check");
-  }, 90_000);
+  }, 240_000);
 });

@@ -17,7 +17,7 @@ const random = (): number => (state = (state * 1103515245 + 12345) % 2147483648)
 let server: TestServer;
 beforeAll(async () => {
   server = await TestServer.start();
-}, 60_000);
+}, 240_000);
 afterAll(() => server?.stop());
 
 /** A line of its own for each question: this process blocks for seconds while it hashes, and a kept line would be closed meanwhile. */

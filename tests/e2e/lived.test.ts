@@ -24,7 +24,7 @@ beforeAll(async () => {
   await rm(server.dataDir, { recursive: true });
   await liveIn(server.dataDir, downloads, start);
   await server.run();
-}, 120_000);
+}, 240_000);
 afterAll(() => server?.stop());
 const get = async (path: string): Promise<unknown> => (await fetch(`${server.address}/api${path}`)).json();
 
@@ -65,7 +65,7 @@ test("a library that holds something is not touched, and is none of the demo's",
   } finally {
     await own.stop();
   }
-}, 60_000);
+}, 240_000);
 test("Today shows it", async () => {
   const browser = await Browser.start(PHONE);
   try {
@@ -76,4 +76,4 @@ test("Today shows it", async () => {
   } finally {
     await browser.quit();
   }
-}, 60_000);
+}, 240_000);

@@ -27,11 +27,11 @@ beforeAll(async () => {
     { font, words: "Garden path", photo: true },
   ]);
   pictures = { screen: screen!, photo: photo! };
-}, 120_000);
+}, 240_000);
 afterAll(async () => {
   await server?.stop();
   rmSync(dir, { recursive: true, force: true });
-}, 30_000);
+}, 240_000);
 
 const get = async (path: string): Promise<unknown> => (await fetch(`${server.address}/api${path}`)).json();
 
@@ -43,7 +43,7 @@ describe.each([
   let id = 0;
   beforeAll(async () => {
     browser = await Browser.start(size);
-  }, 60_000);
+  }, 240_000);
   afterAll(() => browser?.quit(), 30_000);
   const textOf = async (testId: string): Promise<string> => (await browser.find(testId)).getText();
   const view = async () => MatchView.parse(await get(`/matches/${id}`));

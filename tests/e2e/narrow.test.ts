@@ -56,12 +56,12 @@ beforeAll(async () => {
   await post("/families/act", { act: "tag", ids: [longId], tag: LONG.replaceAll(" ", "").slice(0, 40), on: true });
   const job = { name: LONG, uses: ["sold"], languages: ["en", "he"], words: LONG, familyIds: [longId], deviceIds: [1] };
   longJob = ((await post("/jobs", job)) as { id: number }).id;
-}, 90_000);
+}, 240_000);
 afterAll(async () => {
   await browser?.quit();
   await server?.stop();
   await rm(folder, { recursive: true, force: true });
-}, 30_000);
+}, 240_000);
 
 /** Words that stand beyond the window's edge where nothing scrolls sideways to them. */
 const cutOff = (page: Browser): Promise<string[]> =>
@@ -95,7 +95,7 @@ test.each(SCREENS)(
     await browser.find(ready);
     await fits(browser, name);
   },
-  60_000,
+  240_000,
 );
 
 describe("a name of a hundred characters", () => {
@@ -119,7 +119,7 @@ describe("a name of a hundred characters", () => {
       await browser.find(ready);
       await fits(browser, name);
     },
-    60_000,
+    240_000,
   );
   test("fits the filters and what can be done", async () => {
     await browser.open(`${server.address}/families`);
@@ -135,7 +135,7 @@ describe("a name of a hundred characters", () => {
     await browser.click("close-sheet");
     await browser.click("act-tag");
     await fits(browser, "tag");
-  }, 60_000);
+  }, 240_000);
 });
 
 test("main screens fit at 200 %", async () => {
@@ -151,4 +151,4 @@ test("main screens fit at 200 %", async () => {
   } finally {
     await doubled.quit();
   }
-}, 90_000);
+}, 240_000);

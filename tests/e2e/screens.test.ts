@@ -11,7 +11,7 @@ let world: World;
 beforeAll(async () => {
   server = await TestServer.start();
   world = await makeWorld(server);
-}, 60_000);
+}, 240_000);
 afterAll(() => server?.stop());
 
 describe.each([
@@ -22,7 +22,7 @@ describe.each([
   let browser: Browser;
   beforeAll(async () => {
     browser = await Browser.start(size, dark);
-  }, 60_000);
+  }, 240_000);
   afterAll(() => browser?.quit());
 
   test.each(SCREENS)(
@@ -34,7 +34,7 @@ describe.each([
       expect(await smallTargets(browser)).toEqual([]);
       expect(await overflowing(browser)).toBe(false);
     },
-    60_000,
+    240_000,
   );
 });
 
@@ -42,7 +42,7 @@ describe("wide", () => {
   let browser: Browser;
   beforeAll(async () => {
     browser = await Browser.start(WIDE);
-  }, 60_000);
+  }, 240_000);
   afterAll(() => browser?.quit());
 
   const left = async (testId: string): Promise<number> => (await (await browser.find(testId)).getRect()).x;
@@ -95,7 +95,7 @@ describe("bad input in the interface", () => {
   let browser: Browser;
   beforeAll(async () => {
     browser = await Browser.start(PHONE);
-  }, 60_000);
+  }, 240_000);
   afterAll(() => browser?.quit());
   test("a file that is no archive: a sentence, and it can be removed", async () => {
     await browser.open(server.address);

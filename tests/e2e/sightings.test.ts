@@ -25,7 +25,7 @@ beforeAll(async () => {
   familyId = families[0]!.id;
   styleId = FamilyDetail.parse(await get(`/families/${familyId}`)).styleList[0]!.id;
   browser = await Browser.start(PHONE);
-}, 120_000);
+}, 240_000);
 afterAll(async () => {
   await browser?.quit();
   await server?.stop();
@@ -70,7 +70,7 @@ describe.each(STORIES)("%s", (name, deviceId, account, passcode) => {
     expect(await words("font-list")).toContain(await words("expected").then((text) => text.split("\n").at(-1)!));
     await exportAsEvidence(program);
     await plan(deviceId, "remove", account, passcode);
-  }, 120_000);
+  }, 240_000);
 });
 
 /** From an open practice program with the style listed: set on the page, exported, given as evidence, and seen. */
@@ -102,7 +102,7 @@ test("Note Desk, whole: a profile is handed over, installed on the tablet with i
   await browser.click("start-program");
   expect(await words("font-list")).toContain("Trellis Fair");
   await exportAsEvidence(program);
-}, 120_000);
+}, 240_000);
 
 test("Browser Desk, whole: it reads no folder, is given the file by hand and keeps it, and is seen; after closing it still is there", async () => {
   const program = await programId(2, "Browser Desk");
@@ -120,7 +120,7 @@ test("Browser Desk, whole: it reads no folder, is given the file by hand and kee
   expect(await words("font-list")).toContain("Trellis Fair");
   await openCell(program);
   expect(await words("cell-state")).toContain("Seen");
-}, 120_000);
+}, 240_000);
 
 test("not there: the reason and its fix at one tap; looked at by eye; a page to try it with", async () => {
   const program = await programId(1, "Letter Desk");

@@ -15,11 +15,11 @@ const work = mkdtempSync(join(tmpdir(), "buvano-story-"));
 beforeAll(async () => {
   server = await TestServer.start();
   browser = await Browser.start(PHONE);
-}, 60_000);
+}, 240_000);
 afterAll(async () => {
   await browser?.quit();
   await server?.stop();
-}, 30_000);
+}, 240_000);
 
 interface Story {
   archive: string;
