@@ -1,5 +1,5 @@
 // What is worth knowing before the blade goes down, each with its place and what to do about it.
-import { listWords } from "../words/words.ts";
+import { begun, listWords } from "../words/words.ts";
 import type { CutSheet } from "./cut.ts";
 import { TOLERANCE_MM } from "./flat.ts";
 import type { CutFinding } from "./found.ts";
@@ -66,8 +66,7 @@ function thinFindings(sheet: number, kind: "part" | "gap", places: readonly Thin
     const scale = larger <= MOST_LARGER ? `make it ${larger} % as large` : "";
     const or = (...ways: string[]): string => {
       const said = ways.filter((way) => way !== "");
-      const whole = listWords(said, "or");
-      return `${whole[0]!.toUpperCase()}${whole.slice(1)}.`;
+      return `${begun(listWords(said, "or"))}.`;
     };
     if (kind === "part" || stencil)
       return {

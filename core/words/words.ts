@@ -20,6 +20,8 @@ const LISTS = {
 };
 /** Several things in a sentence: "a, b, and c". */
 export const listWords = (things: readonly string[], how: keyof typeof LISTS = "and"): string => LISTS[how].format(things);
+/** Words as a sentence or a line begins. */
+export const begun = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 /** What is said of a text that is too long. */
 export const tooLongWords = (most: number): string => `At most ${characters(most)}.`;
 

@@ -3,7 +3,7 @@ import { Link, useRouter } from "expo-router";
 import { View } from "react-native";
 import type { JobSummary } from "../../contract/job.ts";
 import { USE_WORDS } from "../../core/clearance/uses.ts";
-import { count, listWords } from "../../core/words/words.ts";
+import { begun, count, listWords } from "../../core/words/words.ts";
 import { useJobs } from "../data/hooks.ts";
 import { Button } from "../parts/Button.tsx";
 import { Plus } from "../parts/icons.ts";
@@ -12,10 +12,7 @@ import { Empty, Loaded } from "../parts/Status.tsx";
 import { Body, Small, Strong } from "../parts/Text.tsx";
 import { SAY } from "../sentences/job.ts";
 
-export const usesWords = (uses: JobSummary["uses"]): string => {
-  const [first = "", ...others] = uses.map((use) => USE_WORDS[use]);
-  return listWords([first, ...others.map((use) => use.toLowerCase())]);
-};
+export const usesWords = (uses: JobSummary["uses"]): string => begun(listWords(uses.map((use) => USE_WORDS[use].toLowerCase())));
 
 function JobCard({ job, current }: { job: JobSummary; current: boolean }) {
   return (

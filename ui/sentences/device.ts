@@ -1,5 +1,5 @@
 // Every sentence of a device's page, to be read aloud and changed in one place.
-import { count } from "../../core/words/words.ts";
+import { begun, count } from "../../core/words/words.ts";
 import { momentOf } from "../../core/words/dates.ts";
 
 export const SAY = {
@@ -40,8 +40,7 @@ export const SAY = {
   openItsSettings: "Open its settings",
   profilesThatWaitAndThose: "Profiles that wait, and those it has.",
   programs: "Programs",
-  aProgram: (practice: boolean, kind: string, reads: string) =>
-    practice ? `Practice ${kind}, ${reads}` : `${kind.charAt(0).toUpperCase()}${kind.slice(1)}, ${reads}`,
+  aProgram: (practice: boolean, kind: string, reads: string) => `${begun(practice ? `practice ${kind}` : kind)}, ${reads}`,
   nameAProgram: "Name a program",
   sayHowItTreatsFonts: "Say how it treats fonts, and Buvano says where each will be listed.",
   cameWithTheDevice: "Came with the device",
