@@ -1,9 +1,9 @@
 import { useLastUsed } from "../ui/data/lastUsed.ts";
 import { Split } from "../ui/parts/Shell.tsx";
 import { useWide } from "../ui/parts/useWide.ts";
-import { BenchScreen } from "../ui/screens/BenchScreen.tsx";
-import { Nothing } from "../ui/screens/Nothing.tsx";
-import { SheetScreen } from "../ui/screens/SheetScreen.tsx";
+import { BenchScreen } from "../ui/screens/bench/BenchScreen.tsx";
+import { Nothing } from "../ui/parts/Nothing.tsx";
+import { SheetScreen } from "../ui/screens/bench/SheetScreen.tsx";
 
 export default function Bench() {
   const last = useLastUsed("sheet");

@@ -1,5 +1,5 @@
 import { useListParam, useNumberParam } from "../ui/parts/params.ts";
-import { QuickCheckScreen } from "../ui/screens/QuickCheckScreen.tsx";
+import { QuickCheckScreen } from "../ui/screens/sightings/QuickCheckScreen.tsx";
 
 export default function QuickCheck() {
   const narrowed = { families: useListParam("families"), styles: useListParam("styles") };

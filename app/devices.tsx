@@ -1,9 +1,9 @@
 import { useLastUsed } from "../ui/data/lastUsed.ts";
 import { Split } from "../ui/parts/Shell.tsx";
 import { useWide } from "../ui/parts/useWide.ts";
-import { DeviceScreen } from "../ui/screens/DeviceScreen.tsx";
-import { DevicesScreen } from "../ui/screens/DevicesScreen.tsx";
-import { Nothing } from "../ui/screens/Nothing.tsx";
+import { DeviceScreen } from "../ui/screens/devices/DeviceScreen.tsx";
+import { DevicesScreen } from "../ui/screens/devices/DevicesScreen.tsx";
+import { Nothing } from "../ui/parts/Nothing.tsx";
 
 export default function Devices() {
   const last = useLastUsed("device");

@@ -1,5 +1,5 @@
 import { useNumberParam } from "../ui/parts/params.ts";
-import { DuplicatesScreen } from "../ui/screens/DuplicatesScreen.tsx";
+import { DuplicatesScreen } from "../ui/screens/devices/DuplicatesScreen.tsx";
 
 export default function Duplicates() {
   return <DuplicatesScreen deviceId={useNumberParam("device") ?? 0} />;

@@ -2,9 +2,9 @@ import { useLocalSearchParams } from "expo-router";
 import { useLastUsed } from "../ui/data/lastUsed.ts";
 import { Split } from "../ui/parts/Shell.tsx";
 import { useWide } from "../ui/parts/useWide.ts";
-import { FamiliesScreen } from "../ui/screens/FamiliesScreen.tsx";
-import { FamilyScreen } from "../ui/screens/FamilyScreen.tsx";
-import { Nothing } from "../ui/screens/Nothing.tsx";
+import { FamiliesScreen } from "../ui/screens/families/FamiliesScreen.tsx";
+import { FamilyScreen } from "../ui/screens/families/FamilyScreen.tsx";
+import { Nothing } from "../ui/parts/Nothing.tsx";
 
 export default function Families() {
   const last = useLastUsed("family");

@@ -1,1 +1,1 @@
-export { TodayScreen as default } from "../ui/screens/TodayScreen.tsx";
+export { TodayScreen as default } from "../ui/screens/today/TodayScreen.tsx";

@@ -1,9 +1,9 @@
 import { useLastUsed } from "../ui/data/lastUsed.ts";
 import { Split } from "../ui/parts/Shell.tsx";
 import { useWide } from "../ui/parts/useWide.ts";
-import { JobScreen } from "../ui/screens/JobScreen.tsx";
-import { JobsScreen } from "../ui/screens/JobsScreen.tsx";
-import { Nothing } from "../ui/screens/Nothing.tsx";
+import { JobScreen } from "../ui/screens/jobs/JobScreen.tsx";
+import { JobsScreen } from "../ui/screens/jobs/JobsScreen.tsx";
+import { Nothing } from "../ui/parts/Nothing.tsx";
 
 export default function Jobs() {
   const last = useLastUsed("job");

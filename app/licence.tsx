@@ -1,5 +1,5 @@
 import { useNumberParam } from "../ui/parts/params.ts";
-import { LicenceScreen } from "../ui/screens/LicenceScreen.tsx";
+import { LicenceScreen } from "../ui/screens/clearance/LicenceScreen.tsx";
 
 export default function Licence() {
   return <LicenceScreen familyId={useNumberParam("family") ?? 0} />;

@@ -1,1 +1,1 @@
-export { MineScreen as default } from "../ui/screens/MineScreen.tsx";
+export { MineScreen as default } from "../ui/screens/pairing/MineScreen.tsx";

@@ -1,1 +1,1 @@
-export { NeedsScreen as default } from "../ui/screens/NeedsScreen.tsx";
+export { NeedsScreen as default } from "../ui/screens/documents/NeedsScreen.tsx";

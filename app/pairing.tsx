@@ -1,1 +1,1 @@
-export { PairingScreen as default } from "../ui/screens/PairingScreen.tsx";
+export { PairingScreen as default } from "../ui/screens/pairing/PairingScreen.tsx";

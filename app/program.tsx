@@ -1,5 +1,5 @@
 import { useNumberParam } from "../ui/parts/params.ts";
-import { ProgramFormScreen } from "../ui/screens/ProgramFormScreen.tsx";
+import { ProgramFormScreen } from "../ui/screens/sightings/ProgramFormScreen.tsx";
 
 export default function Program() {
   const id = useNumberParam("id");

@@ -1,1 +1,1 @@
-export { SettingsScreen as default } from "../ui/screens/SettingsScreen.tsx";
+export { SettingsScreen as default } from "../ui/screens/settings/SettingsScreen.tsx";

@@ -1,1 +1,1 @@
-export { WhereScreen as default } from "../ui/screens/WhereScreen.tsx";
+export { WhereScreen as default } from "../ui/screens/devices/WhereScreen.tsx";

@@ -2,10 +2,10 @@
 import { createHash } from "node:crypto";
 import { missingWords } from "../core/bench/compare.ts";
 import { cut as compute } from "../core/cutting/cut.ts";
-import { summaryOf, thinnestOf } from "../core/cutting/summary.ts";
-import { cutFiles } from "../core/cutting/files.ts";
-import type { CutFormat } from "../core/cutting/formats.ts";
-import { pathKit } from "../core/cutting/path-kit.ts";
+import { summaryOf, thinnestOf } from "../core/cutting/findings/summary.ts";
+import { cutFiles } from "../core/cutting/sheets/files.ts";
+import type { CutFormat } from "../core/cutting/sheets/formats.ts";
+import { pathKit } from "../core/cutting/outlines/path-kit.ts";
 import { MOST_MM, USUAL_CUT, type CutSettings } from "../core/cutting/settings.ts";
 import { writeWhole } from "../core/disk/whole.ts";
 import { ProblemError } from "../core/problem.ts";

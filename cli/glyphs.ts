@@ -3,7 +3,7 @@
 import { readFile } from "node:fs/promises";
 import { GlyphFinder, recordOf, type GlyphRecord } from "../core/glyphs/glyphs.ts";
 import { reachOf } from "../core/glyphs/reach.ts";
-import { signLists } from "../core/names/lists.ts";
+import { signLists } from "../core/symbols/lists.ts";
 import { attempt } from "../core/problem.ts";
 import { Face } from "../core/sfnt/face.ts";
 import { openContainer } from "../core/sfnt/container.ts";

@@ -2,9 +2,9 @@
 import { basename } from "node:path";
 import { openAsBlob } from "node:fs";
 import { fileURLToPath, URL } from "node:url";
-import { AlikeView, MatchView, type MatchAsked } from "../contract/match.ts";
-import { JobSummary } from "../contract/job.ts";
-import { FamilyPage } from "../contract/family.ts";
+import { AlikeView, MatchView, type MatchAsked } from "../contract/matching.ts";
+import { JobSummary } from "../contract/jobs.ts";
+import { FamilyPage } from "../contract/families.ts";
 import { ProblemDocument } from "../contract/problem.ts";
 import { Fault } from "../server/fault.ts";
 import { LibraryTaken } from "../server/lock.ts";

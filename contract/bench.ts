@@ -1,7 +1,7 @@
 // The bench: kept sheets of live lines, what is known of the styles on them, glyphs, and decisions.
 import { z } from "zod";
-import { FamilyQuery } from "./family.ts";
-import { GLYPH_KINDS } from "../core/names/kinds.ts";
+import { FamilyQuery } from "./families.ts";
+import { GLYPH_KINDS } from "../core/symbols/kinds.ts";
 import { DIRECTIONS, LETTERS_OF, MOST_TEXT, SIZE_OF, UNIT_MM, type Unit } from "../core/bench/line.ts";
 
 const Sha256 = z.string().regex(/^[0-9a-f]{64}$/);

@@ -1,6 +1,6 @@
 // What the server tells the app by server-sent events.
 import { z } from "zod";
-import { ParcelProgress } from "./parcel.ts";
+import { ParcelProgress } from "./parcels.ts";
 
 export const ServerEvent = z.discriminatedUnion("topic", [
   z.object({

@@ -1,9 +1,9 @@
 // Limits as the schemas themselves set them.
 import { expect, test } from "@jest/globals";
 import { LicenceRequest } from "./clearance.ts";
-import { JobRequest } from "./job.ts";
+import { JobRequest } from "./jobs.ts";
 import { limitsOf } from "./limits.ts";
-import { ProgramNames } from "./program.ts";
+import { ProgramNames } from "./programs.ts";
 import { SettingsChange } from "./settings.ts";
 
 test("the limits of a field are read from its schema, under null, default and alternatives", () => {

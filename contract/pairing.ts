@@ -1,6 +1,6 @@
 // Pairing devices on the network, and what a paired device may know and say.
 import { z } from "zod";
-import { DeviceKind } from "./device.ts";
+import { DeviceKind } from "./devices.ts";
 
 /** As the person sees it who invites a device. */
 export const PairingView = z.object({

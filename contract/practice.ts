@@ -1,6 +1,6 @@
 // The practice room: a simulated program's window, as it is drawn from real font bytes.
 import { z } from "zod";
-import { ProgramSummary } from "./program.ts";
+import { ProgramSummary } from "./programs.ts";
 
 export const PracticeMenuEntry = z.object({ label: z.string(), styles: z.array(z.string()) });
 export type PracticeMenuEntry = z.infer<typeof PracticeMenuEntry>;

@@ -1,8 +1,8 @@
 // Refusals in words.
 import { expect, test } from "@jest/globals";
 import { z } from "zod";
-import { JobRequest } from "./job.ts";
-import { TagName } from "./family.ts";
+import { JobRequest } from "./jobs.ts";
+import { TagName } from "./families.ts";
 import { speakPlainly } from "./refused.ts";
 
 speakPlainly();

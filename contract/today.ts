@@ -1,6 +1,6 @@
 // What to do next, grouped by the station where families are stuck.
 import { z } from "zod";
-import { StationKey } from "./style.ts";
+import { StationKey } from "./styles.ts";
 
 export const TodayGroup = z.object({
   station: StationKey,

@@ -1,11 +1,11 @@
 // Brings the demo's downloads into an empty library the way a visitor would: through the same requests.
 import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
-import { DeviceSummary } from "../contract/device.ts";
-import { FamilyPage } from "../contract/family.ts";
+import { DeviceSummary } from "../contract/devices.ts";
+import { FamilyPage } from "../contract/families.ts";
 import { StylePage, type BenchLine, type SheetBody } from "../contract/bench.ts";
-import { JobSummary, type JobRequest } from "../contract/job.ts";
-import { ParcelPage, ParcelSummary } from "../contract/parcel.ts";
+import { JobSummary, type JobRequest } from "../contract/jobs.ts";
+import { ParcelPage, ParcelSummary } from "../contract/parcels.ts";
 
 /** Left on Today as it arrived, so that a visitor has something to shelve. */
 const LEFT_TO_SHELVE = new Set(["fernhollow-text-family.zip", "fernhollow-broken-download.zip", "hedgerow-web.zip", "trail-bundle.zip"]);

@@ -4,10 +4,10 @@
 import { existsSync, readFileSync } from "node:fs";
 import { mkdir, readdir, readFile, rm, stat, utimes, writeFile } from "node:fs/promises";
 import { join } from "node:path";
-import { DeviceSummary } from "../contract/device.ts";
-import { FamilyPage } from "../contract/family.ts";
-import { ParcelSummary } from "../contract/parcel.ts";
-import { PlanView, type PlanChoice } from "../contract/plan.ts";
+import { DeviceSummary } from "../contract/devices.ts";
+import { FamilyPage } from "../contract/families.ts";
+import { ParcelSummary } from "../contract/parcels.ts";
+import { PlanView, type PlanChoice } from "../contract/placing.ts";
 import { QuickAnswer } from "../contract/quick-check.ts";
 import { makeJobs, makeSheets } from "./fill.ts";
 

@@ -8,7 +8,7 @@ import { readEvidence } from "../core/evidence/read.ts";
 import { assembleSfnt } from "../core/sfnt/assemble.ts";
 import { openContainer, tableBytes } from "../core/sfnt/container.ts";
 import { writeProfile } from "../core/placing/profile.ts";
-import type { ProgramTraits } from "../contract/program.ts";
+import type { ProgramTraits } from "../contract/programs.ts";
 import { PracticeDevice } from "./device.ts";
 import { openProgramFont } from "./engine/font.ts";
 import { layOut } from "./engine/layout.ts";

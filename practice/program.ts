@@ -1,6 +1,6 @@
 // A simulated program: it reads its device's font folders when its traits say so, lists, draws and exports.
 import { othersFirst } from "../core/turns.ts";
-import type { ProgramTraits } from "../contract/program.ts";
+import type { ProgramTraits } from "../contract/programs.ts";
 import { FAKE, runPath } from "./engine/drawing.ts";
 import { openProgramFonts, type ProgramFont } from "./engine/font.ts";
 import { layOut, type Layout } from "./engine/layout.ts";

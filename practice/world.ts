@@ -1,5 +1,5 @@
 // The practice room: which simulated devices and programs ship with Buvano, and how each treats fonts.
-import { PLAIN_TRAITS, type ProgramKind, type ProgramTraits } from "../contract/program.ts";
+import { PLAIN_TRAITS, type ProgramKind, type ProgramTraits } from "../contract/programs.ts";
 
 export interface PracticeProgramPlan {
   slug: string;

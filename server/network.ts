@@ -7,8 +7,8 @@ import express, { type Express } from "express";
 import { nothingHere, problems } from "./routes/answer.ts";
 import { onlyFrom, strictHeaders } from "./routes/guard.ts";
 import { serveInterface } from "./routes/interface.ts";
-import { mineRoutes } from "./routes/mine.ts";
-import type { Door } from "./services/pairing.ts";
+import { mineRoutes } from "./routes/pairing.ts";
+import type { Door } from "./services/pairing/pairing.ts";
 import type { Services } from "./services/services.ts";
 
 const LOOPBACK = "127.0.0.1";

@@ -1,7 +1,7 @@
 import { useNumberParam } from "../../ui/parts/params.ts";
 import { Split } from "../../ui/parts/Shell.tsx";
-import { AlikeScreen } from "../../ui/screens/AlikeScreen.tsx";
-import { FamilyScreen } from "../../ui/screens/FamilyScreen.tsx";
+import { AlikeScreen } from "../../ui/screens/matching/AlikeScreen.tsx";
+import { FamilyScreen } from "../../ui/screens/families/FamilyScreen.tsx";
 
 export default function Alike() {
   const id = useNumberParam("id") ?? 0;

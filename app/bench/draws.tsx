@@ -1,1 +1,1 @@
-export { DrawsScreen as default } from "../../ui/screens/bench/DrawsScreen.tsx";
+export { DrawsScreen as default } from "../../ui/screens/glyphs/DrawsScreen.tsx";

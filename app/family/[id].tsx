@@ -1,7 +1,7 @@
 import { Split } from "../../ui/parts/Shell.tsx";
 import { useNumberParam } from "../../ui/parts/params.ts";
-import { FamiliesScreen } from "../../ui/screens/FamiliesScreen.tsx";
-import { FamilyScreen } from "../../ui/screens/FamilyScreen.tsx";
+import { FamiliesScreen } from "../../ui/screens/families/FamiliesScreen.tsx";
+import { FamilyScreen } from "../../ui/screens/families/FamilyScreen.tsx";
 
 export default function Family() {
   const id = useNumberParam("id") ?? 0;

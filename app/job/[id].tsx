@@ -1,7 +1,7 @@
 import { useNumberParam } from "../../ui/parts/params.ts";
 import { Split } from "../../ui/parts/Shell.tsx";
-import { JobScreen } from "../../ui/screens/JobScreen.tsx";
-import { JobsScreen } from "../../ui/screens/JobsScreen.tsx";
+import { JobScreen } from "../../ui/screens/jobs/JobScreen.tsx";
+import { JobsScreen } from "../../ui/screens/jobs/JobsScreen.tsx";
 
 export default function Job() {
   const id = useNumberParam("id") ?? 0;

@@ -1,5 +1,5 @@
 import { useLocalSearchParams } from "expo-router";
-import { JobFormScreen } from "../../ui/screens/JobFormScreen.tsx";
+import { JobFormScreen } from "../../ui/screens/jobs/JobFormScreen.tsx";
 
 export default function NewJob() {
   return <JobFormScreen withChosen={useLocalSearchParams()["families"] === "chosen"} />;

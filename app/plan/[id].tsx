@@ -1,5 +1,5 @@
 import { useNumberParam } from "../../ui/parts/params.ts";
-import { PlanScreen } from "../../ui/screens/PlanScreen.tsx";
+import { PlanScreen } from "../../ui/screens/placing/PlanScreen.tsx";
 
 export default function Plan() {
   const id = useNumberParam("id") ?? 0;

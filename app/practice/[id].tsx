@@ -1,5 +1,5 @@
 import { useNumberParam } from "../../ui/parts/params.ts";
-import { PracticeScreen } from "../../ui/screens/PracticeScreen.tsx";
+import { PracticeScreen } from "../../ui/screens/practice/PracticeScreen.tsx";
 
 export default function Practice() {
   const id = useNumberParam("id") ?? 0;

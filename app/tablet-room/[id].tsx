@@ -1,5 +1,5 @@
 import { useNumberParam } from "../../ui/parts/params.ts";
-import { TabletRoomScreen } from "../../ui/screens/TabletRoomScreen.tsx";
+import { TabletRoomScreen } from "../../ui/screens/practice/TabletRoomScreen.tsx";
 
 export default function TabletRoom() {
   const id = useNumberParam("id") ?? 0;

@@ -2,8 +2,8 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { describe, expect, test } from "@jest/globals";
-import { asked, findable, score } from "../names/search.ts";
-import { wordsOfName } from "../names/words.ts";
+import { asked, findable, score } from "../symbols/search.ts";
+import { wordsOfName } from "../symbols/words.ts";
 import { byLikeness, distance, letterShape } from "../glyphs/likeness.ts";
 import { featureName, isChoice, waySentence } from "../glyphs/feature-names.ts";
 import { colourOf, contrast, contrastWords } from "./colour.ts";

@@ -5,11 +5,11 @@ import { describe, expect, test } from "@jest/globals";
 import { openDrawFace } from "../bench/draw-face.ts";
 import type { Made } from "../bench/line.ts";
 import { ProblemError } from "../problem.ts";
-import { arrange } from "./arrange.ts";
-import { bridgeAt, proposeBridges, stripOf } from "./bridges.ts";
+import { arrange } from "./sheets/arrange.ts";
+import { bridgeAt, proposeBridges, stripOf } from "./making/bridges.ts";
 import { cut, type CutLayer, type LineToCut } from "./cut.ts";
-import { layOut } from "./lay-out.ts";
-import { summaryOf, thinnestOf } from "./summary.ts";
+import { layOut } from "./sheets/lay-out.ts";
+import { summaryOf, thinnestOf } from "./findings/summary.ts";
 import {
   areaOf,
   boxOf,
@@ -23,20 +23,20 @@ import {
   transformed,
   turnedContour,
   type Contour,
-} from "./curve.ts";
-import { cutFiles } from "./files.ts";
-import { joined, polygonsOf, takenAway } from "./join.ts";
-import { crossingsOf, judge } from "./judge.ts";
-import { contoursFromPath, machineLines } from "./machine.ts";
-import { offset, swept } from "./offset.ts";
-import { pathKit } from "./path-kit.ts";
-import { piecesOf, sharpPoints, totalsOf } from "./pieces.ts";
+} from "./outlines/curve.ts";
+import { cutFiles } from "./sheets/files.ts";
+import { joined, polygonsOf, takenAway } from "./outlines/join.ts";
+import { crossingsOf, judge } from "./outlines/judge.ts";
+import { contoursFromPath, machineLines } from "./outlines/machine.ts";
+import { offset, swept } from "./making/offset.ts";
+import { pathKit } from "./outlines/path-kit.ts";
+import { piecesOf, sharpPoints, totalsOf } from "./findings/pieces.ts";
 import { preview } from "./preview.ts";
-import { unitedBySecond } from "./second-engine.ts";
+import { unitedBySecond } from "./outlines/second-engine.ts";
 import { USUAL_CUT, type CutSettings } from "./settings.ts";
-import { pathData, readOwnSvg, sheetSvg } from "./sheet-svg.ts";
-import { thinPlaces } from "./thin.ts";
-import { HOLD_MM, untilTheyTouch } from "./touching.ts";
+import { pathData, readOwnSvg, sheetSvg } from "./sheets/sheet-svg.ts";
+import { thinPlaces } from "./findings/thin.ts";
+import { HOLD_MM, untilTheyTouch } from "./making/touching.ts";
 
 /** Handles of a quarter circle as a cubic curve; its radius is off by at most 0.03 % (exact at both ends and in the middle). */
 const K = (4 / 3) * (Math.SQRT2 - 1);

@@ -1,17 +1,17 @@
 // A cut as screens show it: path data and numbers, nothing that has to be computed again.
 import type { Layer } from "../bench/line.ts";
 import { ProblemError, type Problem } from "../problem.ts";
-import type { Arranged } from "./arrange.ts";
-import { stripOf, type Bridge } from "./bridges.ts";
+import type { Arranged } from "./sheets/arrange.ts";
+import { stripOf, type Bridge } from "./making/bridges.ts";
 import type { CutDrawing, CutSheet } from "./cut.ts";
-import type { Box } from "./curve.ts";
-import { MOST_LISTED, type CutFinding, type FindingKind } from "./found.ts";
-import type { Polygon } from "./judge.ts";
-import type { Totals } from "./pieces.ts";
-import { layOut } from "./lay-out.ts";
+import type { Box } from "./outlines/curve.ts";
+import { MOST_LISTED, type CutFinding, type FindingKind } from "./findings/kinds.ts";
+import type { Polygon } from "./outlines/judge.ts";
+import type { Totals } from "./findings/pieces.ts";
+import { layOut } from "./sheets/lay-out.ts";
 import type { CutSettings } from "./settings.ts";
-import { summaryOf, type CutSummary } from "./summary.ts";
-import { pathData } from "./sheet-svg.ts";
+import { summaryOf, type CutSummary } from "./findings/summary.ts";
+import { pathData } from "./sheets/sheet-svg.ts";
 
 /** Hundredths of a millimetre are finer than any screen. */
 const coarse = (value: number): string => String(Math.round(value * 100) / 100);

@@ -1,7 +1,7 @@
 // A face's glyphs as people look for them: named, described, found by word, with the way to each.
-import { asked, SignIndex, type Called } from "../names/search.ts";
-import { calledBy, codePointText, isPrivate, unicodeName, type SignLists } from "../names/signs.ts";
-import { wordsOfName } from "../names/words.ts";
+import { asked, SignIndex, type Called } from "../symbols/search.ts";
+import { calledBy, codePointText, isPrivate, unicodeName, type SignLists } from "../symbols/symbols.ts";
+import { wordsOfName } from "../symbols/words.ts";
 import type { Face } from "../sfnt/face.ts";
 import type { GlyphReach, Way } from "./reach.ts";
 

@@ -1,23 +1,23 @@
 // Matching on shapes whose truth is known by geometry: filling, forms, frames, pieces, parting, alikeness, what is said.
 import { describe, expect, test } from "@jest/globals";
 import type { Colours } from "../evidence/image.ts";
-import { ALPHABETS, LETTERS, scriptOfText, slotOf } from "./alphabet.ts";
-import { alikeFaces, alikenessOf } from "./alike.ts";
-import { boxOfFlat, rasterOf } from "./coverage-raster.ts";
-import { differences } from "./differs.ts";
-import { LETTER_BYTES, topOf, bottomOf, widthOf } from "./face-shape.ts";
-import { frameAround, framedPart, homographyOf, placeIn, turnedPart, type Frame } from "./framed.ts";
-import { FaceIndex } from "./index-of-faces.ts";
-import { blurred, layOver, type Target } from "./lay-over.ts";
-import { FORM_SIZE, formDistance, formOfOutline, formOfPixels } from "./letter-form.ts";
-import { linesOf } from "./lines.ts";
-import { MANNER_PATTERN, MANNER_SCALES, mannerBounds, stepOf } from "./manner-steps.ts";
-import { seeLine } from "./match.ts";
-import { groupsOf, inkedPieces, letterInk } from "./pieces-of-ink.ts";
-import { gapsAfter, partedInto, segmentsAsSeen } from "./segments.ts";
-import { lettersOf, type SetLetter } from "./set-line.ts";
-import { shortlist } from "./shortlist.ts";
-import { likenessOf, verdictOf } from "./verdict.ts";
+import { ALPHABETS, LETTERS, scriptOfText, slotOf } from "./faces/alphabet.ts";
+import { alikeFaces, alikenessOf } from "./answer/alike.ts";
+import { boxOfFlat, rasterOf } from "./faces/coverage-raster.ts";
+import { differences } from "./answer/differs.ts";
+import { LETTER_BYTES, topOf, bottomOf, widthOf } from "./faces/face-shape.ts";
+import { frameAround, framedPart, homographyOf, placeIn, turnedPart, type Frame } from "./picture/framed.ts";
+import { FaceIndex } from "./faces/index-of-faces.ts";
+import { blurred, layOver, type Target } from "./answer/lay-over.ts";
+import { FORM_SIZE, formDistance, formOfOutline, formOfPixels } from "./faces/letter-form.ts";
+import { linesOf } from "./picture/lines.ts";
+import { MANNER_PATTERN, MANNER_SCALES, mannerBounds, stepOf } from "./faces/manner-steps.ts";
+import { seeLine } from "./answer/match.ts";
+import { groupsOf, inkedPieces, letterInk } from "./picture/pieces-of-ink.ts";
+import { gapsAfter, partedInto, segmentsAsSeen } from "./picture/segments.ts";
+import { lettersOf, type SetLetter } from "./faces/set-line.ts";
+import { shortlist } from "./answer/shortlist.ts";
+import { likenessOf, verdictOf } from "./answer/verdict.ts";
 
 const square = (x: number, y: number, w: number, h: number): number[] => [x, y, x + w, y, x + w, y + h, x, y + h];
 const disc = (cx: number, cy: number, r: number, parts = 96): number[] =>

@@ -2,7 +2,7 @@
 // serifs where a stem ends, and the bridges of a stencil. What the nib covers is united, and its edge becomes quadratic curves.
 import { Clipper64, ClipType, FillRule, PathType, type Path64, type Paths64 } from "clipper2-ts";
 import type { PathKit } from "pathkit-wasm";
-import { pathKit } from "../../core/cutting/path-kit.ts";
+import { pathKit } from "../../core/cutting/outlines/path-kit.ts";
 import { advanceOf, trace, type DrawnGlyph, type Outline, type Pen, type Point } from "./pen.ts";
 import type { Skeleton } from "./skeletons.ts";
 

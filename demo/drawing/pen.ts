@@ -1,6 +1,6 @@
 // Draws skeletons with a round pen: strokes become clean outlines of lines and quadratic curves.
 import type { PathKit, PathKitPath } from "pathkit-wasm";
-import { pathKit } from "../../core/cutting/path-kit.ts";
+import { pathKit } from "../../core/cutting/outlines/path-kit.ts";
 import type { Skeleton } from "./skeletons.ts";
 
 export type Point = { x: number; y: number; on: boolean };

@@ -2,7 +2,7 @@
 // those where a font in the user folder is registered too. Commands go through a runner that is handed in.
 import { copyFile, mkdir, readdir, readFile, rm, stat, statfs } from "node:fs/promises";
 import { basename, dirname, join, relative, sep } from "node:path";
-import type { Slot } from "../../contract/device.ts";
+import type { Slot } from "../../contract/devices.ts";
 import { fillWhole, isUnfinished, writeWhole } from "../../core/disk/whole.ts";
 import { INSTALLABLE } from "../../core/placing/files.ts";
 import { escaped } from "../../core/words/markup.ts";

@@ -1,5 +1,5 @@
 // A place fonts can be put. Every kind of device implements this and nothing more.
-import type { Folder, Slot } from "../../contract/device.ts";
+import type { Folder, Slot } from "../../contract/devices.ts";
 
 export interface HostFont {
   folder: Folder;

@@ -1,6 +1,6 @@
 // A paired device as a host: it holds what it said itself, and a person carries the steps out there.
-import type { DeviceKind } from "../../contract/device.ts";
-import type { AnswerRow } from "../store/pairings.ts";
+import type { DeviceKind } from "../../contract/devices.ts";
+import type { AnswerRow } from "../store/pairing/pairings.ts";
 import { handedOver, type Host } from "./host.ts";
 
 /** What a device answered for, with the file each answer is about. */

@@ -1,5 +1,5 @@
 // A practice device as a host.
-import type { Slot } from "../../contract/device.ts";
+import type { Slot } from "../../contract/devices.ts";
 import { INSTALLABLE } from "../../core/placing/files.ts";
 import { TRIES, type PracticeDevice, type WritableFolder } from "../../practice/device.ts";
 import { Fault } from "../fault.ts";

@@ -14,9 +14,9 @@ import {
   ShelveRequest,
   ShelveResult,
   UnwrapRequest,
-} from "../../contract/parcel.ts";
+} from "../../contract/parcels.ts";
 import { LibraryState } from "../../contract/library.ts";
-import { PaperText } from "../../contract/paper.ts";
+import { PaperText } from "../../contract/papers.ts";
 import { PracticeDrawing, PracticeProgram, PracticeText } from "../../contract/practice.ts";
 import {
   Board,
@@ -34,7 +34,7 @@ import {
   PictureResult,
   Sighting,
   TakeBackRequest,
-} from "../../contract/sighting.ts";
+} from "../../contract/sightings.ts";
 import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
 import { Today } from "../../contract/today.ts";
 import { parcelName } from "../../core/archive/arrival.ts";
@@ -43,14 +43,14 @@ import { fontEnding, placedFileName } from "../../core/placing/files.ts";
 import { Fault, notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
 import type { Services } from "../services/services.ts";
-import { folderProblem } from "../services/watch.ts";
+import { folderProblem } from "../services/parcels/watch.ts";
 import { answer, bodyOf, Done, done, idOf, nothingHere, queryOf, SETTLE_MS, shownFirst } from "./answer.ts";
 import { benchRoutes } from "./bench.ts";
-import { cutRoutes } from "./cuts.ts";
+import { cutRoutes } from "./cutting.ts";
 import { clearanceRoutes } from "./clearance.ts";
 import { deviceRoutes } from "./devices.ts";
 import { familyRoutes } from "./families.ts";
-import { matchRoutes } from "./matches.ts";
+import { matchRoutes } from "./matching.ts";
 import { documentRoutes } from "./documents.ts";
 import { programRoutes } from "./programs.ts";
 import { receiveFiles, withFiles } from "./uploads.ts";

@@ -4,13 +4,13 @@ import { join } from "node:path";
 import { Router } from "express";
 import { z } from "zod";
 import { CorrectionRequest, FamilyClearance, LeaveOutRequest, LicenceRequest } from "../../contract/clearance.ts";
-import { JobFamiliesChanged, JobFamiliesRequest, RoleRequest, JobDetail, JobRequest, JobSummary, Language } from "../../contract/job.ts";
+import { JobFamiliesChanged, JobFamiliesRequest, RoleRequest, JobDetail, JobRequest, JobSummary, Language } from "../../contract/jobs.ts";
 import { fileStem } from "../../core/words/file-names.ts";
 import type { Parts } from "../parts.ts";
 import { notFound } from "../fault.ts";
-import { LANGUAGES } from "../services/languages.ts";
+import { LANGUAGES } from "../services/jobs/languages.ts";
 import type { Services } from "../services/services.ts";
-import { sheetCsv, sheetHtml, sheetRows } from "../services/sheet.ts";
+import { sheetCsv, sheetHtml, sheetRows } from "../services/clearance/permission-sheet.ts";
 import { answer, bodyOf, Done, done, idOf } from "./answer.ts";
 import { receiveFiles } from "./uploads.ts";
 

@@ -18,9 +18,9 @@ import {
   ProfileAct,
   Rescan,
   TabletProfiles,
-} from "../../contract/device.ts";
+} from "../../contract/devices.ts";
 import { PairingView } from "../../contract/pairing.ts";
-import { CarryOutRequest, ChooseRequest, PlanRequest, PlanView } from "../../contract/plan.ts";
+import { CarryOutRequest, ChooseRequest, PlanRequest, PlanView } from "../../contract/placing.ts";
 import { LoadStyleRequest, PracticeProgram } from "../../contract/practice.ts";
 import type { Parts } from "../parts.ts";
 import type { Services } from "../services/services.ts";

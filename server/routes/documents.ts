@@ -1,8 +1,8 @@
 // Endpoints of documents: what fonts each needs, and having them placed.
 import { Router } from "express";
-import { JobDetail } from "../../contract/job.ts";
-import { DocumentsTaken, NeedsLook, NeedsPlanRequest, NeedsQuery, NeedsView } from "../../contract/needs.ts";
-import { PlanView } from "../../contract/plan.ts";
+import { JobDetail } from "../../contract/jobs.ts";
+import { DocumentsTaken, NeedsLook, NeedsPlanRequest, NeedsQuery, NeedsView } from "../../contract/documents.ts";
+import { PlanView } from "../../contract/placing.ts";
 import type { Parts } from "../parts.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";

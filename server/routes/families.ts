@@ -14,8 +14,8 @@ import {
   JoinRequest,
   PartRequest,
   PinRequest,
-} from "../../contract/family.ts";
-import { TabletView } from "../../contract/tablet.ts";
+} from "../../contract/families.ts";
+import { TabletView } from "../../contract/tablets.ts";
 import { PROFILE_MEDIA_TYPE } from "../../core/placing/profile.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";

@@ -1,11 +1,11 @@
 // Endpoints of programs people name, and of probe documents.
 import { Router, type Response } from "express";
 import { z } from "zod";
-import { ProgramLearned, ProgramRequest, ProgramSummary } from "../../contract/program.ts";
+import { ProgramLearned, ProgramRequest, ProgramSummary } from "../../contract/programs.ts";
 import { CheckedOnly, CheckQuery, OnPage, QuickAnswer, QuickCheck } from "../../contract/quick-check.ts";
 import { PROBE_KINDS } from "../../core/evidence/probe.ts";
 import type { Parts } from "../parts.ts";
-import type { Page } from "../services/programs.ts";
+import type { Page } from "../services/sightings/programs.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";
 import { withFiles } from "./uploads.ts";

@@ -1,5 +1,5 @@
 // A library written by an older Buvano is brought up to date with everything in it; one written by a newer one is left alone.
-import { WHOLE_SHELF } from "./shelf-list.ts";
+import { WHOLE_SHELF } from "./families/shelf-list.ts";
 import { mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
@@ -12,14 +12,14 @@ import { readFont, readPaper } from "../../core/clearance/read.ts";
 import { LicenceRecogniser } from "../../core/clearance/spdx.ts";
 import type { StatedLicence } from "../../core/inspect.ts";
 import { makeParts, thisMachine } from "../parts.ts";
-import { renewalOf } from "../trial-views.ts";
-import { ClearanceStore, JobStore } from "./clearance.ts";
+import { renewalOf } from "../../tests/api/views.ts";
+import { ClearanceStore, JobStore } from "./clearance/clearance.ts";
 import { openDatabase } from "./database.ts";
-import { LibraryStore } from "./library.ts";
-import { ParcelStore } from "./parcels.ts";
-import { DeviceStore } from "./devices.ts";
-import { SettingsStore } from "./settings.ts";
-import { SightingStore } from "./sightings.ts";
+import { LibraryStore } from "./families/families.ts";
+import { ParcelStore } from "./parcels/parcels.ts";
+import { DeviceStore } from "./devices/devices.ts";
+import { SettingsStore } from "./settings/settings.ts";
+import { SightingStore } from "./sightings/sightings.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-migrations-"));
 afterAll(() => rmSync(dir, { recursive: true }));

@@ -3,8 +3,8 @@ import { basename } from "node:path";
 import { findDuplicates, inTheWay } from "../../core/placing/duplicates.ts";
 import { isSlot, type Claim, type PlacedFile } from "../../core/placing/files.ts";
 import type { Parts } from "../parts.ts";
-import type { ObservedRow } from "../store/devices.ts";
-import { TROUBLE } from "../store/views.ts";
+import type { ObservedRow } from "../store/devices/devices.ts";
+import { TROUBLE } from "../store/views/views.ts";
 
 type Uses = Pick<Parts, "devices" | "library" | "settings" | "views">;
 type Row = Parameters<Parts["views"]["putDeviceFonts"]>[1][number];

@@ -8,11 +8,11 @@ import { nameKeys } from "../../core/family/spelling.ts";
 import type { Station } from "../../core/family/stations.ts";
 import { clearedStation, inStation, placedStation, seenStation, soundStation, whereStuck } from "../../core/family/trail.ts";
 import type { Parts } from "../parts.ts";
-import type { StyleBrief } from "../store/library.ts";
-import type { FamilyWords } from "../store/search.ts";
-import { bitsOf, blocksOf, PARTS, type FamilyView, type StaleFamily } from "../store/views.ts";
-import type { Cells } from "./cells.ts";
-import { clearanceBrief, type Clearing } from "./clearing.ts";
+import type { StyleBrief } from "../store/families/families.ts";
+import type { FamilyWords } from "../store/families/search.ts";
+import { bitsOf, blocksOf, PARTS, type FamilyView, type StaleFamily } from "../store/views/views.ts";
+import type { Cells } from "./sightings.ts";
+import { clearanceBrief, type Clearing } from "./clearance.ts";
 
 type Uses = Pick<Parts, "library" | "views" | "search" | "jobs" | "devices" | "clearance" | "readings">;
 

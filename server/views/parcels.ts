@@ -1,12 +1,12 @@
 // The row of one parcel: what lists say of it. Its page works out the rest.
-import type { EntryKind, ParcelProgress, ParcelSummary } from "../../contract/parcel.ts";
+import type { EntryKind, ParcelProgress, ParcelSummary } from "../../contract/parcels.ts";
 import type { Problem } from "../../contract/problem.ts";
 import type { Brief } from "../../core/family/brief.ts";
 import { familyKey } from "../../core/family/group.ts";
 import { preferredTwin, twinGroups, type TwinFormat } from "../../core/family/kinship.ts";
 import type { Claim } from "../../core/placing/files.ts";
 import type { Parts } from "../parts.ts";
-import type { EntryRow, ParcelRow } from "../store/parcels.ts";
+import type { EntryRow, ParcelRow } from "../store/parcels/parcels.ts";
 
 type Uses = Pick<Parts, "parcels" | "library" | "settings" | "readings" | "views">;
 

@@ -3,7 +3,7 @@
 import { diskFault } from "../../core/disk/faults.ts";
 import type { Parts } from "../parts.ts";
 import { derived } from "../store/database.ts";
-import type { FamilyView } from "../store/views.ts";
+import type { FamilyView } from "../store/views/views.ts";
 import type { DeviceViews } from "./devices.ts";
 import type { FamilyViews } from "./families.ts";
 import type { ParcelViews } from "./parcels.ts";

@@ -4,14 +4,14 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, expect, test } from "@jest/globals";
 import fc from "fast-check";
-import { USUAL_TRAITS, type ProgramKind } from "../../contract/program.ts";
+import { USUAL_TRAITS, type ProgramKind } from "../../contract/programs.ts";
 import { NOTHING_READ, type TextFacts } from "../../core/clearance/read.ts";
 import { USES } from "../../core/clearance/uses.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
-import { builtInFont } from "../trial.ts";
+import { builtInFont } from "../../tests/api/trial.ts";
 import { makeParts, thisMachine, type Parts } from "../parts.ts";
-import type { Folder } from "../../contract/device.ts";
-import { allViews, rebuilt, renewalOf } from "../trial-views.ts";
+import type { Folder } from "../../contract/devices.ts";
+import { allViews, rebuilt, renewalOf } from "../../tests/api/views.ts";
 
 const RUNS = 40;
 const CHANGES = 60;

@@ -3,12 +3,12 @@ import { readFile } from "node:fs/promises";
 import type { Layer } from "../../core/bench/line.ts";
 import { openDrawFace } from "../../core/bench/draw-face.ts";
 import { cut, type CutLayer, type LineToCut } from "../../core/cutting/cut.ts";
-import { summaryOf, type CutSummary } from "../../core/cutting/summary.ts";
-import { cutFiles, type CutFile, type FilesWanted } from "../../core/cutting/files.ts";
-import { machineLines, type MachineLines } from "../../core/cutting/machine.ts";
-import { pathKit } from "../../core/cutting/path-kit.ts";
+import { summaryOf, type CutSummary } from "../../core/cutting/findings/summary.ts";
+import { cutFiles, type CutFile, type FilesWanted } from "../../core/cutting/sheets/files.ts";
+import { machineLines, type MachineLines } from "../../core/cutting/outlines/machine.ts";
+import { pathKit } from "../../core/cutting/outlines/path-kit.ts";
 import type { CutSettings } from "../../core/cutting/settings.ts";
-import { readOwnSvg, type About } from "../../core/cutting/sheet-svg.ts";
+import { readOwnSvg, type About } from "../../core/cutting/sheets/sheet-svg.ts";
 import { ProblemError, type Result } from "../../core/problem.ts";
 import { serve } from "./serve.ts";
 

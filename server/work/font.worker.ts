@@ -10,7 +10,7 @@ import { Face } from "../../core/sfnt/face.ts";
 import { unwrapWebFont } from "../../core/sfnt/unwrap.ts";
 import { isWoff2, loadWoff2 } from "../../core/sfnt/woff2.ts";
 import { FileStore } from "../files/files.ts";
-import { faceFacts, type FaceFacts } from "../store/faces.ts";
+import { faceFacts, type FaceFacts } from "../store/families/faces.ts";
 import { profileText, type ProfileToWrite } from "./profiles.ts";
 import { serve } from "./serve.ts";
 

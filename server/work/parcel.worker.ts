@@ -3,7 +3,7 @@ import { createHash } from "node:crypto";
 import { createReadStream } from "node:fs";
 import { rm, stat } from "node:fs/promises";
 import { basename, extname } from "node:path";
-import type { EarlyStyle, ParcelProgress } from "../../contract/parcel.ts";
+import type { EarlyStyle, ParcelProgress } from "../../contract/parcels.ts";
 import { isFontName, sortEntry, type EntryKind } from "../../core/archive/kinds.ts";
 import { Room, type Limits } from "../../core/archive/limits.ts";
 import { safeName } from "../../core/archive/names.ts";
@@ -15,7 +15,7 @@ import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";
 import { isWoff2, loadWoff2 } from "../../core/sfnt/woff2.ts";
 import { FileStore, type Batch } from "../files/files.ts";
-import { faceFacts, type FaceFacts } from "../store/faces.ts";
+import { faceFacts, type FaceFacts } from "../store/families/faces.ts";
 import { serve } from "./serve.ts";
 
 export interface UnpackTask {

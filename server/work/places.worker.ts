@@ -1,7 +1,7 @@
 // Runs in a worker thread: works out where fonts stand in a program's list, which may hold thousands. Reads the library's database, and
 // keeps a list until what its program finds changes.
 import Database from "better-sqlite3";
-import type { Folder } from "../../contract/device.ts";
+import type { Folder } from "../../contract/devices.ts";
 import { menuFont, type Brief } from "../../core/family/brief.ts";
 import { linesOf, Menu, type MenuFont, type MenuPlace, type MenuTraits } from "../../core/menu/menu.ts";
 import { serve } from "./serve.ts";

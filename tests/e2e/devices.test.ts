@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { unzipSync } from "fflate";
-import { FamilyPage } from "../../contract/family.ts";
+import { FamilyPage } from "../../contract/families.ts";
 import { fillDemo } from "../../demo/fill.ts";
 import { renamedTables } from "../../demo/writing/rename.ts";
 import { axe, overflowing, smallTargets } from "./axe.ts";

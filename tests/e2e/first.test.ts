@@ -2,8 +2,8 @@
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { Key } from "selenium-webdriver";
-import { DeviceSummary } from "../../contract/device.ts";
-import { FamilyPage } from "../../contract/family.ts";
+import { DeviceSummary } from "../../contract/devices.ts";
+import { FamilyPage } from "../../contract/families.ts";
 import { axe, overflowing, smallTargets } from "./axe.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { TestServer } from "./server.ts";

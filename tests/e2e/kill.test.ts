@@ -3,9 +3,9 @@ import { createHash } from "node:crypto";
 import { readdirSync, readFileSync } from "node:fs";
 import { basename, join } from "node:path";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
-import { ParcelDetail, ParcelPage, ShelveResult, type ParcelSummary } from "../../contract/parcel.ts";
+import { ParcelDetail, ParcelPage, ShelveResult, type ParcelSummary } from "../../contract/parcels.ts";
 import { makeParts, thisMachine, type Parts } from "../../server/parts.ts";
-import { allViews, rebuilt, renewalOf } from "../../server/trial-views.ts";
+import { allViews, rebuilt, renewalOf } from "../api/views.ts";
 import { corpusZips } from "../load/corpus.ts";
 import { ROOT, TestServer } from "./server.ts";
 

@@ -2,11 +2,11 @@
 import { existsSync } from "node:fs";
 import { rm } from "node:fs/promises";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
-import { DeviceSummary } from "../../contract/device.ts";
+import { DeviceSummary } from "../../contract/devices.ts";
 import { HistoryEvent } from "../../contract/history.ts";
-import { JobSummary } from "../../contract/job.ts";
-import { ParcelPage } from "../../contract/parcel.ts";
-import { Board } from "../../contract/sighting.ts";
+import { JobSummary } from "../../contract/jobs.ts";
+import { ParcelPage } from "../../contract/parcels.ts";
+import { Board } from "../../contract/sightings.ts";
 import { Today } from "../../contract/today.ts";
 import { isDemo, liveIn } from "../../demo/live.ts";
 import { Browser, PHONE } from "./browser.ts";

@@ -2,7 +2,7 @@
 import { execFileSync } from "node:child_process";
 import { mkdir, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
-import { FamilyPage } from "../../contract/family.ts";
+import { FamilyPage } from "../../contract/families.ts";
 import { StylePage } from "../../contract/bench.ts";
 import { liveIn } from "../../demo/live.ts";
 import { drawWords } from "../reference/lettering.ts";

@@ -2,10 +2,10 @@
 import { copyFile, readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { fillDemo } from "../../demo/fill.ts";
-import { FamilyPage } from "../../contract/family.ts";
-import { ParcelPage } from "../../contract/parcel.ts";
-import { PlanView } from "../../contract/plan.ts";
-import { EvidenceAnswer } from "../../contract/sighting.ts";
+import { FamilyPage } from "../../contract/families.ts";
+import { ParcelPage } from "../../contract/parcels.ts";
+import { PlanView } from "../../contract/placing.ts";
+import { EvidenceAnswer } from "../../contract/sightings.ts";
 import { ROOT, type TestServer } from "./server.ts";
 
 export const downloads = join(ROOT, "build", "demo", "downloads");

@@ -5,11 +5,11 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
 import { unzipSync } from "fflate";
-import { DeviceDetail } from "../../contract/device.ts";
-import { FamilyDetail } from "../../contract/family.ts";
-import { JobDetail } from "../../contract/job.ts";
-import { ParcelSummary, ShelveResult } from "../../contract/parcel.ts";
-import { PlanView } from "../../contract/plan.ts";
+import { DeviceDetail } from "../../contract/devices.ts";
+import { FamilyDetail } from "../../contract/families.ts";
+import { JobDetail } from "../../contract/jobs.ts";
+import { ParcelSummary, ShelveResult } from "../../contract/parcels.ts";
+import { PlanView } from "../../contract/placing.ts";
 import { TestServer } from "../e2e/server.ts";
 import { namedFont } from "./inputs.ts";
 

@@ -2,8 +2,8 @@
 // meanwhile, nothing is left over, and the server lives and starts again at once.
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
-import { ShelveResult } from "../../contract/parcel.ts";
-import { FamilyDetail } from "../../contract/family.ts";
+import { ShelveResult } from "../../contract/parcels.ts";
+import { FamilyDetail } from "../../contract/families.ts";
 import { within } from "./effort.ts";
 import { hostileArchives, hostileEvidence, hostileFonts, hostilePapers, hostilePictures, wholeFont, type Hostile } from "./inputs.ts";
 import { Watched, type Seen } from "./watch.ts";

@@ -2,7 +2,7 @@
 import { readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { request } from "node:http";
 import { join } from "node:path";
-import { ParcelDetail, ParcelPage } from "../../contract/parcel.ts";
+import { ParcelDetail, ParcelPage } from "../../contract/parcels.ts";
 import { TestServer } from "../e2e/server.ts";
 import type { Hostile } from "./inputs.ts";
 import { computedMs, ownThreadMs } from "./effort.ts";

@@ -4,7 +4,7 @@ import { createWriteStream, mkdtempSync, openAsBlob, readFileSync, rmSync, statS
 import { once } from "node:events";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
-import { ParcelDetail, ParcelPage, ParcelSummary } from "../../contract/parcel.ts";
+import { ParcelDetail, ParcelPage, ParcelSummary } from "../../contract/parcels.ts";
 import { ServerEvent } from "../../contract/events.ts";
 import { crc32 } from "node:zlib";
 

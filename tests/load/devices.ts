@@ -3,7 +3,7 @@ import { execFileSync } from "node:child_process";
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { basename, extname, join } from "node:path";
-import { PlanRequest } from "../../contract/plan.ts";
+import { PlanRequest } from "../../contract/placing.ts";
 import { inspectFont } from "../../core/inspect.ts";
 import { claimOf, type PlacedFile, type Target, type WantedStyle } from "../../core/placing/files.ts";
 import { planPlacing } from "../../core/placing/plan.ts";

@@ -5,9 +5,9 @@ import { once } from "node:events";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
 import { PDFDocument, StandardFonts } from "pdf-lib";
-import { DeviceSummary } from "../../contract/device.ts";
-import { FamilyDetail, FamilyPage } from "../../contract/family.ts";
-import { ParcelPage } from "../../contract/parcel.ts";
+import { DeviceSummary } from "../../contract/devices.ts";
+import { FamilyDetail, FamilyPage } from "../../contract/families.ts";
+import { ParcelPage } from "../../contract/parcels.ts";
 import { makeLibrary } from "./library.ts";
 import { p95, runServer } from "./running.ts";
 

@@ -3,10 +3,10 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { alikeFaces } from "../../core/matching/alike.ts";
-import { LETTERS } from "../../core/matching/alphabet.ts";
-import { LETTER_BYTES } from "../../core/matching/face-shape.ts";
-import { FaceIndex } from "../../core/matching/index-of-faces.ts";
+import { alikeFaces } from "../../core/matching/answer/alike.ts";
+import { LETTERS } from "../../core/matching/faces/alphabet.ts";
+import { LETTER_BYTES } from "../../core/matching/faces/face-shape.ts";
+import { FaceIndex } from "../../core/matching/faces/index-of-faces.ts";
 import {
   areKin,
   counterparts,

@@ -2,7 +2,7 @@
 import { createHash } from "node:crypto";
 import { linkSync, mkdirSync, readFileSync, realpathSync, statSync, symlinkSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
-import { USUAL_TRAITS, type ProgramKind, type ProgramTraits } from "../../contract/program.ts";
+import { USUAL_TRAITS, type ProgramKind, type ProgramTraits } from "../../contract/programs.ts";
 import { NOTHING_READ, type TextFacts } from "../../core/clearance/read.ts";
 import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import type { Parts } from "../../server/parts.ts";

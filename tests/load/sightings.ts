@@ -8,7 +8,7 @@ import { judgePicture } from "../../core/evidence/picture.ts";
 import { inspectFont } from "../../core/inspect.ts";
 import { linesOf, Menu, orderOf, type MenuFont, type MenuTraits } from "../../core/menu/menu.ts";
 import { cellState } from "../../core/menu/state.ts";
-import { USUAL_TRAITS } from "../../contract/program.ts";
+import { USUAL_TRAITS } from "../../contract/programs.ts";
 import { briefOf, menuFont } from "../../core/family/brief.ts";
 import { FORTY } from "../reference/forty.ts";
 import { corpusFonts } from "./corpus.ts";

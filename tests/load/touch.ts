@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { z } from "zod";
-import type { ParcelPage } from "../../contract/parcel.ts";
+import type { ParcelPage } from "../../contract/parcels.ts";
 import { Browser, PHONE } from "../e2e/browser.ts";
 import { makeLibrary } from "./library.ts";
 import { runServer } from "./running.ts";

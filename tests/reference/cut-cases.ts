@@ -4,9 +4,9 @@ import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { openDrawFace, type DrawFace } from "../../core/bench/draw-face.ts";
 import { setText } from "../../core/bench/setting.ts";
-import { turnedContour, type Contour } from "../../core/cutting/curve.ts";
-import type { Filled } from "../../core/cutting/engines.ts";
-import { lettersOf } from "../../core/cutting/letters.ts";
+import { turnedContour, type Contour } from "../../core/cutting/outlines/curve.ts";
+import type { Filled } from "../../core/cutting/outlines/engines.ts";
+import { lettersOf } from "../../core/cutting/making/letters.ts";
 
 export interface CutCase {
   font: string;

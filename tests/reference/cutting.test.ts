@@ -7,14 +7,14 @@ import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { PNG } from "pngjs";
 import { openDrawFace } from "../../core/bench/draw-face.ts";
-import { areaOf, boxOf, type Contour } from "../../core/cutting/curve.ts";
+import { areaOf, boxOf, type Contour } from "../../core/cutting/outlines/curve.ts";
 import { cut } from "../../core/cutting/cut.ts";
-import { cutFiles } from "../../core/cutting/files.ts";
-import { joined } from "../../core/cutting/join.ts";
-import { contoursFromPath } from "../../core/cutting/machine.ts";
-import { offset } from "../../core/cutting/offset.ts";
+import { cutFiles } from "../../core/cutting/sheets/files.ts";
+import { joined } from "../../core/cutting/outlines/join.ts";
+import { contoursFromPath } from "../../core/cutting/outlines/machine.ts";
+import { offset } from "../../core/cutting/making/offset.ts";
 import { USUAL_CUT } from "../../core/cutting/settings.ts";
-import { pathKit } from "../../core/cutting/path-kit.ts";
+import { pathKit } from "../../core/cutting/outlines/path-kit.ts";
 import { cutCases, installedFonts, type CutCase } from "./cut-cases.ts";
 
 /** Of the installed fonts one in so many; the bench takes all, and those of other packages. */

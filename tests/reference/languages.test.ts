@@ -4,7 +4,7 @@ import { readFileSync } from "node:fs";
 import { expect, test } from "@jest/globals";
 import { exemplarCharacters, setsLanguage } from "../../core/coverage/languages.ts";
 import { inspectFont } from "../../core/inspect.ts";
-import { lettersOf } from "../../server/services/languages.ts";
+import { lettersOf } from "../../server/services/jobs/languages.ts";
 import { corpusFonts } from "../load/corpus.ts";
 import { fcScan } from "./fc-scan.ts";
 

@@ -11,10 +11,10 @@ const complaints = async (file: string, from: string): Promise<number> => {
 test.each([
   ["core/sfnt/face.ts", "../../server/fault.ts"],
   ["core/inspect.ts", "../practice/room.ts"],
-  ["core/inspect.ts", "../contract/style.ts"],
-  ["contract/style.ts", "../server/fault.ts"],
+  ["core/inspect.ts", "../contract/styles.ts"],
+  ["contract/styles.ts", "../server/fault.ts"],
   ["practice/room.ts", "../server/parts.ts"],
-  ["server/services/plans.ts", "../../ui/data/api.ts"],
+  ["server/services/placing/plans.ts", "../../ui/data/api.ts"],
   ["ui/data/api.ts", "../../server/parts.ts"],
   ["ui/parts/Button.tsx", "../../app/index.tsx"],
   ["app/index.tsx", "../server/parts.ts"],
@@ -24,10 +24,10 @@ test.each([
 test.each([
   ["core/sfnt/face.ts", "../problem.ts"],
   // Kinds and states are core's; the contract names them, and does not say them again.
-  ["contract/style.ts", "../core/problem.ts"],
-  ["server/services/plans.ts", "../../core/placing/plan.ts"],
+  ["contract/styles.ts", "../core/problem.ts"],
+  ["server/services/placing/plans.ts", "../../core/placing/plan.ts"],
   ["ui/data/api.ts", "../../contract/problem.ts"],
-  ["app/index.tsx", "../ui/screens/TodayScreen.tsx"],
+  ["app/index.tsx", "../ui/screens/today/TodayScreen.tsx"],
 ])("%s may import %s", async (file, from) => {
   expect(await complaints(file, from)).toBe(0);
 });

@@ -1,7 +1,7 @@
 // Pictures of words in a font file, drawn by another hand (draw_lettering.py).
 import { execFileSync } from "node:child_process";
 import { join } from "node:path";
-import type { Frame } from "../../core/matching/framed.ts";
+import type { Frame } from "../../core/matching/picture/framed.ts";
 
 export interface Drawn {
   path: string;

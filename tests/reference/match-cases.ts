@@ -6,13 +6,13 @@ import { join } from "node:path";
 import { openDrawFace } from "../../core/bench/draw-face.ts";
 import { readColours } from "../../core/evidence/image.ts";
 import { inspectFont } from "../../core/inspect.ts";
-import { shapesOf } from "../../core/matching/face-shape.ts";
-import type { Frame } from "../../core/matching/framed.ts";
-import type { MeasuredScript } from "../../core/matching/alphabet.ts";
-import { FaceIndex } from "../../core/matching/index-of-faces.ts";
-import type { Manner } from "../../core/matching/manner.ts";
-import { drawnAlike, matchLine, seeLine, type Candidate } from "../../core/matching/match.ts";
-import { setLine } from "../../core/matching/set-line.ts";
+import { shapesOf } from "../../core/matching/faces/face-shape.ts";
+import type { Frame } from "../../core/matching/picture/framed.ts";
+import type { MeasuredScript } from "../../core/matching/faces/alphabet.ts";
+import { FaceIndex } from "../../core/matching/faces/index-of-faces.ts";
+import type { Manner } from "../../core/matching/faces/manner.ts";
+import { drawnAlike, matchLine, seeLine, type Candidate } from "../../core/matching/answer/match.ts";
+import { setLine } from "../../core/matching/faces/set-line.ts";
 import { ok, type Result } from "../../core/problem.ts";
 
 export interface MeasuredFont {

@@ -5,8 +5,8 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
-import type { MeasuredScript } from "../../core/matching/alphabet.ts";
-import { alikeFaces } from "../../core/matching/alike.ts";
+import type { MeasuredScript } from "../../core/matching/faces/alphabet.ts";
+import { alikeFaces } from "../../core/matching/answer/alike.ts";
 import {
   areKin,
   counterparts,

@@ -5,7 +5,7 @@ import { copyFileSync, existsSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
-import { PLAIN_TRAITS, type ProgramTraits } from "../../contract/program.ts";
+import { PLAIN_TRAITS, type ProgramTraits } from "../../contract/programs.ts";
 import { inspectFont } from "../../core/inspect.ts";
 import { linesOf, Menu, type MenuFont } from "../../core/menu/menu.ts";
 import { briefOf, menuFont } from "../../core/family/brief.ts";

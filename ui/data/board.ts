@@ -1,6 +1,6 @@
 // What the board is narrowed to, as it was left; the address says the same.
 import { z } from "zod";
-import { BoardBy, SightingState, type BoardQuery, type CellKey } from "../../contract/sighting.ts";
+import { BoardBy, SightingState, type BoardQuery, type CellKey } from "../../contract/sightings.ts";
 import { makeStore } from "./store.ts";
 
 const number = z.coerce.number().int().min(0).optional().catch(undefined);

@@ -1,6 +1,6 @@
 // What is to be known of several families before something is done with them.
 import { useEffect, useState } from "react";
-import { ChosenFamilies } from "../../contract/family.ts";
+import { ChosenFamilies } from "../../contract/families.ts";
 import { send } from "./api.ts";
 
 /** Asked for while `open`; undefined until it is there. */

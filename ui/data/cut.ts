@@ -1,7 +1,7 @@
 // What is chosen for a line's cut: a change shows at once and is kept a moment later.
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { BenchLine } from "../../contract/bench.ts";
-import { LineCut } from "../../contract/cut.ts";
+import { LineCut } from "../../contract/cutting.ts";
 import { USUAL_CUT, type CutSettings } from "../../core/cutting/settings.ts";
 import type { CutWanted } from "../work/cut-messages.ts";
 import { ApiProblem, send } from "./api.ts";

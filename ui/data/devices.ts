@@ -1,6 +1,6 @@
 // Words of devices, the same on every screen.
-import type { DeviceFont, DeviceSummary, Folder, Surprise } from "../../contract/device.ts";
-import type { ProgramSummary } from "../../contract/program.ts";
+import type { DeviceFont, DeviceSummary, Folder, Surprise } from "../../contract/devices.ts";
+import type { ProgramSummary } from "../../contract/programs.ts";
 import { count } from "../../core/words/words.ts";
 import { SAY } from "../sentences/parts.ts";
 

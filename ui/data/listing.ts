@@ -1,8 +1,8 @@
 // What the list of families is narrowed to, how it is ordered, and where it is scrolled to: as it was left, for whoever goes back. The
 // address holds the same, so that it can be kept and sent.
 import { z } from "zod";
-import { FaceKind, FamilySort, Script, type FamilyQuery } from "../../contract/family.ts";
-import { StationKey } from "../../contract/style.ts";
+import { FaceKind, FamilySort, Script, type FamilyQuery } from "../../contract/families.ts";
+import { StationKey } from "../../contract/styles.ts";
 import { Use } from "../../contract/clearance.ts";
 import { makeStore } from "./store.ts";
 

@@ -1,6 +1,6 @@
 // A match being worked on: what is framed, what is read in it, the answer.
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { MatchReading, MatchView, type MatchAsked } from "../../contract/match.ts";
+import { MatchReading, MatchView, type MatchAsked } from "../../contract/matching.ts";
 import { ApiProblem, send } from "./api.ts";
 import { useMatch, type Answer } from "./hooks.ts";
 

@@ -1,5 +1,5 @@
 // Words of plans.
-import type { PlanChoice, PlanItem, PlanStep, PlanView, Situation } from "../../contract/plan.ts";
+import type { PlanChoice, PlanItem, PlanStep, PlanView, Situation } from "../../contract/placing.ts";
 import { count, listWords } from "../../core/words/words.ts";
 import { SAY } from "../sentences/parts.ts";
 

@@ -1,5 +1,5 @@
 // How far uploads and unpacking are; changes many times a second, so it stays out of the server resources.
-import type { ParcelProgress } from "../../contract/parcel.ts";
+import type { ParcelProgress } from "../../contract/parcels.ts";
 import { makeStore } from "./store.ts";
 
 const unpacking = makeStore<Readonly<Record<number, ParcelProgress>>>({});

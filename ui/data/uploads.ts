@@ -1,5 +1,5 @@
 // Parcels on their way to the server.
-import { ParcelSummary } from "../../contract/parcel.ts";
+import { ParcelSummary } from "../../contract/parcels.ts";
 import { parcelsOf } from "../../core/archive/arrival.ts";
 import { upload, type ApiProblem } from "./api.ts";
 import { makeStore } from "./store.ts";

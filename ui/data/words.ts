@@ -1,5 +1,5 @@
 // The user's own words and the size they are shown at: one text and one size for the whole list.
-import type { Script } from "../../contract/family.ts";
+import type { Script } from "../../contract/families.ts";
 import { makeStore } from "./store.ts";
 
 const text = makeStore("Wild fennel, 4.50", "buvano.words");

@@ -1,5 +1,5 @@
 import { fireEvent, render, screen } from "@testing-library/react-native";
-import type { Finding } from "../../contract/style.ts";
+import type { Finding } from "../../contract/styles.ts";
 import { Remarks } from "./Findings.tsx";
 import { Field } from "./Field.tsx";
 import { Tick } from "./Tick.tsx";

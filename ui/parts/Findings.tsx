@@ -1,7 +1,7 @@
 // Remarks of the health checks: what is wrong, what it means in a program, what to do.
 import { Pressable, View } from "react-native";
 import { useOpen } from "../data/page.ts";
-import type { Finding } from "../../contract/style.ts";
+import type { Finding } from "../../contract/styles.ts";
 import { count } from "../../core/words/words.ts";
 import { Body, Small } from "./Text.tsx";
 import { SAY } from "../sentences/parts.ts";

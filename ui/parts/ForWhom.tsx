@@ -1,6 +1,6 @@
 // For whom fonts are placed: this account alone, or everyone on the device.
 import { View } from "react-native";
-import type { Account } from "../../contract/device.ts";
+import type { Account } from "../../contract/devices.ts";
 import { Drawer } from "./Drawer.tsx";
 import { RadioRow } from "./RadioRow.tsx";
 import { SAY } from "../sentences/parts.ts";

@@ -1,6 +1,6 @@
 import { render, screen } from "@testing-library/react-native";
-import type { Station } from "../../contract/style.ts";
-import { SightingState } from "../../contract/sighting.ts";
+import type { Station } from "../../contract/styles.ts";
+import { SightingState } from "../../contract/sightings.ts";
 import { StateMark, STATE_WORDS, Trail } from "./Marks.tsx";
 
 test.each(SightingState.options)("the mark of %s comes with its word", async (state) => {

@@ -1,8 +1,8 @@
 // The marks: a seed in several conditions for sightings, and stations on the trail. Shape and word, never colour alone.
 import { View } from "react-native";
 import Svg, { Circle, Ellipse, G, Line, Path, Rect } from "react-native-svg";
-import type { Sighting, SightingState } from "../../contract/sighting.ts";
-import type { Station } from "../../contract/style.ts";
+import type { Sighting, SightingState } from "../../contract/sightings.ts";
+import type { Station } from "../../contract/styles.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Small } from "./Text.tsx";
 import { SAY } from "../sentences/parts.ts";

@@ -1,7 +1,7 @@
 // Where a font that a document needs is: a drawer in several conditions. Shape and word, never colour alone.
 import { View } from "react-native";
 import Svg, { G, Line, Path, Rect } from "react-native-svg";
-import type { NeedPlace } from "../../contract/needs.ts";
+import type { NeedPlace } from "../../contract/documents.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Small } from "./Text.tsx";
 import { SAY } from "../sentences/parts.ts";

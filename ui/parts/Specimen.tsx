@@ -2,7 +2,7 @@
 import { Text, View } from "react-native";
 import { SCRIPT_NAMES } from "../../core/coverage/script-list.ts";
 import { scriptOf } from "../../core/coverage/script-of.ts";
-import type { Specimen as SpecimenFacts } from "../../contract/family.ts";
+import type { Specimen as SpecimenFacts } from "../../contract/families.ts";
 import { useScriptWords } from "../data/words.ts";
 import { familyOf, useFontFace } from "../web/fontfaces.ts";
 import { useInView } from "../web/inView.ts";

@@ -2,7 +2,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter, type Href } from "expo-router";
 import { memo, useLayoutEffect, useMemo, useRef, useState, type CSSProperties, type MouseEvent } from "react";
-import type { Board, BoardQuery, SightingState } from "../../contract/sighting.ts";
+import type { Board, BoardQuery, SightingState } from "../../contract/sightings.ts";
 import { BOARD_PAGE, useBoard } from "../data/hooks.ts";
 import { cellKey } from "../data/board.ts";
 import { cellWords, SeedMark, STATE_WORDS } from "../parts/Marks.tsx";

@@ -1,6 +1,6 @@
 // Cells of glyphs as elements of the page itself: thousands of them pass by under a thumb.
 import type { DrawnGlyphs } from "../../core/bench/drawing.ts";
-import { codePointText } from "../../core/names/signs.ts";
+import { codePointText } from "../../core/symbols/symbols.ts";
 import { usePalette } from "../theme/theme.ts";
 import { GlyphSvg } from "./DrawnSvg.tsx";
 import { SAY } from "../sentences/parts.ts";

@@ -1,6 +1,6 @@
 // The page's side of the cutting worker: one cut at a time; one that takes too long is ended, and said to be.
 import { useEffect, useState } from "react";
-import type { Bridge } from "../../core/cutting/bridges.ts";
+import type { Bridge } from "../../core/cutting/making/bridges.ts";
 import type { CutPreview } from "../../core/cutting/preview.ts";
 import type { CutView } from "../../core/cutting/view.ts";
 import type { Problem } from "../../core/problem.ts";

@@ -1,5 +1,5 @@
 // What the page asks of the cutting worker, and what it answers.
-import type { Bridge } from "../../core/cutting/bridges.ts";
+import type { Bridge } from "../../core/cutting/making/bridges.ts";
 import type { CutPreview } from "../../core/cutting/preview.ts";
 import type { CutSettings } from "../../core/cutting/settings.ts";
 import type { CutLayerWanted, CutView } from "../../core/cutting/view.ts";

@@ -1,8 +1,8 @@
 import { useLocalSearchParams } from "expo-router";
 import { useNumberParam } from "../../../ui/parts/params.ts";
 import { Split } from "../../../ui/parts/Shell.tsx";
-import { BenchScreen } from "../../../ui/screens/BenchScreen.tsx";
-import { CutScreen } from "../../../ui/screens/CutScreen.tsx";
+import { BenchScreen } from "../../../ui/screens/bench/BenchScreen.tsx";
+import { CutScreen } from "../../../ui/screens/cutting/CutScreen.tsx";
 
 export default function Cut() {
   const id = useNumberParam("id") ?? 0;

@@ -1,5 +1,5 @@
 import { useNumberParam } from "../../../ui/parts/params.ts";
-import { GlyphsScreen } from "../../../ui/screens/bench/GlyphsScreen.tsx";
+import { GlyphsScreen } from "../../../ui/screens/glyphs/GlyphsScreen.tsx";
 
 export default function Glyphs() {
   const id = useNumberParam("id") ?? 0;

@@ -1,5 +1,5 @@
 import { useNumberParam } from "../../../ui/parts/params.ts";
-import { CellScreen } from "../../../ui/screens/CellScreen.tsx";
+import { CellScreen } from "../../../ui/screens/sightings/CellScreen.tsx";
 
 export default function Cell() {
   const style = useNumberParam("style") ?? 0;

@@ -1,5 +1,5 @@
 import { useNumberParam } from "../../../ui/parts/params.ts";
-import { JobFormScreen } from "../../../ui/screens/JobFormScreen.tsx";
+import { JobFormScreen } from "../../../ui/screens/jobs/JobFormScreen.tsx";
 
 export default function EditJob() {
   return <JobFormScreen id={useNumberParam("id") ?? 0} />;

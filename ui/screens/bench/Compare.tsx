@@ -12,7 +12,7 @@ import { useDrawnLine } from "../../web/draw.ts";
 import { DrawnSvg, extentMm } from "../../web/DrawnSvg.tsx";
 import { RangeInput } from "../../web/RangeInput.tsx";
 import { emOf, PX_A_MM, wantedOf } from "./SheetLine.tsx";
-import { SAY } from "../../sentences/bench.ts";
+import { SAY } from "../../sentences/bench/bench.ts";
 
 export const MOST_CANDIDATES = 4;
 const LETTERS = ["A", "B", "C", "D"];

@@ -14,7 +14,7 @@ import { Field } from "../../parts/Field.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { RangeInput } from "../../web/RangeInput.tsx";
 import { GlyphsLink } from "./SheetLine.tsx";
-import { SAY } from "../../sentences/bench.ts";
+import { SAY } from "../../sentences/bench/bench.ts";
 
 const SWATCHES = ["#1d1a16", "#ffffff", "#b4400f", "#1b6a5d", "#2f4a8a", "#d9a514", "#8a2b5b"];
 const SWATCH_WORDS = [SAY.ink, SAY.white, SAY.persimmon, SAY.verdigris, SAY.blue, SAY.yellow, SAY.plum];

@@ -10,7 +10,7 @@ import { Choice } from "../../parts/Choice.tsx";
 import { Field } from "../../parts/Field.tsx";
 import { Small } from "../../parts/Text.tsx";
 import { LayerPanel, NumberField } from "./LayerPanel.tsx";
-import { SAY } from "../../sentences/bench.ts";
+import { SAY } from "../../sentences/bench/bench.ts";
 
 const OF: Record<SizeOf, string> = { em: SAY.emAsProgramsCount, small: SAY.heightOfSmallLetters, capitals: SAY.heightOfCapitals };
 const UNITS: Record<Unit, string> = { mm: "mm", pt: "pt", px: "px" };

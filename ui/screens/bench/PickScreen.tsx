@@ -3,7 +3,7 @@ import { useLocalSearchParams, useRouter } from "expo-router";
 import { memo, useCallback, useMemo, useState } from "react";
 import { TextInput, View } from "react-native";
 import { SheetDetail, type BenchStyle, type StylePage } from "../../../contract/bench.ts";
-import type { FaceKind, FamilyQuery, Script } from "../../../contract/family.ts";
+import type { FaceKind, FamilyQuery, Script } from "../../../contract/families.ts";
 import type { SizeOf } from "../../../core/bench/line.ts";
 import { send } from "../../data/api.ts";
 import { bare, newLine, styleKey, styleName } from "../../data/bench.ts";
@@ -28,7 +28,7 @@ import { VirtualList } from "../../web/VirtualList.tsx";
 import { SCRIPT_NAMES } from "../../../core/coverage/script-list.ts";
 import { KIND_WORDS } from "../families/words.ts";
 import { emOf, PX_A_MM, wantedOf } from "./SheetLine.tsx";
-import { SAY } from "../../sentences/bench.ts";
+import { SAY } from "../../sentences/bench/bench.ts";
 
 type Row = StylePage["styles"][number];
 const SIZE_WORDS: Record<SizeOf, string> = { em: SAY.sameEm, small: SAY.sameHeightOfSmallLetters, capitals: SAY.sameHeightOfCapitals };

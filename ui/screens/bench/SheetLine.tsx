@@ -13,7 +13,7 @@ import { Small, Strong } from "../../parts/Text.tsx";
 import { Waiting } from "../../parts/Status.tsx";
 import { useDrawnLine } from "../../web/draw.ts";
 import { DrawnSvg, extentMm } from "../../web/DrawnSvg.tsx";
-import { SAY } from "../../sentences/bench.ts";
+import { SAY } from "../../sentences/bench/bench.ts";
 
 /** CSS pixels a millimetre (CSS Values 4, "Absolute lengths"). */
 export const PX_A_MM = 96 / 25.4;

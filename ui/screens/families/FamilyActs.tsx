@@ -2,8 +2,8 @@
 // what it did with a way back.
 import { useRouter } from "expo-router";
 import { useCallback, useEffect, useState } from "react";
-import { FamilyActed, NewTag, type ChosenFamilies, type FamilyAct } from "../../../contract/family.ts";
-import { JobFamiliesChanged } from "../../../contract/job.ts";
+import { FamilyActed, NewTag, type ChosenFamilies, type FamilyAct } from "../../../contract/families.ts";
+import { JobFamiliesChanged } from "../../../contract/jobs.ts";
 import { MOST_CHECKED } from "../../../contract/quick-check.ts";
 import { count, listWords } from "../../../core/words/words.ts";
 import { Done, send } from "../../data/api.ts";
@@ -22,10 +22,10 @@ import { ActRow } from "../../parts/LinkRow.tsx";
 import { Sheet } from "../../parts/Sheet.tsx";
 import { ApiProblemNote, Waiting } from "../../parts/Status.tsx";
 import { saveFrom } from "../../web/download.ts";
-import { MOST_COMPARED, useNewSheet } from "../newSheet.ts";
-import { PlaceSheet } from "../PlaceSheet.tsx";
-import { usePlanning } from "../planning.ts";
-import { SAY } from "../../sentences/families.ts";
+import { MOST_COMPARED, useNewSheet } from "../bench/newSheet.ts";
+import { PlaceSheet } from "../placing/PlaceSheet.tsx";
+import { usePlanning } from "../placing/planning.ts";
+import { SAY } from "../../sentences/families/families.ts";
 
 const families = (n: number): string => count(n, "family", "families");
 /** A kit is one file: so many families fit in it. */

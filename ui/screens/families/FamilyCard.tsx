@@ -2,7 +2,7 @@
 import { Link } from "expo-router";
 import { memo } from "react";
 import { View } from "react-native";
-import type { FamilyQuery, FamilySummary } from "../../../contract/family.ts";
+import type { FamilyQuery, FamilySummary } from "../../../contract/families.ts";
 import { count } from "../../../core/words/words.ts";
 import { FAMILY_PAGE, useFamiliesNear } from "../../data/hooks.ts";
 import { useWords } from "../../data/words.ts";
@@ -12,7 +12,7 @@ import { Trail } from "../../parts/Marks.tsx";
 import { Specimen } from "../../parts/Specimen.tsx";
 import { Small, Strong } from "../../parts/Text.tsx";
 import { usePalette } from "../../theme/theme.ts";
-import { SAY } from "../../sentences/families.ts";
+import { SAY } from "../../sentences/families/families.ts";
 
 /** undefined: nobody chooses. */
 type Picked = boolean | undefined;

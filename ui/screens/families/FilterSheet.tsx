@@ -1,7 +1,7 @@
 // All filters of the list on one sheet, each with how many families it would leave; and the ones that stand, to be taken back one by one.
 import { useState } from "react";
 import { View } from "react-native";
-import type { FamilyCounts } from "../../../contract/family.ts";
+import type { FamilyCounts } from "../../../contract/families.ts";
 import { USE_WORDS } from "../../../core/clearance/uses.ts";
 import { SCRIPT_NAMES } from "../../../core/coverage/script-list.ts";
 import { count } from "../../../core/words/words.ts";
@@ -14,9 +14,9 @@ import { X } from "../../parts/icons.ts";
 import { Sheet } from "../../parts/Sheet.tsx";
 import { Loaded } from "../../parts/Status.tsx";
 import { Small } from "../../parts/Text.tsx";
-import { MannerFilter, mannerSteps } from "../MannerFilter.tsx";
+import { MannerFilter, mannerSteps } from "./MannerFilter.tsx";
 import { KIND_WORDS, STUCK_WORDS } from "./words.ts";
-import { SAY } from "../../sentences/families.ts";
+import { SAY } from "../../sentences/families/families.ts";
 
 interface Entry {
   key: string;

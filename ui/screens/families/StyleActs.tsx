@@ -1,15 +1,15 @@
 // What can be done with several styles of a family: placed by themselves, compared on the bench.
 import { useMemo, useState } from "react";
-import type { FamilyDetail } from "../../../contract/family.ts";
+import type { FamilyDetail } from "../../../contract/families.ts";
 import { useChosenFamilies } from "../../data/chosen.ts";
 import type { Choosing } from "../../data/choosing.ts";
 import { Button } from "../../parts/Button.tsx";
 import { ChooseBar } from "../../parts/ChooseBar.tsx";
 import { FlaskConical, MonitorUp } from "../../parts/icons.ts";
 import { ApiProblemNote } from "../../parts/Status.tsx";
-import { useNewSheet } from "../newSheet.ts";
-import { PlaceSheet } from "../PlaceSheet.tsx";
-import { SAY } from "../../sentences/families.ts";
+import { useNewSheet } from "../bench/newSheet.ts";
+import { PlaceSheet } from "../placing/PlaceSheet.tsx";
+import { SAY } from "../../sentences/families/families.ts";
 
 export function StyleActs({ family, choosing }: { family: FamilyDetail; choosing: Choosing }) {
   const { chosen, end, put } = choosing;

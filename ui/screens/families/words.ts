@@ -1,7 +1,7 @@
 // Words of the list of families: its filters and orders.
-import type { FaceKind, FamilySort } from "../../../contract/family.ts";
-import type { StationKey } from "../../../contract/style.ts";
-import { SAY } from "../../sentences/families.ts";
+import type { FaceKind, FamilySort } from "../../../contract/families.ts";
+import type { StationKey } from "../../../contract/styles.ts";
+import { SAY } from "../../sentences/families/families.ts";
 
 export const STUCK_WORDS: Record<Exclude<StationKey, "in">, string> = {
   sound: SAY.damaged,

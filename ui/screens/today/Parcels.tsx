@@ -2,7 +2,7 @@
 import { useRouter } from "expo-router";
 import { useCallback, useEffect, useState } from "react";
 import { Pressable, View } from "react-native";
-import { ParcelIds, ShelveResult } from "../../../contract/parcel.ts";
+import { ParcelIds, ShelveResult } from "../../../contract/parcels.ts";
 import { count } from "../../../core/words/words.ts";
 import { Done, get, send } from "../../data/api.ts";
 import { useChoosing } from "../../data/choosing.ts";
@@ -16,8 +16,8 @@ import { LibraryBig, ListChecks, Trash2 } from "../../parts/icons.ts";
 import { ApiProblemNote } from "../../parts/Status.tsx";
 import { Body } from "../../parts/Text.tsx";
 import { useChoosingHands } from "../../web/useChoosingHands.ts";
-import { ParcelRow } from "../ParcelRow.tsx";
-import { SAY } from "../../sentences/today.ts";
+import { ParcelRow } from "../parcels/ParcelRow.tsx";
+import { SAY } from "../../sentences/today/today.ts";
 
 /** So many rows are shown before somebody asks for more. */
 export const SHOWN_AT_FIRST = 20;

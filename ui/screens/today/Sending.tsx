@@ -7,7 +7,7 @@ import { X } from "../../parts/icons.ts";
 import { ProblemNote, ProgressBar } from "../../parts/Status.tsx";
 import { Small, Strong } from "../../parts/Text.tsx";
 import { usePalette } from "../../theme/theme.ts";
-import { SAY } from "../../sentences/today.ts";
+import { SAY } from "../../sentences/today/today.ts";
 
 export function Sending({ one }: { one: Outgoing }) {
   const palette = usePalette();

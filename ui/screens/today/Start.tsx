@@ -9,7 +9,7 @@ import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
 import { Check } from "../../parts/icons.ts";
 import { Small, Strong } from "../../parts/Text.tsx";
 import { usePalette } from "../../theme/theme.ts";
-import { SAY } from "../../sentences/today.ts";
+import { SAY } from "../../sentences/today/today.ts";
 
 interface StepProps {
   place: number;

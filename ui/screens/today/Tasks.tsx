@@ -2,7 +2,7 @@
 import { useRouter, type Href } from "expo-router";
 import { useCallback } from "react";
 import { listWords } from "../../../core/words/words.ts";
-import { FamilyIds } from "../../../contract/family.ts";
+import { FamilyIds } from "../../../contract/families.ts";
 import type { Today, TodayTask } from "../../../contract/today.ts";
 import { get } from "../../data/api.ts";
 import { useChoosing } from "../../data/choosing.ts";
@@ -11,7 +11,7 @@ import { Drawer } from "../../parts/Drawer.tsx";
 import { Eye, MonitorUp, RefreshCw, ScrollText, TriangleAlert, type LucideIcon } from "../../parts/icons.ts";
 import { ActRow, LinkRow } from "../../parts/LinkRow.tsx";
 import { ApiProblemNote } from "../../parts/Status.tsx";
-import { SAY } from "../../sentences/today.ts";
+import { SAY } from "../../sentences/today/today.ts";
 
 type Group = Today["groups"][number];
 

@@ -7,8 +7,8 @@ import { Button } from "../../parts/Button.tsx";
 import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
 import { ApiProblemNote } from "../../parts/Status.tsx";
 import { Small, Strong } from "../../parts/Text.tsx";
-import { usePlanning } from "../planning.ts";
-import { SAY } from "../../sentences/today.ts";
+import { usePlanning } from "../placing/planning.ts";
+import { SAY } from "../../sentences/today/today.ts";
 
 /** The plan that switches their fonts off, and renewal. */
 export function Terms({ terms }: { terms: Today["terms"] }) {

@@ -1,0 +1,174 @@
+// Where lines of lettering may stand in a whole picture: ink darker or lighter than what is around it, in pieces of like height beside one another.
+import type { Colours } from "../../evidence/image.ts";
+import { regionsOf } from "./connected.ts";
+import type { FlatBox } from "../faces/coverage-raster.ts";
+import type { Frame } from "./framed.ts";
+
+const { abs, atan2, cos, floor, max, min, round, sin, sqrt } = Math;
+
+const LOOKED_AT = 1200;
+const MOST_OFFERED = 8;
+const MOST_PIECES = 6000;
+/** Windows the ground is taken from, as parts of the picture's longer side. */
+const WINDOWS = [1 / 40, 1 / 12];
+
+interface Box extends FlatBox {
+  area: number;
+}
+interface Found {
+  frame: Frame;
+  score: number;
+  box: Box;
+}
+
+/** Frames around lines of lettering, the likeliest first, in the picture's pixels. Empty when none is found; people draw their own then. */
+export function linesOf(picture: Colours): Frame[] {
+  const shrunk = max(1, max(picture.width, picture.height) / LOOKED_AT);
+  const [width, height] = [max(1, floor(picture.width / shrunk)), max(1, floor(picture.height / shrunk))];
+  const light = smaller(picture, width, height, shrunk);
+  const found: Found[] = [];
+  for (const part of WINDOWS) {
+    const reach = max(6, round(max(width, height) * part));
+    for (const way of [1, -1] as const) found.push(...grouped(pieces(standsOut(light, width, height, reach, way), width, height), shrunk));
+  }
+  found.sort((a, b) => b.score - a.score);
+  const kept: Found[] = [];
+  for (const one of found) {
+    if (kept.length === MOST_OFFERED) break;
+    if (!kept.some((other) => shared(one.box, other.box) > 0.35)) kept.push(one);
+  }
+  return kept.map(({ frame }) => frame);
+}
+
+function smaller({ width: from, height: rows, data }: Colours, width: number, height: number, shrunk: number): Float32Array {
+  const out = new Float32Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const [y0, y1] = [floor(y * shrunk), max(floor(y * shrunk) + 1, min(rows, floor((y + 1) * shrunk)))];
+    for (let x = 0; x < width; x++) {
+      const [x0, x1] = [floor(x * shrunk), max(floor(x * shrunk) + 1, min(from, floor((x + 1) * shrunk)))];
+      let sum = 0;
+      for (let v = y0; v < y1; v++) {
+        for (let u = x0; u < x1; u++) {
+          const at = 4 * (v * from + u);
+          sum += 0.299 * data[at]! + 0.587 * data[at + 1]! + 0.114 * data[at + 2]!;
+        }
+      }
+      out[y * width + x] = sum / ((y1 - y0) * (x1 - x0) * 255);
+    }
+  }
+  return out;
+}
+
+/** Which pixels are darker (1) or lighter (−1) than the mean around them, by more than its spread would have it (after Sauvola, 2000). */
+function standsOut(light: Float32Array, width: number, height: number, reach: number, way: 1 | -1): Uint8Array {
+  const wide = width + 1;
+  const [sums, squares] = [new Float64Array(wide * (height + 1)), new Float64Array(wide * (height + 1))];
+  for (let y = 0; y < height; y++) {
+    let [sum, square] = [0, 0];
+    for (let x = 0; x < width; x++) {
+      const value = light[y * width + x]!;
+      sum += value;
+      square += value * value;
+      sums[(y + 1) * wide + x + 1] = sums[y * wide + x + 1]! + sum;
+      squares[(y + 1) * wide + x + 1] = squares[y * wide + x + 1]! + square;
+    }
+  }
+  const out = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const [y0, y1] = [max(0, y - reach), min(height, y + reach + 1)];
+    for (let x = 0; x < width; x++) {
+      const [x0, x1] = [max(0, x - reach), min(width, x + reach + 1)];
+      const n = (x1 - x0) * (y1 - y0);
+      const of = (all: Float64Array) => (all[y1 * wide + x1]! - all[y0 * wide + x1]! - all[y1 * wide + x0]! + all[y0 * wide + x0]!) / n;
+      const mean = of(sums);
+      const spread = sqrt(max(0, of(squares) - mean * mean));
+      if (way * (mean - light[y * width + x]!) > 0.035 + 0.45 * spread) out[y * width + x] = 1;
+    }
+  }
+  return out;
+}
+
+function pieces(mask: Uint8Array, width: number, height: number): Box[] {
+  const found: Box[] = [];
+  for (const { box, area } of regionsOf(new Int32Array(mask.length), width, (at) => mask[at] === 1, true)) {
+    const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
+    const full = area / (w * h);
+    if (h >= 8 && h <= 0.75 * height && w <= 0.97 * width && w / h < 14 && h / w < 14 && full > 0.07) found.push({ ...box, area });
+  }
+  return found.sort((a, b) => b.area - a.area).slice(0, MOST_PIECES);
+}
+
+function grouped(all: readonly Box[], shrunk: number): Found[] {
+  const boxes = [...all].sort((a, b) => a.x0 - b.x0);
+  const parent = boxes.map((_, i) => i);
+  const root = (i: number): number => {
+    while (parent[i] !== i) i = parent[i] = parent[parent[i]!]!;
+    return i;
+  };
+  for (let i = 0; i < boxes.length; i++) {
+    const a = boxes[i]!;
+    const high = a.y1 - a.y0;
+    for (let j = i + 1; j < boxes.length && boxes[j]!.x0 - a.x1 < 2.2 * high; j++) {
+      const b = boxes[j]!;
+      const other = b.y1 - b.y0;
+      const ratio = high / other;
+      const overlap = min(a.y1, b.y1) - max(a.y0, b.y0);
+      if (ratio < 0.4 || ratio > 2.5 || overlap < 0.45 * min(high, other) || b.x0 - a.x1 > 0.8 * max(high, other)) continue;
+      parent[root(j)] = root(i);
+    }
+  }
+  const groups = new Map<number, Box[]>();
+  for (const [i, box] of boxes.entries()) groups.set(root(i), [...(groups.get(root(i)) ?? []), box]);
+  return [...groups.values()].flatMap((group) => {
+    const one =
+      group.length >= 2
+        ? lineOf(group, shrunk)
+        : group[0]!.x1 - group[0]!.x0 > 2.5 * (group[0]!.y1 - group[0]!.y0)
+          ? lineOf(group, shrunk)
+          : undefined;
+    return one ?? [];
+  });
+}
+
+/** A frame along a group's slope, with room around. */
+function lineOf(group: readonly Box[], shrunk: number): Found | undefined {
+  const heights = group.map(({ y0, y1 }) => y1 - y0).sort((a, b) => a - b);
+  const high = heights[floor(heights.length / 2)]!;
+  const n = group.length;
+  const xs = group.map(({ x0, x1 }) => (x0 + x1) / 2);
+  const ys = group.map(({ y0, y1 }) => (y0 + y1) / 2);
+  const [mx, my] = [xs.reduce((sum, x) => sum + x, 0) / n, ys.reduce((sum, y) => sum + y, 0) / n];
+  const spread = xs.reduce((sum, x) => sum + (x - mx) ** 2, 0);
+  const slope = n < 4 || spread === 0 ? 0 : xs.reduce((sum, x, i) => sum + (x - mx) * (ys[i]! - my), 0) / spread;
+  const angle = abs(slope) < 0.02 ? 0 : atan2(slope, 1);
+  const [c, s] = [cos(angle), sin(angle)];
+  let [u0, v0, u1, v1] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const { x0, y0, x1, y1 } of group) {
+    // Pieces are about upright: their middles are turned, their sizes kept.
+    const [u, v] = [((x0 + x1) / 2 - mx) * c + ((y0 + y1) / 2 - my) * s, -((x0 + x1) / 2 - mx) * s + ((y0 + y1) / 2 - my) * c];
+    u0 = min(u0, u - (x1 - x0) / 2);
+    u1 = max(u1, u + (x1 - x0) / 2);
+    v0 = min(v0, v - (y1 - y0) / 2);
+    v1 = max(v1, v + (y1 - y0) / 2);
+  }
+  const [wide, tall] = [u1 - u0, v1 - v0];
+  if (wide < 1.2 * high || tall > 3.2 * high) return undefined;
+  const room = max(3, 0.14 * tall);
+  const at = (u: number, v: number) => [round((mx + u * c - v * s) * shrunk), round((my + u * s + v * c) * shrunk)] as const;
+  const frame: Frame = [at(u0 - room, v0 - room), at(u1 + room, v0 - room), at(u1 + room, v1 + room), at(u0 - room, v1 + room)];
+  const even = group.filter(({ y0, y1 }) => y1 - y0 > 0.5 * high && y1 - y0 < 2 * high).length / n;
+  const box = {
+    x0: min(...frame.map(([x]) => x)),
+    y0: min(...frame.map(([, y]) => y)),
+    x1: max(...frame.map(([x]) => x)),
+    y1: max(...frame.map(([, y]) => y)),
+    area: 0,
+  };
+  return { frame, box, score: even * sqrt(tall) * sqrt(wide) * min(1, n / 4) };
+}
+
+function shared(a: Box, b: Box): number {
+  const [w, h] = [min(a.x1, b.x1) - max(a.x0, b.x0), min(a.y1, b.y1) - max(a.y0, b.y0)];
+  if (w <= 0 || h <= 0) return 0;
+  return (w * h) / min((a.x1 - a.x0) * (a.y1 - a.y0), (b.x1 - b.x0) * (b.y1 - b.y0));
+}

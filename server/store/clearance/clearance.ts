@@ -1,0 +1,222 @@
+// Queries on corrections, recorded licences and jobs.
+import type { LicenceRequest } from "../../../contract/clearance.ts";
+import type { JobRequest } from "../../../contract/jobs.ts";
+import { leftOutKey } from "../../../core/clearance/gather.ts";
+import type { Correction } from "../../../core/clearance/clearance.ts";
+import type { Db } from "../database.ts";
+
+export interface LicenceRow extends LicenceRequest {
+  id: number;
+  familyId: number;
+  receiptSha256: string | null;
+  receiptName: string | null;
+  placedOn: string | null;
+  madeAt: string;
+}
+type RawLicence = Omit<LicenceRow, "answers" | "term"> & { answers: string; termUntil: string | null; termDays: number | null };
+const LICENCE = `id, family_id AS familyId, kind, answers, seats, bought_on AS boughtOn, price_minor AS priceMinor, currency,
+  order_number AS orderNumber, note, receipt_sha256 AS receiptSha256, receipt_name AS receiptName, term_until AS termUntil,
+  term_days AS termDays, placed_on AS placedOn, made_at AS madeAt FROM licences`;
+const licence = ({ termUntil, termDays, ...row }: RawLicence): LicenceRow => ({
+  ...row,
+  answers: JSON.parse(row.answers) as LicenceRow["answers"],
+  term: termUntil !== null ? { until: termUntil } : termDays !== null ? { days: termDays } : null,
+});
+
+export class ClearanceStore {
+  private readonly db: Db;
+  constructor(db: Db) {
+    this.db = db;
+  }
+
+  correct(familyId: number, use: string, answer: string | null, note: string, at: string): void {
+    this.db
+      .prepare("INSERT INTO corrections (family_id, use, answer, note, at) VALUES (?, ?, ?, ?, ?)")
+      .run(familyId, use, answer, note, at);
+  }
+  /** Corrections of a family that stand: the latest of each use, those taken back left out. */
+  corrections(familyId: number): Correction[] {
+    return this.db
+      .prepare(
+        `SELECT use, answer, note, at FROM corrections
+         WHERE id IN (SELECT max(id) FROM corrections WHERE family_id = ? GROUP BY use) AND answer IS NOT NULL ORDER BY id`,
+      )
+      .all(familyId) as Correction[];
+  }
+
+  /** Leaves a sentence of a text out of every clearance, or takes it in again. `text` is a paper's sha-256, or the key of a font's fields. */
+  leaveOut(text: string, sentence: string, out: boolean, at: string): void {
+    if (out) this.db.prepare("INSERT INTO left_out (text, sentence, at) VALUES (?, ?, ?) ON CONFLICT DO NOTHING").run(text, sentence, at);
+    else this.db.prepare("DELETE FROM left_out WHERE text = ? AND sentence = ?").run(text, sentence);
+  }
+  /** Sentences left out of these texts, as `leftOutKey` names them. */
+  leftOut(texts: readonly string[]): ReadonlySet<string> {
+    const rows = this.db
+      .prepare("SELECT text, sentence FROM left_out WHERE text IN (SELECT value FROM json_each(?))")
+      .all(JSON.stringify(texts)) as { text: string; sentence: string }[];
+    return new Set(rows.map(({ text, sentence }) => leftOutKey(text, sentence)));
+  }
+  /** Families on the shelf a text speaks of. */
+  familiesOf(text: string): number[] {
+    return this.db
+      .prepare(
+        `SELECT DISTINCT s.family_id FROM parcel_entries e JOIN styles s ON s.parcel_id = e.parcel_id WHERE e.sha256 = @text AND e.kind = 'paper'
+         UNION SELECT DISTINCT s.family_id FROM faces f JOIN styles s ON s.sha256 = f.sha256 AND s.face = f.face WHERE f.stated_key = @text`,
+      )
+      .pluck()
+      .all({ text }) as number[];
+  }
+
+  addLicence(familyId: number, one: LicenceRequest, placedOn: string | null, at: string): number {
+    const { lastInsertRowid } = this.db
+      .prepare(
+        `INSERT INTO licences (family_id, kind, answers, seats, bought_on, price_minor, currency, order_number, note, term_until, term_days, placed_on, made_at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      )
+      .run(
+        familyId,
+        one.kind,
+        JSON.stringify(one.answers),
+        one.seats,
+        one.boughtOn,
+        one.priceMinor,
+        one.currency,
+        one.orderNumber,
+        one.note,
+        one.term && "until" in one.term ? one.term.until : null,
+        one.term && "days" in one.term ? one.term.days : null,
+        placedOn,
+        at,
+      );
+    return Number(lastInsertRowid);
+  }
+  setReceipt(id: number, sha256: string, name: string): void {
+    this.db.prepare("UPDATE licences SET receipt_sha256 = ?, receipt_name = ? WHERE id = ?").run(sha256, name, id);
+  }
+  removeLicence(id: number, at: string | null): void {
+    this.db.prepare("UPDATE licences SET removed_at = ? WHERE id = ?").run(at, id);
+  }
+  licence(id: number): LicenceRow | undefined {
+    const row = this.db.prepare(`SELECT ${LICENCE} WHERE id = ?`).get(id) as RawLicence | undefined;
+    return row && licence(row);
+  }
+  isOnRecord(id: number): boolean {
+    return this.db.prepare("SELECT 1 FROM licences WHERE id = ? AND removed_at IS NULL").get(id) !== undefined;
+  }
+  /** A family's licences that are on record. */
+  licences(familyId: number): LicenceRow[] {
+    const rows = this.db.prepare(`SELECT ${LICENCE} WHERE family_id = ? AND removed_at IS NULL ORDER BY id`).all(familyId);
+    return (rows as RawLicence[]).map(licence);
+  }
+  /** Marks families whose clearance changes as days go by: those with a licence that ends. */
+  markTimed(): void {
+    this.db
+      .prepare(
+        `INSERT INTO stale_families (family_id, parts)
+         SELECT DISTINCT family_id, 2 FROM licences WHERE removed_at IS NULL AND (term_until IS NOT NULL OR term_days IS NOT NULL)
+         ON CONFLICT (family_id) DO UPDATE SET parts = parts | 2, seq = seq + 1`,
+      )
+      .run();
+  }
+  /** Terms in days that had not begun begin. */
+  beginTerms(familyIds: readonly number[], day: string): void {
+    const begin = this.db.prepare("UPDATE licences SET placed_on = ? WHERE family_id = ? AND placed_on IS NULL");
+    for (const id of familyIds) begin.run(day, id);
+  }
+  receipts(): string[] {
+    return this.db.prepare("SELECT DISTINCT receipt_sha256 FROM licences WHERE receipt_sha256 IS NOT NULL").pluck().all() as string[];
+  }
+}
+
+export interface JobRow extends JobRequest {
+  id: number;
+}
+type RawJob = { id: number; name: string; uses: string; languages: string; words: string; deviceIds: string };
+const JOB = "id, name, uses, languages, words, device_ids AS deviceIds FROM jobs";
+
+export class JobStore {
+  private readonly db: Db;
+  constructor(db: Db) {
+    this.db = db;
+  }
+  private full(row: RawJob): JobRow {
+    const familyIds = this.db
+      .prepare("SELECT family_id FROM job_families WHERE job_id = ? ORDER BY family_id")
+      .pluck()
+      .all(row.id) as number[];
+    return {
+      ...row,
+      familyIds,
+      uses: JSON.parse(row.uses) as JobRow["uses"],
+      languages: JSON.parse(row.languages) as string[],
+      deviceIds: JSON.parse(row.deviceIds) as number[],
+    };
+  }
+  all(): JobRow[] {
+    return (this.db.prepare(`SELECT ${JOB} WHERE removed_at IS NULL ORDER BY id`).all() as RawJob[]).map((row) => this.full(row));
+  }
+  get(id: number): JobRow | undefined {
+    const row = this.db.prepare(`SELECT ${JOB} WHERE id = ? AND removed_at IS NULL`).get(id) as RawJob | undefined;
+    return row && this.full(row);
+  }
+  /** Jobs a family is wanted for. */
+  of(familyId: number): Pick<JobRow, "id" | "name" | "uses">[] {
+    const rows = this.db
+      .prepare(
+        `SELECT j.id, j.name, j.uses FROM job_families l JOIN jobs j ON j.id = l.job_id
+         WHERE l.family_id = ? AND j.removed_at IS NULL ORDER BY j.id`,
+      )
+      .all(familyId) as { id: number; name: string; uses: string }[];
+    return rows.map((row) => ({ ...row, uses: JSON.parse(row.uses) as JobRow["uses"] }));
+  }
+  /** Adds a job, or changes the one with `id`. */
+  put(job: JobRequest, at: string, id?: number): number {
+    return this.db.transaction(() => {
+      const fields = [job.name, JSON.stringify(job.uses), JSON.stringify(job.languages), job.words, JSON.stringify(job.deviceIds)];
+      let jobId = id;
+      if (jobId === undefined)
+        jobId = Number(
+          this.db
+            .prepare("INSERT INTO jobs (name, uses, languages, words, device_ids, made_at) VALUES (?, ?, ?, ?, ?, ?)")
+            .run(...fields, at).lastInsertRowid,
+        );
+      else
+        this.db.prepare("UPDATE jobs SET name = ?, uses = ?, languages = ?, words = ?, device_ids = ? WHERE id = ?").run(...fields, jobId);
+      this.db
+        .prepare("DELETE FROM job_families WHERE job_id = ? AND family_id NOT IN (SELECT value FROM json_each(?))")
+        .run(jobId, JSON.stringify(job.familyIds));
+      const link = this.db.prepare(
+        "INSERT INTO job_families (job_id, family_id) SELECT ?, id FROM families WHERE id = ? ON CONFLICT DO NOTHING",
+      );
+      for (const familyId of job.familyIds) link.run(jobId, familyId);
+      return jobId;
+    })();
+  }
+  /** What families are for in a job, by family; those nobody said anything of are left out. */
+  roles(jobId: number): Map<number, string> {
+    const rows = this.db.prepare("SELECT family_id AS id, role FROM job_families WHERE job_id = ? AND role <> ''").all(jobId) as {
+      id: number;
+      role: string;
+    }[];
+    return new Map(rows.map(({ id, role }) => [id, role]));
+  }
+  /** Says what a family is for; whether it is wanted for that job at all. */
+  setRole(jobId: number, familyId: number, role: string): boolean {
+    return this.db.prepare("UPDATE job_families SET role = ? WHERE job_id = ? AND family_id = ?").run(role, jobId, familyId).changes > 0;
+  }
+  /** Families wanted for a job from now on, or no longer; returns those that were not, or were, before. */
+  setWanted(jobId: number, familyIds: readonly number[], wanted: boolean): number[] {
+    const change = this.db.prepare(
+      wanted
+        ? "INSERT INTO job_families (job_id, family_id) SELECT ?, id FROM families WHERE id = ? ON CONFLICT DO NOTHING"
+        : "DELETE FROM job_families WHERE job_id = ? AND family_id = ?",
+    );
+    return familyIds.filter((familyId) => change.run(jobId, familyId).changes > 0);
+  }
+  isRemoved(id: number): boolean {
+    return this.db.prepare("SELECT 1 FROM jobs WHERE id = ? AND removed_at IS NOT NULL").get(id) !== undefined;
+  }
+  remove(id: number, at: string | null): void {
+    this.db.prepare("UPDATE jobs SET removed_at = ? WHERE id = ?").run(at, id);
+  }
+}

@@ -1,0 +1,158 @@
+// A face's facts as the database holds them; made where the font is read, so that storing them is writing texts and numbers.
+import { createHash } from "node:crypto";
+import type { WantedStyle } from "../../../core/evidence/meant.ts";
+import { lookedUpBy } from "../../../core/evidence/meant.ts";
+import { BRIEF_VERSION, briefOf, claimKeys, slimClaim, type Brief } from "../../../core/family/brief.ts";
+import type { Inspection } from "../../../core/inspect.ts";
+import type { Db } from "../database.ts";
+
+/** What older readers did not look for, until the font can be read again. */
+const NEUTRAL: Partial<Inspection> = {
+  advances: [],
+  instances: [],
+  axisValues: [],
+  colour: [],
+  axes: [],
+  styleWords: { rest: [] },
+  opticalPt: null,
+  blankLetters: false,
+  capitals: "none",
+  otherNames: [],
+  makers: [],
+  stated: { copyright: "", trademark: "", licence: "", licenceUrl: "", fsType: 0, os2Version: 0 },
+};
+
+export const parseRecord = (text: string): Inspection => ({ ...NEUTRAL, ...(JSON.parse(text) as Inspection) });
+
+/** Values of one row of `faces`, in the order of `COLUMNS`. */
+export type FaceFacts = (string | number)[];
+const COLUMNS = [
+  ...["sha256", "face", "family", "style", "legacy_family", "legacy_style", "full_name", "postscript_name", "weight", "width", "italic"],
+  ...["codepoints", "container", "bytes", "verdict", "record", "record_version", "family_key", "style_key", "stated_key", "brief", "claim"],
+  ...["revision", "brief_version", "metrics"],
+] as const;
+/** What a newer reader may say otherwise. */
+const RENEWED = COLUMNS.slice(2).filter((column) => column !== "bytes");
+
+/** Letters' widths as one text; empty where there are too few to tell anything. */
+const metricsOf = ({ advances }: Pick<Inspection, "advances">): string =>
+  advances.filter((advance) => advance >= 0).length < LEAST_WIDTHS ? "" : JSON.stringify(advances);
+const LEAST_WIDTHS = 5;
+
+/** Names what a font states of its licence, by its contents. */
+const statedKey = (record: Inspection): string => createHash("sha256").update(JSON.stringify(record.stated)).digest("hex");
+
+export function faceFacts(sha256: string, bytes: number, record: Inspection): FaceFacts {
+  const { face, family, style, legacyFamily, legacyStyle, fullName, postScriptName, weight, width, italic } = record;
+  const { codepoints, container, verdict, recordVersion, revision } = record;
+  const keys = claimKeys(record);
+  return [
+    ...[sha256, face, family, style, legacyFamily, legacyStyle, fullName, postScriptName, weight, width, Number(italic)],
+    ...[codepoints, container, bytes, verdict, JSON.stringify(record), recordVersion, keys.family, keys.style, statedKey(record)],
+    ...[JSON.stringify(briefOf(record)), JSON.stringify(slimClaim(record, sha256)), revision, BRIEF_VERSION, metricsOf(record)],
+  ];
+}
+
+/** Remembers faces; a record made by an older reader is replaced. */
+export function putFaces(db: Db, facts: readonly FaceFacts[]): void {
+  const put = db.prepare(
+    `INSERT INTO faces (${COLUMNS.join()}) VALUES (${COLUMNS.map(() => "?").join()})
+     ON CONFLICT (sha256, face) DO UPDATE SET ${RENEWED.map((column) => `${column} = excluded.${column}`).join()}
+     WHERE excluded.record_version > record_version OR excluded.brief_version > brief_version`,
+  );
+  const name = db.prepare("INSERT OR IGNORE INTO face_names (plain, sha256, face) VALUES (?, ?, ?)");
+  const ranges = db.prepare("INSERT OR REPLACE INTO face_ranges (sha256, face, ranges) VALUES (?, ?, ?)");
+  for (const one of facts) {
+    put.run(...one);
+    for (const plain of namesOf(JSON.parse(one[BRIEF] as string) as Brief)) name.run(plain, one[0], one[1]);
+    ranges.run(one[0], one[1], rangeBytes(parseRecord(one[RECORD] as string).ranges));
+  }
+}
+const [BRIEF, RECORD] = [COLUMNS.indexOf("brief"), COLUMNS.indexOf("record")];
+const rangeBytes = (ranges: readonly number[]): Buffer => Buffer.from(Uint32Array.from(ranges).buffer);
+/** Whether a face has each of some characters, by its ranges as they are stored. */
+export function rangesHold(bytes: Uint8Array, codePoints: readonly number[]): boolean[] {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return codePoints.map((codePoint) => {
+    let [low, high] = [0, bytes.byteLength / 8 - 1];
+    while (low <= high) {
+      const middle = (low + high) >> 1;
+      if (codePoint < view.getUint32(8 * middle, true)) high = middle - 1;
+      else if (codePoint > view.getUint32(8 * middle + 4, true)) low = middle + 1;
+      else return true;
+    }
+    return false;
+  });
+}
+
+/** A face as documents may mean it. */
+export const wantedStyle = ({ menu, weight, italic }: Brief): WantedStyle & { otherFamilies: string[] } => ({
+  ...menu,
+  ...{ weight, italic },
+  instances: menu.instances.map((instance) => ({ name: instance })),
+  otherFamilies: menu.otherNames.map(({ family }) => family),
+});
+const namesOf = (brief: Brief): Set<string> => lookedUpBy(wantedStyle(brief));
+
+/** Names of faces that an older program did not take down. */
+export function nameFaces(db: Db): void {
+  if (db.prepare("SELECT 1 FROM face_names LIMIT 1").get() !== undefined) return;
+  const name = db.prepare("INSERT OR IGNORE INTO face_names (plain, sha256, face) VALUES (?, ?, ?)");
+  const rows = db.prepare("SELECT sha256, face, brief FROM faces WHERE brief <> ''").all() as {
+    sha256: string;
+    face: number;
+    brief: string;
+  }[];
+  db.transaction(() => {
+    db.prepare("UPDATE faces SET metrics = coalesce(json_extract(record, '$.advances'), '') WHERE metrics = ''").run();
+    for (const { sha256, face, brief } of rows) for (const plain of namesOf(JSON.parse(brief) as Brief)) name.run(plain, sha256, face);
+  })();
+}
+
+/** Characters of faces that an older program did not take down. */
+export function listRanges(db: Db): void {
+  const missing = db
+    .prepare(
+      "SELECT sha256, face FROM faces f WHERE NOT EXISTS (SELECT 1 FROM face_ranges r WHERE r.sha256 = f.sha256 AND r.face = f.face)",
+    )
+    .all() as { sha256: string; face: number }[];
+  if (missing.length === 0) return;
+  const rangesOf = db.prepare("SELECT coalesce(json_extract(record, '$.ranges'), '[]') FROM faces WHERE sha256 = ? AND face = ?").pluck();
+  const put = db.prepare("INSERT OR REPLACE INTO face_ranges (sha256, face, ranges) VALUES (?, ?, ?)");
+  db.transaction(() => {
+    for (const { sha256, face } of missing) put.run(sha256, face, rangeBytes(JSON.parse(rangesOf.get(sha256, face) as string) as number[]));
+  })();
+}
+
+/** Makes anew what is taken out of records, where that was done by an older program. Returns how many faces there were. */
+export function renewBriefs(db: Db): number {
+  const outdated = db
+    .prepare(
+      `SELECT sha256, face, bytes, family, style, legacy_family AS legacyFamily, legacy_style AS legacyStyle, full_name AS fullName,
+         postscript_name AS postScriptName, weight, width, italic, codepoints, container, verdict
+       FROM faces WHERE brief_version < ?`,
+    )
+    .all(BRIEF_VERSION) as (Omit<Inspection, "italic"> & { sha256: string; bytes: number; italic: number })[];
+  const recordOf = db.prepare("SELECT record FROM faces WHERE sha256 = ? AND face = ?").pluck();
+  const taken = COLUMNS.slice(COLUMNS.indexOf("family_key"));
+  const update = db.prepare(`UPDATE faces SET ${taken.map((column) => `${column} = ?`).join()} WHERE sha256 = ? AND face = ?`);
+  db.transaction(() => {
+    for (const { sha256, bytes, italic, ...columns } of outdated) {
+      const record: Inspection = {
+        ...columns,
+        italic: italic === 1,
+        ...(parseRecord(recordOf.get(sha256, columns.face) as string) as Partial<Inspection>),
+      };
+      const facts = faceFacts(sha256, bytes, { ...record, revision: record.revision ?? 0, ranges: record.ranges ?? [] });
+      update.run(...facts.slice(-taken.length), sha256, columns.face);
+    }
+    if (outdated.length > 0)
+      db.prepare(
+        `INSERT INTO readings (key, kind, source)
+         SELECT f.stated_key, 'font', json_extract(f.record, '$.stated') FROM faces f
+         WHERE json_extract(f.record, '$.stated') IS NOT NULL AND EXISTS (SELECT 1 FROM parcel_entries e WHERE e.sha256 = f.sha256)
+         GROUP BY f.stated_key ON CONFLICT (key) DO NOTHING`,
+      ).run();
+  })();
+  return outdated.length;
+}

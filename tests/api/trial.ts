@@ -1,0 +1,82 @@
+// A server on a folder of its own, for tests: asked over HTTP, looked into, stopped and started again.
+import { mkdtempSync, readdirSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { Express } from "express";
+import request from "supertest";
+import { ParcelDetail } from "../../contract/parcels.ts";
+import { makeApp } from "../../server/app.ts";
+import { makeParts, type Parts } from "../../server/parts.ts";
+import type { Door } from "../../server/services/pairing/pairing.ts";
+import { makeServices, SHUT, type Services } from "../../server/services/services.ts";
+
+const build = join(process.cwd(), "build");
+export const builtInFont = (name: string): string => join(build, "demo", "built-in", name);
+export const download = (name: string): string => join(build, "demo", "downloads", name);
+
+export class Trial {
+  readonly dataDir = mkdtempSync(join(tmpdir(), "buvano-server-"));
+  parts!: Parts;
+  services!: Services;
+  /** A home of its own, for what concerns this computer. */
+  readonly home = mkdtempSync(join(tmpdir(), "buvano-home-"));
+  /** What the server takes for the present moment. */
+  now = (): Date => new Date();
+  private app!: Express;
+
+  async start(door: Door = SHUT): Promise<void> {
+    this.parts = await makeParts({
+      dataDir: this.dataDir,
+      webDir: undefined,
+      workerDir: join(build, "node"),
+      builtInFonts: join(build, "demo", "built-in"),
+      now: () => this.now(),
+      home: this.home,
+      platform: "linux",
+      env: { NODE_ENV: "test", PATH: process.env["PATH"] },
+    });
+    this.parts.settings.set({ practice: true });
+    this.services = await makeServices(this.parts, door);
+    await this.services.begun;
+    this.app = makeApp(this.parts, this.services);
+  }
+  async end(): Promise<void> {
+    await this.services.close();
+    for (const dir of [this.dataDir, this.home]) rmSync(dir, { recursive: true });
+  }
+  async restart(): Promise<void> {
+    await this.services.close();
+    await this.start();
+  }
+
+  // supertest names its own port; the guard looks at the host name only.
+  api() {
+    return request(this.app);
+  }
+  async json(path: string): Promise<unknown> {
+    return (await this.api().get(path).expect(200)).body as unknown;
+  }
+  /** Sends a demo download by name, or bytes, and waits until it is unpacked. */
+  async bring(file: string | { name: string; bytes: Uint8Array }): Promise<ParcelDetail> {
+    const sent =
+      typeof file === "string"
+        ? this.api().post("/api/parcels").attach("file", download(file))
+        : this.api().post("/api/parcels").attach("file", Buffer.from(file.bytes), file.name);
+    const { id } = (await sent.expect(200)).body as { id: number };
+    await this.services.parcels.whenIdle();
+    return this.parcel(id);
+  }
+  async parcel(id: number): Promise<ParcelDetail> {
+    return ParcelDetail.parse(await this.json(`/api/parcels/${id}`));
+  }
+  async shelve(parcel: ParcelDetail): Promise<number[]> {
+    const answer = await this.api().post(`/api/parcels/${parcel.id}/shelve`).send({}).expect(200);
+    return (answer.body as { familyIds: number[] }).familyIds;
+  }
+  filesLeft() {
+    return {
+      incoming: readdirSync(join(this.dataDir, "incoming")).length,
+      unfinished: readdirSync(join(this.dataDir, "files", "unfinished")).length,
+    };
+  }
+}

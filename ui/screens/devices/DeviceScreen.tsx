@@ -1,0 +1,309 @@
+// One device: what is the matter with it, its programs, its fonts as they were last seen, and what can be done for it.
+import { Link, useRouter } from "expo-router";
+import { memo, useCallback, useEffect, useMemo, useState } from "react";
+import { View } from "react-native";
+import { useSWRConfig } from "swr";
+import { Adopted, DeviceDetail, DeviceFonts, Rescan, type DeviceFont } from "../../../contract/devices.ts";
+import { count } from "../../../core/words/words.ts";
+import { Done, get, send } from "../../data/api.ts";
+import { useChoosing } from "../../data/choosing.ts";
+import { fontKey, FOLDER_WORDS, KIND_WORDS, READS_WORDS, SURPRISE_WORDS } from "../../data/devices.ts";
+import { FONTS_PAGE, useDevice, useDeviceFonts } from "../../data/hooks.ts";
+import { useRemember } from "../../data/lastUsed.ts";
+import { useAction } from "../../data/useAction.ts";
+import { useOpen } from "../../data/page.ts";
+import { Button } from "../../parts/Button.tsx";
+import { ChooseBox } from "../../parts/ChooseBar.tsx";
+import { Drawer, DrawerRow, DrawerTab } from "../../parts/Drawer.tsx";
+import { ListChecks, Plus, RefreshCw } from "../../parts/icons.ts";
+import { ActRow, LinkRow } from "../../parts/LinkRow.tsx";
+import { ListScreen } from "../../parts/Screen.tsx";
+import { ApiProblemNote, Loaded, ProblemNote } from "../../parts/Status.tsx";
+import { Body, Small, Strong } from "../../parts/Text.tsx";
+import { useChoosingHands } from "../../web/useChoosingHands.ts";
+import { DeviceActs } from "./DeviceActs.tsx";
+import { PastEvent } from "../../parts/PastEvent.tsx";
+import { PracticeFaults } from "../practice/PracticeFaults.tsx";
+import { SAY } from "../../sentences/devices/device.ts";
+
+function Trouble({ device }: { device: DeviceDetail }) {
+  const { duplicates, lapsed, outdated, off, unseen } = device.trouble;
+  const remarked = [
+    lapsed > 0 && SAY.theLicenceOfLapsedHas(lapsed),
+    unseen > 0 && SAY.unseenNotNoticedByThe(unseen),
+    outdated > 0 && SAY.theLibraryHasANewer(outdated),
+    off > 0 && SAY.offTurnedOff(off),
+  ].filter((words) => words !== false);
+  if (duplicates === 0 && remarked.length === 0) return null;
+  return (
+    <Drawer label={SAY.trouble} testID="trouble">
+      {duplicates > 0 ? (
+        <LinkRow
+          first
+          href={`/duplicates?device=${device.id}`}
+          label={count(duplicates, "duplicate")}
+          note={SAY.severalFilesGoByThe}
+          testID="to-duplicates"
+        />
+      ) : null}
+      {remarked.map((words, i) => (
+        <DrawerRow key={words} first={duplicates === 0 && i === 0}>
+          <Body>{words}</Body>
+        </DrawerRow>
+      ))}
+    </Drawer>
+  );
+}
+
+function Surprises({ device }: { device: DeviceDetail }) {
+  const { mutate } = useSWRConfig();
+  const refresh = useCallback(() => mutate(`/devices/${device.id}`), [mutate, device.id]);
+  const adopt = useAction(
+    useCallback(async () => {
+      await send("POST", `/devices/${device.id}/adopt`, Adopted, {});
+      await refresh();
+    }, [device.id, refresh]),
+  );
+  const dismiss = useAction(
+    useCallback(async () => {
+      await send("POST", `/devices/${device.id}/surprises-seen`, Done);
+      await refresh();
+    }, [device.id, refresh]),
+  );
+  const problem = adopt.problem ?? dismiss.problem;
+  const adoptable = device.surprises.filter((one) => one.adoptable).length;
+  if (device.surprises.length === 0) return null;
+  return (
+    <Drawer label={SAY.changedOutsideBuvano} note={count(device.surprises.length, "change")} testID="surprises">
+      {problem ? <ApiProblemNote problem={problem} /> : null}
+      {device.surprises.slice(0, 30).map((one, i) => (
+        <DrawerRow key={one.id} first={i === 0} testID="surprise">
+          <Strong lines={1}>
+            {one.name} {SURPRISE_WORDS[one.how]}
+          </Strong>
+          <Small>{SAY.fileNameFolderWordsNoticedAt(one.fileName, FOLDER_WORDS[one.folder], one.at)}</Small>
+        </DrawerRow>
+      ))}
+      {device.surprises.length > 30 ? (
+        <DrawerRow>
+          <Small>{SAY.andMore(device.surprises.length)}</Small>
+        </DrawerRow>
+      ) : null}
+      <DrawerRow className="flex-row flex-wrap gap-2">
+        {adoptable > 0 ? (
+          <Button label={SAY.takeAdoptableIntoTheLibrary(adoptable)} busy={adopt.busy} onPress={adopt.run} testID="adopt" />
+        ) : null}
+        <Button label={SAY.iHaveSeenThis} busy={dismiss.busy} onPress={dismiss.run} testID="surprises-seen" />
+      </DrawerRow>
+    </Drawer>
+  );
+}
+
+/** `picked` says whether it is chosen; left out while nobody chooses. */
+function FontRow({ font, picked }: { font: DeviceFont; picked: boolean | undefined }) {
+  const body = (
+    <View className="min-h-[56px] w-full flex-row items-center gap-3 px-3 py-3">
+      {picked === undefined ? null : <ChooseBox on={picked} />}
+      <View className="min-w-0 flex-1">
+        <Strong lines={1}>
+          {font.family}, {font.style}
+        </Strong>
+        <Small>{SAY.aPlacedFile(font.fileName, FOLDER_WORDS[font.folder], font.on, font.familyId !== null)}</Small>
+        {font.remarks.map((remark) => (
+          <Small key={remark} className="text-warning">
+            {remark}
+          </Small>
+        ))}
+      </View>
+    </View>
+  );
+  return (
+    <View dataSet={{ choose: fontKey(font) }} className="border border-t-0 border-edge bg-drawer" testID="placed-font">
+      {picked !== undefined ? (
+        <View role="checkbox" aria-checked={picked} tabIndex={0} aria-label={`${font.family}, ${font.style}, ${font.fileName}`}>
+          {body}
+        </View>
+      ) : font.familyId === null ? (
+        body
+      ) : (
+        <Link href={`/family/${font.familyId}`} className="w-full">
+          {body}
+        </Link>
+      )}
+    </View>
+  );
+}
+
+/** One place in the list; those after the first part are fetched when they come near the window. */
+interface FontPlace {
+  deviceId: number;
+  index: number;
+  /** Keys of fonts that are chosen; undefined while nobody chooses. */
+  chosen: ReadonlySet<string> | undefined;
+}
+const FontAt = memo(function FontAt({ first, ...place }: FontPlace & { first: DeviceFont | undefined }) {
+  return first ? <FontRow font={first} picked={place.chosen?.has(fontKey(first))} /> : <FetchedFont {...place} />;
+});
+function FetchedFont({ deviceId, index, chosen }: FontPlace) {
+  const font = useDeviceFonts(deviceId, index).data?.fonts[index % FONTS_PAGE];
+  return font ? (
+    <FontRow font={font} picked={chosen?.has(fontKey(font))} />
+  ) : (
+    <View className="h-[72px] border border-t-0 border-edge bg-drawer" aria-hidden />
+  );
+}
+
+/** Keys of all fonts placed on a device, in the order of the list. */
+async function keysOf(id: number): Promise<string[]> {
+  const keys: string[] = [];
+  for (;;) {
+    const page = await get(`/devices/${id}/fonts?from=${keys.length}&limit=${MOST_AT_ONCE}`, DeviceFonts);
+    keys.push(...page.fonts.map(fontKey));
+    if (page.fonts.length === 0 || keys.length >= page.total) return [...new Set(keys)];
+  }
+}
+const MOST_AT_ONCE = 500;
+
+const SHOWN_OF_HISTORY = 2;
+function Lately({ events }: { events: DeviceDetail["history"] }) {
+  const [all, setAll] = useOpen("all history");
+  const shown = all ? events : events.slice(0, SHOWN_OF_HISTORY);
+  return (
+    <Drawer label={SAY.doneHereLately} testID="device-history">
+      {shown.map((event, i) => (
+        <PastEvent key={event.id} event={event} first={i === 0} />
+      ))}
+      {events.length > shown.length ? (
+        <ActRow label={SAY.more(events.length, shown.length)} onPress={() => setAll(true)} testID="more-history" />
+      ) : null}
+    </Drawer>
+  );
+}
+
+export function DeviceScreen({ id }: { id: number }) {
+  const answer = useDevice(id);
+  useRemember("device", id, answer);
+  const router = useRouter();
+  const device = answer.data;
+  const [looked, setLooked] = useState<Rescan>();
+  const { mutate } = answer;
+  const look = useAction(
+    useCallback(async () => {
+      setLooked(await send("POST", `/devices/${id}/rescan`, Rescan));
+      await mutate();
+    }, [id, mutate]),
+  );
+  const total = device?.total ?? 0;
+  const choosing = useChoosing("fonts");
+  const { put, end } = choosing;
+  useEffect(() => end, [id, end]);
+  const order = useCallback(() => keysOf(id), [id]);
+  const chooseAll = useCallback(() => void keysOf(id).then(put), [id, put]);
+  const frame = useChoosingHands({ choosing, order, all: chooseAll });
+  const places = useMemo(() => Array.from({ length: total }, (_, index) => index), [total]);
+  return (
+    <ListScreen
+      title={device?.name ?? SAY.device}
+      note={device?.observedAt ? SAY.lookedAtObservedAt(device.observedAt) : undefined}
+      back="/devices"
+      testID="device"
+      action={
+        device && !choosing.chosen ? (
+          <View className="flex-row flex-wrap gap-2">
+            <Button icon={RefreshCw} label={SAY.lookAgain} busy={look.busy} onPress={look.run} className="flex-1" testID="rescan" />
+            <Button label={SAY.makeItLikeAnother} onPress={() => router.push(`/like?device=${id}`)} className="flex-1" testID="to-like" />
+          </View>
+        ) : undefined
+      }
+      rows={places}
+      keyOf={String}
+      frame={frame}
+      drawn={choosing.chosen}
+      foot={device ? <DeviceActs device={device} choosing={choosing} onAll={chooseAll} /> : null}
+      render={(index) => <FontAt deviceId={id} index={index} first={device?.fonts[index]} chosen={choosing.chosen?.keys} />}
+      header={
+        <Loaded answer={answer} what={SAY.lookingAtTheDevice}>
+          {(value) => (
+            <>
+              {look.problem ? <ApiProblemNote problem={look.problem} /> : null}
+              {value.problem && !look.problem ? <ProblemNote message={value.problem.message} next={value.problem.next} /> : null}
+              {looked && !look.problem ? (
+                <View className="mb-4 border-l-4 border-verdigris bg-drawer p-3" role="status" testID="looked">
+                  <Body>{SAY.beforeBeforeNowAfterFound(looked.before, looked.after, looked.found.length)}</Body>
+                </View>
+              ) : null}
+              <Trouble device={value} />
+              <Surprises device={value} />
+              {value.waiting.length > 0 ? (
+                <Drawer label={SAY.waitingToBeDoneThere} note={count(value.waiting.length, "style")} testID="waiting-there">
+                  <DrawerRow first>
+                    <Body lines={4}>{value.waiting.join(", ")}</Body>
+                  </DrawerRow>
+                </Drawer>
+              ) : null}
+              {value.kind === "tablet" && value.sort === "practice" ? (
+                <Drawer label={SAY.theTabletItself}>
+                  <LinkRow
+                    first
+                    href={`/tablet-room/${id}`}
+                    label={SAY.openItsSettings}
+                    note={SAY.profilesThatWaitAndThose}
+                    testID="to-tablet-room"
+                  />
+                </Drawer>
+              ) : null}
+              <Drawer label={SAY.programs}>
+                {value.programs.map((program, i) => (
+                  <LinkRow
+                    key={program.id}
+                    first={i === 0}
+                    href={program.practice ? `/practice/${program.id}` : `/program?id=${program.id}`}
+                    label={program.name}
+                    note={SAY.aProgram(program.practice, KIND_WORDS[program.kind], READS_WORDS[program.traits.readsWhen])}
+                    testID={`open-${program.name}`}
+                  />
+                ))}
+                <LinkRow
+                  first={value.programs.length === 0}
+                  href={`/program?device=${id}`}
+                  icon={Plus}
+                  label={SAY.nameAProgram}
+                  note={SAY.sayHowItTreatsFonts}
+                  testID="name-program"
+                />
+              </Drawer>
+              {value.builtInFamilies.length > 0 ? (
+                <Drawer label={SAY.cameWithTheDevice} note={count(value.builtInFonts, "font")}>
+                  <DrawerRow first>
+                    <Body lines={4}>{value.builtInFamilies.join(", ")}</Body>
+                  </DrawerRow>
+                </Drawer>
+              ) : null}
+              {value.practiceState ? <PracticeFaults device={value} state={value.practiceState} /> : null}
+              {value.history.length > 0 ? <Lately events={value.history} /> : null}
+              {total > 1 && !choosing.chosen ? (
+                <View className="mb-2 items-start">
+                  <Button
+                    icon={ListChecks}
+                    label={SAY.choose}
+                    hint={SAY.severalFonts}
+                    onPress={() => choosing.begin()}
+                    byKey="choose"
+                    testID="choose-fonts"
+                  />
+                </View>
+              ) : null}
+              <DrawerTab label={SAY.placedFonts} note={count(total, "font")} />
+              <View className="border-t border-edge" />
+              {total === 0 ? (
+                <DrawerRow first className="border border-t-0 border-edge bg-drawer">
+                  <Body>{SAY.noneYetOpenAFamily}</Body>
+                </DrawerRow>
+              ) : null}
+            </>
+          )}
+        </Loaded>
+      }
+    />
+  );
+}

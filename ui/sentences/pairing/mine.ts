@@ -1,0 +1,38 @@
+// Every sentence of a paired device's own page, to be read aloud and changed in one place.
+import { count, sizeWords } from "../../../core/words/words.ts";
+
+export const SAY = {
+  tablet: "Tablet",
+  phone: "Phone",
+  laptop: "Laptop",
+  desktopComputer: "Desktop computer",
+  hereDrawnAsItsFile: "Here: drawn as its file draws it",
+  notHereYet: "Not here yet",
+  thisBrowserCannotTell: "This browser cannot tell",
+  notCheckedYet: "Not checked yet",
+  pairThisDevice: "Pair this device",
+  theCodeIsShownOn: "The code is shown on the computer Buvano runs on.",
+  pair: "Pair",
+  code: "Code",
+  whatToCallThisDevice: "What to call this device",
+  greenhouseTablet: "Greenhouse tablet",
+  whatItIs: "What it is",
+  stylesWantedOnThisDevice: (styles: number) => `${count(styles, "style")} wanted on this device.`,
+  checkedOfStylesChecked: (checked: number, styles: number) => `${checked} of ${styles} checked`,
+  checkWhatIsHere: "Check what is here",
+  nothingToFetchYet: "Nothing to fetch yet",
+  placeAFamilyOnName: (name: string) => `Place a family on “${name}” in Buvano; it appears here.`,
+  profilesToFetch: "Profiles to fetch",
+  eachAsksForThePasscode: "Each asks for the passcode once",
+  fetchTheProfile: "Fetch the profile",
+  whatToDo: "What to do",
+  saveAllWaitingInOne: (waiting: number) => `Save all ${waiting} in one file`,
+  installedAlreadyCloseThisBrowser:
+    "Installed already? Close this browser completely and open it again: it reads fonts when it starts. Then check once more.",
+  wantedHere: "Wanted here",
+  nHere: (n: number) => `${n} here`,
+  saveBytes: (bytes: number) => `Save, ${sizeWords(bytes)}`,
+  toBeTakenOff: "To be taken off",
+  thisDevice: "This device",
+  askingBuvanoWhatIsWanted: "Asking Buvano what is wanted here",
+} as const;

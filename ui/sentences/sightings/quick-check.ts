@@ -1,0 +1,43 @@
+// Every sentence of the quick check, to be read aloud and changed in one place.
+import { count, numberWords } from "../../../core/words/words.ts";
+
+export const SAY = {
+  cannotTell: "Cannot tell",
+  notInIt: "Not in it",
+  askedFor: "asked for",
+  cannotTell2: "cannot tell",
+  notInIt2: "not in it",
+  whatTheFileShows: "What the file shows",
+  recordItAnyway: "Record it anyway",
+  lookAtIt: "Look at it",
+  showMore: (more: number) => `Show ${numberWords(more)} more`,
+  haveProgramNameDraw: (programName: string, styles: number) => `Have ${programName} draw ${styles === 1 ? "it" : `all ${styles}`}`,
+  itIsClosedAndOpened: "It is closed and opened again first, so that it knows what was placed.",
+  itIsOpenedFirstWhere: "It is opened first where it is closed.",
+  orByHand: "Or by hand",
+  onePageForAllOf: "One page for all of them",
+  saveThePageOpenIt: (programName: string) => `Save the page, open it in ${programName}, and export it from there, best as a PDF.`,
+  kindOfPage: "Kind of page",
+  saveThePage: "Save the page",
+  chooseTheExportedFile: "Choose the exported file",
+  letGoAndItIs: "Let go, and it is read.",
+  thenDropHereWhatIt: "Then drop here what it exported: it counts for every style on the page.",
+  addExportedFile: "Add exported file",
+  onThePage: "On the page",
+  listedAsMenuName: (menuName: string) => `Listed as “${menuName}”`,
+  onlyWhatYouChoseN: (n: number) => `Only what you chose: ${count(n, "family", "families")}.`,
+  onlyWhatYouChoseN2: (n: number) => `Only what you chose: ${count(n, "style")}.`,
+  quickCheck: "Quick check",
+  everyStyleOfAProgram: "Every style of a program that is not checked yet, at once.",
+  program: "Program",
+  nameOnDeviceName: (name: string, deviceName: string) => `${name} on ${deviceName}`,
+  checkEverything: "Check everything",
+  findingWhatIsNotChecked: "Finding what is not checked yet",
+  nothingLeftToCheckOf: (programName: string) => `Nothing left to check of these in ${programName}.`,
+  everythingInProgramNameIsChecked: (programName: string) => `Everything in ${programName} is checked.`,
+  everythingItShouldListWas: "Everything it should list was checked.",
+  placeAFamilyOnDeviceName: (deviceName: string, programName: string) =>
+    `Place a family on ${deviceName}; what ${programName} should list then is checked here.`,
+  totalNotCheckedYetIn: (total: number, programName: string, deviceName: string, styles: number) =>
+    `${count(total, "style")} not checked yet in ${programName} on ${deviceName}.${total > styles ? ` The first ${styles} are on the page; the others follow once these are answered.` : ""}`,
+} as const;
