@@ -9,7 +9,7 @@ const node = (displayName, testMatch) => ({
 
 module.exports = {
   projects: [
-    node("unit", ["<rootDir>/{core,server,practice,contract,cli,demo}/**/*.test.ts"]),
+    node("unit", ["<rootDir>/{core,server,practice,contract,cli,demo,tests/api}/**/*.test.ts"]),
     node("reference", ["<rootDir>/tests/reference/**/*.test.ts"]),
     node("fuzz", ["<rootDir>/tests/fuzz/**/*.test.ts"]),
     node("hostile", ["<rootDir>/tests/hostile/**/*.test.ts"]),

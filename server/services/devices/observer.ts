@@ -12,7 +12,7 @@ import type { DeviceRow, ObservedRow, SeenFont } from "../../store/devices/devic
 import type { FontSource } from "../../work/font.worker.ts";
 import type { WorkPool } from "../../work/pool.ts";
 import { TaskLost } from "../../work/threads.ts";
-import type { FactWriter } from "../facts/facts.ts";
+import type { FactWriter } from "../facts/writer.ts";
 import type { Hosts } from "./hosts.ts";
 
 type Uses = Pick<Parts, "db" | "devices" | "library" | "files" | "events" | "now">;

@@ -5,15 +5,13 @@ import type { StatedLicence } from "../../../core/inspect.ts";
 import type { Problem } from "../../../core/problem.ts";
 import { othersFirst } from "../../../core/turns.ts";
 import type { Parts } from "../../parts.ts";
-import { patiently } from "../../patience.ts";
 import { derived } from "../../store/database.ts";
-import type { FaceFacts } from "../../store/families/faces.ts";
 import type { Unread } from "../../store/clearance/readings.ts";
 import type { PaperOutcome, PaperTask } from "../../work/paper.worker.ts";
 import type { WorkPool } from "../../work/pool.ts";
 import { TaskLost } from "../../work/threads.ts";
+import { SLICE_MS } from "./writer.ts";
 
-const SLICE_MS = 5;
 /** Short texts read together. */
 const TOGETHER = 64;
 /** A text that took its thread along so often is given up. */
@@ -24,54 +22,6 @@ const MOST_BEGUN = 3;
 const AGAIN_MS = 3000;
 /** How often it is looked whether the disk works again. */
 const WELL_MS = 500;
-/** Files looked at anew together. */
-const FILES_TOGETHER = 8;
-
-/** Stores faces found by worker threads. */
-export class FactWriter {
-  private readonly uses: Pick<Parts, "db" | "library">;
-  private readonly queue: FaceFacts[] = [];
-  private writing: Promise<void> | undefined;
-  /** Why what was put last could not be stored. */
-  private fault: unknown;
-  constructor(uses: Pick<Parts, "db" | "library">) {
-    this.uses = uses;
-  }
-
-  put(facts: readonly FaceFacts[]): void {
-    this.queue.push(...facts);
-    this.writing ??= this.write().finally(() => (this.writing = undefined));
-  }
-  /** Resolves once everything put so far is stored; rejects when some of it could not be. */
-  async stored(): Promise<void> {
-    while (this.writing) await this.writing;
-    if (this.fault !== undefined) throw this.fault;
-  }
-
-  private async write(): Promise<void> {
-    while (this.queue.length > 0) {
-      await othersFirst();
-      try {
-        await patiently(() => this.slice());
-        this.fault = undefined;
-      } catch (error) {
-        // Whoever brought them fails, and can be tried again; nobody else waits for these.
-        this.fault = error;
-        this.queue.length = 0;
-      }
-    }
-  }
-  private slice(): void {
-    const until = performance.now() + SLICE_MS;
-    let stored = 0;
-    derived(this.uses.db, () => {
-      for (; stored < this.queue.length && performance.now() < until; stored += 4)
-        this.uses.library.putFaces(this.queue.slice(stored, stored + 4));
-    });
-    this.queue.splice(0, stored);
-  }
-}
-
 type Uses = Pick<Parts, "readings" | "library" | "files" | "db" | "events" | "disk">;
 
 const gaveUp = (why: TaskLost["why"]): Problem => ({
@@ -192,40 +142,3 @@ export class TextReader {
 }
 
 const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
-
-/** Looks anew at fonts whose records an older reader made: those of the newest families first. What was known goes on being shown. */
-export class FaceRenewer {
-  private readonly uses: Pick<Parts, "library" | "files">;
-  private readonly pool: WorkPool;
-  private readonly writer: FactWriter;
-  private readonly onRead: () => void;
-  private closed = false;
-  constructor(uses: Pick<Parts, "library" | "files">, pool: WorkPool, writer: FactWriter, onRead: () => void) {
-    this.uses = uses;
-    this.pool = pool;
-    this.writer = writer;
-    this.onRead = onRead;
-  }
-
-  async run(): Promise<void> {
-    const { library, files } = this.uses;
-    for (;;) {
-      const next = library.outdatedFiles(FILES_TOGETHER);
-      if (next.length === 0 || this.closed) return;
-      const fonts = next.map(({ sha256, name }) => ({ source: { path: files.path(sha256) }, name }));
-      const found = await this.pool.font({ kind: "inspect", fonts }).catch((error: unknown) => {
-        if (error instanceof TaskLost && error.why === "closed") this.closed = true;
-        return fonts.map(() => null);
-      });
-      if (this.closed) return;
-      this.writer.put(found.flatMap((one) => one?.faces ?? []));
-      await this.writer.stored();
-      // What cannot be read any more stays as it is known.
-      for (const { sha256 } of next) library.keepAsIs(sha256);
-      this.onRead();
-    }
-  }
-  close(): void {
-    this.closed = true;
-  }
-}

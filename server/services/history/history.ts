@@ -3,7 +3,8 @@ import type { HistoryEvent } from "../../../contract/history.ts";
 import { leftOutKey } from "../../../core/clearance/gather.ts";
 import { Fault, notFound } from "../../fault.ts";
 import type { Parts } from "../../parts.ts";
-import type { HistoryRow, Undo } from "../../store/sightings/sightings.ts";
+import type { HistoryRow } from "../../store/history/history.ts";
+import type { Undo } from "../../store/history/history.ts";
 
 type Uses = Pick<
   Parts,

@@ -8,7 +8,7 @@ import { FACE_KINDS } from "../../../core/family/kind-list.ts";
 import { notFound } from "../../fault.ts";
 import type { Parts } from "../../parts.ts";
 import { inPieces } from "../../pieces.ts";
-import type { JobRow } from "../../store/clearance/clearance.ts";
+import type { JobRow } from "../../store/jobs/jobs.ts";
 import { bitsOf, type FamilyView } from "../../store/views/views.ts";
 import type { Renewal } from "../../views/renewal.ts";
 import { termView } from "../clearance/clearance.ts";

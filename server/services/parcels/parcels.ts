@@ -20,7 +20,8 @@ import { summarise } from "../../views/parcels.ts";
 import type { Renewal } from "../../views/renewal.ts";
 import { AT_ONCE, type WorkPool } from "../../work/pool.ts";
 import { TaskLost } from "../../work/threads.ts";
-import type { FactWriter, TextReader } from "../facts/facts.ts";
+import type { TextReader } from "../facts/facts.ts";
+import type { FactWriter } from "../facts/writer.ts";
 import { type ParcelContents, shelvable, whole } from "./contents.ts";
 
 type Uses = Pick<
