@@ -12,6 +12,9 @@ import { CutStore } from "./store/cutting/cuts.ts";
 import { LibraryLock } from "./lock.ts";
 import { openDatabase, type Db } from "./store/database.ts";
 import { DeviceStore } from "./store/devices/devices.ts";
+import { ExternalChangeStore } from "./store/devices/external-changes.ts";
+import { ObservedStore } from "./store/devices/observed.ts";
+import { ProgramStore } from "./store/devices/programs.ts";
 import { DocumentStore } from "./store/documents/documents.ts";
 import { listRanges, nameFaces, renewBriefs } from "./store/families/faces.ts";
 import { MatchStore } from "./store/matching/matches.ts";
@@ -26,7 +29,11 @@ import { SightingStore } from "./store/sightings/sightings.ts";
 import { HistoryStore } from "./store/history/history.ts";
 import { ShelfList } from "./store/families/shelf-list.ts";
 import { TagStore } from "./store/families/tags.ts";
-import { ViewStore } from "./store/views/views.ts";
+import { CellViewStore } from "./store/views/cells.ts";
+import { DeviceViewStore } from "./store/views/devices.ts";
+import { FamilyViewStore } from "./store/views/families.ts";
+import { ParcelViewStore } from "./store/views/parcels.ts";
+import { StaleMarks } from "./store/views/stale.ts";
 import { WatchedStore } from "./store/parcels/watched.ts";
 
 export interface Config {
@@ -60,6 +67,9 @@ export interface Parts {
   parcels: ParcelStore;
   library: LibraryStore;
   devices: DeviceStore;
+  programs: ProgramStore;
+  observed: ObservedStore;
+  externalChanges: ExternalChangeStore;
   plans: PlanStore;
   pairings: PairingStore;
   sightings: SightingStore;
@@ -75,7 +85,11 @@ export interface Parts {
   bench: BenchStore;
   cuts: CutStore;
   matches: MatchStore;
-  views: ViewStore;
+  familyViews: FamilyViewStore;
+  cellViews: CellViewStore;
+  parcelViews: ParcelViewStore;
+  deviceViews: DeviceViewStore;
+  stale: StaleMarks;
   files: FileStore;
   /** Files given as evidence. */
   evidenceFiles: FileStore;
@@ -136,6 +150,7 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
     lock.release();
     return closed;
   };
+  const programs = new ProgramStore(db);
   return {
     config,
     db,
@@ -143,7 +158,10 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
     documents: new DocumentStore(db),
     parcels: new ParcelStore(db),
     library: new LibraryStore(db),
-    devices: new DeviceStore(db),
+    devices: new DeviceStore(db, programs),
+    programs,
+    observed: new ObservedStore(db),
+    externalChanges: new ExternalChangeStore(db),
     plans: new PlanStore(db),
     pairings: new PairingStore(db),
     sightings: new SightingStore(db),
@@ -157,7 +175,11 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
     cuts: new CutStore(db),
     matches: new MatchStore(db),
     pictures,
-    views: new ViewStore(db),
+    familyViews: new FamilyViewStore(db),
+    cellViews: new CellViewStore(db),
+    parcelViews: new ParcelViewStore(db),
+    deviceViews: new DeviceViewStore(db),
+    stale: new StaleMarks(db),
     shelf: new ShelfList(db),
     search: new SearchStore(db),
     tags: new TagStore(db),

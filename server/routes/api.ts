@@ -69,7 +69,7 @@ const mediaTypes: Record<string, string> = {
 };
 
 export function api(
-  parts: Pick<Parts, "config" | "events" | "settings" | "incoming" | "files" | "library" | "devices" | "disk">,
+  parts: Pick<Parts, "config" | "events" | "settings" | "incoming" | "files" | "library" | "devices" | "disk" | "programs">,
   services: Services,
 ): Router {
   const { parcels, families, sightings, evidence, practice, papers, watch } = services;
@@ -250,9 +250,9 @@ export function api(
       const cell = await sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"));
       const earlier = evidence.ofCell(cell.styleId, cell.programId);
       const { familyId } = parts.library.styleBrief(cell.styleId)!;
-      const { own, traits } = parts.devices.program(cell.programId)!;
+      const { own, traits } = parts.programs.get(cell.programId)!;
       const { sha256, face } = parts.library.styleBrief(cell.styleId)!;
-      const nameLearnt = parts.devices.learntName(cell.programId, sha256, face) !== undefined;
+      const nameLearnt = parts.programs.learntName(cell.programId, sha256, face) !== undefined;
       return {
         ...cell,
         nameLearnt,

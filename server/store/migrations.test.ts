@@ -18,7 +18,7 @@ import { JobStore } from "./jobs/jobs.ts";
 import { openDatabase } from "./database.ts";
 import { LibraryStore } from "./families/families.ts";
 import { ParcelStore } from "./parcels/parcels.ts";
-import { DeviceStore } from "./devices/devices.ts";
+import { ProgramStore } from "./devices/programs.ts";
 import { SettingsStore } from "./settings/settings.ts";
 import { SightingStore } from "./sightings/sightings.ts";
 
@@ -74,7 +74,7 @@ test("an older library keeps parcels, shelf and choices, and gains what is new",
   expect(db.prepare("SELECT family_id, parts FROM stale_families").all()).toEqual([{ family_id: 1, parts: 4 }]);
   sightings.takeBack(1, null);
   expect(sightings.latestOf(1).get(1)?.result).toBe("seen");
-  const { traits, own } = new DeviceStore(db).program(1)!;
+  const { traits, own } = new ProgramStore(db).get(1)!;
   expect([own, traits.lists, traits.formats, traits.otherScripts, traits.keeps]).toEqual([
     false,
     "four-style",
@@ -214,7 +214,7 @@ test("a whole library of the version before loses nothing, and its lists come ou
   // What was seen is counted since.
   const uncounted = (one: { key: string; state: string; words: string }) =>
     one.key === "seen" && /^Seen in [1-9]/.test(one.words) ? { key: "seen", state: "done", words: "Seen" } : one;
-  const all = parts.shelf.ids(WHOLE_SHELF, 0, 100).map((id) => parts.views.family(id)!);
+  const all = parts.shelf.ids(WHOLE_SHELF, 0, 100).map((id) => parts.familyViews.family(id)!);
   expect(
     all.map((row) => [
       row.name,
@@ -226,13 +226,13 @@ test("a whole library of the version before loses nothing, and its lists come ou
     ]),
   ).toEqual(shown.families.map((row) => [row.name, row.at, row.styles, row.pinned, row.trail, row.uses]));
   for (const [i, row] of shown.board.rows.entries()) {
-    const cells = new Map(parts.views.familyCells(all[i]!.familyId).map((cell) => [cell.programId, cell.state]));
+    const cells = new Map(parts.cellViews.familyCells(all[i]!.familyId).map((cell) => [cell.programId, cell.state]));
     expect([row.name, row.cells.map((cell) => cells.get(cell.programId) ?? "not-here")]).toEqual([
       row.name,
       row.cells.map((cell) => cell.state),
     ]);
   }
-  expect(parts.views.parcels(undefined, 0, 100).rows).toMatchObject(
+  expect(parts.parcelViews.parcels(undefined, 0, 100).rows).toMatchObject(
     shown.parcels.map(({ name, styles, shelvedStyles, shelvableStyles, troubles }) => ({
       name,
       styles,

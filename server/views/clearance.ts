@@ -7,7 +7,7 @@ import { dayAt, termState, type Day } from "../../core/clearance/terms.ts";
 import { count } from "../../core/words/words.ts";
 import { creditLine, reasonWords, summaryWords } from "../../core/clearance/words.ts";
 import type { Parts } from "../parts.ts";
-import type { ClearanceBrief } from "../store/views/views.ts";
+import type { ClearanceBrief } from "../store/views/families.ts";
 
 /** What was read for one family, or for one drawer of a parcel. */
 export interface ReadClearance extends Reading {

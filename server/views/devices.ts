@@ -3,11 +3,11 @@ import { basename } from "node:path";
 import { findDuplicates, inTheWay } from "../../core/placing/duplicates.ts";
 import { isSlot, type Claim, type PlacedFile } from "../../core/placing/files.ts";
 import type { Parts } from "../parts.ts";
-import type { ObservedRow } from "../store/devices/devices.ts";
-import { TROUBLE } from "../store/views/views.ts";
+import type { ObservedRow } from "../store/devices/observed.ts";
+import { TROUBLE } from "../store/views/devices.ts";
 
-type Uses = Pick<Parts, "devices" | "library" | "settings" | "views">;
-type Row = Parameters<Parts["views"]["putDeviceFonts"]>[1][number];
+type Uses = Pick<Parts, "devices" | "library" | "settings" | "familyViews" | "observed" | "programs" | "deviceViews" | "stale">;
+type Row = Parameters<Parts["deviceViews"]["putDeviceFonts"]>[1][number];
 
 export class DeviceViews {
   private readonly uses: Uses;
@@ -18,22 +18,22 @@ export class DeviceViews {
   }
 
   *renew({ nameKey, seq }: { nameKey: string; seq: number }): Generator<void> {
-    const { devices, views } = this.uses;
-    const files = nameKey === "" ? devices.unreadable() : devices.claimants(nameKey);
+    const { observed, stale, deviceViews } = this.uses;
+    const files = nameKey === "" ? observed.unreadable() : observed.claimants(nameKey);
     yield;
     const byDevice = new Map<number, ObservedRow[]>();
     for (const file of files) byDevice.set(file.deviceId, [...(byDevice.get(file.deviceId) ?? []), file]);
     const rows: Row[] = [];
-    const duplicates: Parameters<Parts["views"]["putDuplicates"]>[1][number][] = [];
+    const duplicates: Parameters<Parts["deviceViews"]["putDuplicates"]>[1][number][] = [];
     for (const [deviceId, own] of byDevice) {
       rows.push(...(nameKey === "" ? own.map((file) => unreadable(file)) : this.rows(nameKey, deviceId, own, duplicates)));
       yield;
     }
-    if (views.staleName(nameKey)?.seq !== seq) return;
-    views.putDeviceFonts(nameKey, rows);
-    views.putDuplicates(nameKey, duplicates);
-    views.markRivals(nameKey);
-    views.settle("name", nameKey, seq);
+    if (stale.staleName(nameKey)?.seq !== seq) return;
+    deviceViews.putDeviceFonts(nameKey, rows);
+    deviceViews.putDuplicates(nameKey, duplicates);
+    stale.markRivals(nameKey);
+    stale.settle("name", nameKey, seq);
   }
 
   private rows(
@@ -42,10 +42,10 @@ export class DeviceViews {
     files: readonly ObservedRow[],
     duplicates: { deviceId: number; claim: string; inTheWay: boolean }[],
   ): Row[] {
-    const { library, devices, settings } = this.uses;
+    const { library, settings } = this.uses;
     const own = (claim: Claim) => claim.key.startsWith(`${nameKey}\n`);
     const placed = files.map((file): PlacedFile & { claims: Claim[] } => ({ ...file, claims: library.claimsOf(file.sha256) }));
-    const programs = devices.programs().filter((program) => program.deviceId === deviceId);
+    const programs = this.uses.programs.all().filter((program) => program.deviceId === deviceId);
     const target = { programs: programs.map(({ name, traits }) => ({ name, reads: traits.reads })), prefers: settings.get().twinFormat };
     const groups = findDuplicates(
       placed.map((file) => ({ ...file, claims: file.claims.filter(own) })),

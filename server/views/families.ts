@@ -10,11 +10,16 @@ import { clearedStation, inStation, placedStation, seenStation, soundStation, wh
 import type { Parts } from "../parts.ts";
 import type { StyleBrief } from "../store/families/families.ts";
 import type { FamilyWords } from "../store/families/search.ts";
-import { bitsOf, blocksOf, PARTS, type FamilyView, type StaleFamily } from "../store/views/views.ts";
+import { bitsOf, blocksOf, type FamilyView } from "../store/views/families.ts";
+import { PARTS } from "../store/views/stale.ts";
+import { type StaleFamily } from "../store/views/stale.ts";
 import type { Cells } from "./sightings.ts";
 import { clearanceBrief, type Clearing } from "./clearance.ts";
 
-type Uses = Pick<Parts, "library" | "views" | "search" | "jobs" | "devices" | "clearance" | "readings">;
+type Uses = Pick<
+  Parts,
+  "library" | "familyViews" | "search" | "jobs" | "devices" | "clearance" | "readings" | "observed" | "cellViews" | "stale"
+>;
 
 /** What its main style is, and whether any other is variable or coloured. */
 const kindsOfFamily = (main: StyleBrief, styles: readonly StyleBrief[]): FaceKind[] => [
@@ -64,18 +69,18 @@ export class FamilyViews {
    * nothing when the family was marked again meanwhile: then its turn comes once more.
    */
   *renew({ familyId, parts, seq }: StaleFamily): Generator<void> {
-    const { library, views } = this.uses;
+    const { library, familyViews } = this.uses;
     const family = library.family(familyId);
     const styles = family ? library.briefsOf(familyId) : [];
     const best = representative(styles.map((style) => ({ ...style.brief, of: style })));
     if (!family || !best) {
-      views.removeFamily(familyId);
+      familyViews.removeFamily(familyId);
       this.uses.search.remove(familyId);
-      return views.settle("family", familyId, seq);
+      return this.uses.stale.settle("family", familyId, seq);
     }
     yield;
     const main = best.of;
-    const before = views.family(familyId);
+    const before = familyViews.family(familyId);
     const wanted = before && before.name === family.name ? parts : PARTS.all;
     const row = wanted & PARTS.shelf || !before ? shelfPart(family, styles, main, before) : { ...before };
     const redrawn = before?.specimen.sha256 !== main.sha256 || before.specimen.face !== main.face;
@@ -106,21 +111,21 @@ export class FamilyViews {
     if (wanted & PARTS.cells || lapseChanged) {
       yield;
       found = this.cells.ofFamily(styles, main.id);
-      trail.set("placed", placedStation(this.uses.devices.devicesOf(familyId).length));
+      trail.set("placed", placedStation(this.uses.observed.devicesOf(familyId).length));
       trail.set("seen", seenStation(found.styles));
     }
     row.trail = (["in", "sound", "cleared", "placed", "seen"] as const).map((key) => trail.get(key)!);
     row.stuckAt = whereStuck(row.trail);
     yield;
-    if (views.staleFamily(familyId)?.seq !== seq) return;
+    if (this.uses.stale.staleFamily(familyId)?.seq !== seq) return;
     // A pin is written through at once, without a mark.
-    views.putFamily({ ...row, pinned: library.family(familyId)!.pinned });
+    familyViews.putFamily({ ...row, pinned: library.family(familyId)!.pinned });
     this.uses.search.put(familyId, words);
-    if (blocks) views.putCoverage(familyId, blocks);
-    if (found) views.putCells(familyId, found.styles, found.family);
+    if (blocks) familyViews.putCoverage(familyId, blocks);
+    if (found) this.uses.cellViews.putCells(familyId, found.styles, found.family);
     // What devices show of its fonts says that its licence has ended.
-    if (lapseChanged) views.markNamesOf(familyId);
-    views.settle("family", familyId, seq);
+    if (lapseChanged) this.uses.stale.markNamesOf(familyId);
+    this.uses.stale.settle("family", familyId, seq);
   }
 }
 

@@ -8,7 +8,7 @@ import type { Claim } from "../../core/placing/files.ts";
 import type { Parts } from "../parts.ts";
 import type { EntryRow, ParcelRow } from "../store/parcels/parcels.ts";
 
-type Uses = Pick<Parts, "parcels" | "library" | "settings" | "readings" | "views">;
+type Uses = Pick<Parts, "parcels" | "library" | "settings" | "readings" | "familyViews" | "parcelViews" | "stale">;
 
 /** A face as its parcel lists it. */
 export interface Listed {
@@ -32,7 +32,10 @@ const fileNameOf = (path: string): string => path.split("/").at(-1)!;
 const FACES_IN_A_ROW = 40;
 
 /** The faces of a parcel, each once. Pauses between pieces of work. */
-export function* listFaces(uses: Pick<Parts, "library">, entries: readonly EntryRow[]): Generator<void, Listed[]> {
+export function* listFaces(
+  uses: Pick<Parts, "library" | "parcelViews" | "stale">,
+  entries: readonly EntryRow[],
+): Generator<void, Listed[]> {
   const seen = new Set<string>();
   const found: Listed[] = [];
   let looked = 0;
@@ -62,7 +65,11 @@ export function leftForTwins(faces: readonly Listed[], format: TwinFormat): Map<
 }
 
 /** Whether a parcel's web fonts may be unwrapped: a sentence of a paper, or of the fonts themselves, may forbid it. */
-export function mayUnwrap(uses: Pick<Parts, "readings" | "library">, entries: readonly EntryRow[], faces: readonly Listed[]): Unwrapping {
+export function mayUnwrap(
+  uses: Pick<Parts, "readings" | "library" | "parcelViews" | "stale">,
+  entries: readonly EntryRow[],
+  faces: readonly Listed[],
+): Unwrapping {
   let waiting = 0;
   for (const { path, sha256, kind } of entries) {
     if (kind !== "paper" || sha256 === "") continue;
@@ -128,9 +135,9 @@ export class ParcelViews {
     if (row) {
       const summary = yield* summarise(this.uses, row);
       // Marked again, or gone, meanwhile: whoever did that sees to it.
-      if (this.uses.views.staleParcel(parcelId)?.seq !== seq) return;
-      this.uses.views.putParcel(summary, waits(summary));
+      if (this.uses.stale.staleParcel(parcelId)?.seq !== seq) return;
+      this.uses.parcelViews.putParcel(summary, waits(summary));
     }
-    this.uses.views.settle("parcel", parcelId, seq);
+    this.uses.stale.settle("parcel", parcelId, seq);
   }
 }

@@ -3,7 +3,7 @@
 import { diskFault } from "../../core/disk/faults.ts";
 import type { Parts } from "../parts.ts";
 import { derived } from "../store/database.ts";
-import type { FamilyView } from "../store/views/views.ts";
+import type { FamilyView } from "../store/views/families.ts";
 import type { DeviceViews } from "./devices.ts";
 import type { FamilyViews } from "./families.ts";
 import type { ParcelViews } from "./parcels.ts";
@@ -20,7 +20,7 @@ interface Work {
 }
 
 export class Renewal {
-  private readonly uses: Pick<Parts, "db" | "views" | "disk">;
+  private readonly uses: Pick<Parts, "db" | "familyViews" | "disk" | "stale">;
   private readonly families: FamilyViews;
   private readonly parcels: ParcelViews;
   private readonly devices: DeviceViews;
@@ -30,7 +30,12 @@ export class Renewal {
   private waiting: (() => void)[] = [];
   private readonly faults = new Set<string>();
 
-  constructor(uses: Pick<Parts, "db" | "views" | "disk">, families: FamilyViews, parcels: ParcelViews, devices: DeviceViews) {
+  constructor(
+    uses: Pick<Parts, "db" | "familyViews" | "disk" | "stale">,
+    families: FamilyViews,
+    parcels: ParcelViews,
+    devices: DeviceViews,
+  ) {
     this.uses = uses;
     this.families = families;
     this.parcels = parcels;
@@ -39,20 +44,20 @@ export class Renewal {
 
   /** The next piece of work; undefined when every row is fresh. */
   private next(): Work | undefined {
-    const { views } = this.uses;
+    const { stale } = this.uses;
     // Names first: what they find out may concern families.
-    const name = views.staleName();
-    if (name) return { steps: this.devices.renew(name), giveUp: () => views.settle("name", name.nameKey, name.seq) };
-    const family = views.staleFamily();
-    if (family) return { steps: this.families.renew(family), giveUp: () => views.settle("family", family.familyId, family.seq) };
-    const parcel = views.staleParcel();
-    return parcel && { steps: this.parcels.renew(parcel), giveUp: () => views.settle("parcel", parcel.parcelId, parcel.seq) };
+    const name = stale.staleName();
+    if (name) return { steps: this.devices.renew(name), giveUp: () => stale.settle("name", name.nameKey, name.seq) };
+    const family = stale.staleFamily();
+    if (family) return { steps: this.families.renew(family), giveUp: () => stale.settle("family", family.familyId, family.seq) };
+    const parcel = stale.staleParcel();
+    return parcel && { steps: this.parcels.renew(parcel), giveUp: () => stale.settle("parcel", parcel.parcelId, parcel.seq) };
   }
 
   /** Looks whether something is stale, and sees to it that it is renewed. */
   poke(): void {
     if (this.scheduled || this.closed) return;
-    if (this.current === undefined && this.uses.views.isFresh()) return this.done();
+    if (this.current === undefined && this.uses.stale.isFresh()) return this.done();
     this.scheduled = true;
     setImmediate(() => this.slice());
   }
@@ -99,7 +104,7 @@ export class Renewal {
 
   /** Resolves once every row is fresh, or after `mostMs`; to whether it is. */
   settle(mostMs = Infinity): Promise<boolean> {
-    if (this.closed || (this.current === undefined && this.uses.views.isFresh())) return Promise.resolve(true);
+    if (this.closed || (this.current === undefined && this.uses.stale.isFresh())) return Promise.resolve(true);
     return new Promise((resolve) => {
       const timer = mostMs === Infinity ? undefined : setTimeout(() => resolve(false), mostMs);
       this.waiting.push(() => {
@@ -112,9 +117,9 @@ export class Renewal {
 
   /** Renews one row now, if it is stale: for whoever is about to read that one. */
   freshen(what: "family" | "parcel", id: number): void {
-    const { views } = this.uses;
-    const family = what === "family" ? views.staleFamily(id) : undefined;
-    const parcel = what === "parcel" ? views.staleParcel(id) : undefined;
+    const { stale } = this.uses;
+    const family = what === "family" ? stale.staleFamily(id) : undefined;
+    const parcel = what === "parcel" ? stale.staleParcel(id) : undefined;
     const work = family ? this.families.renew(family) : parcel ? this.parcels.renew(parcel) : undefined;
     if (!work) return;
     try {
@@ -128,7 +133,7 @@ export class Renewal {
   /** One family's row, fresh; undefined when it has none. */
   family(id: number): FamilyView | undefined {
     this.freshen("family", id);
-    return this.uses.views.family(id);
+    return this.uses.familyViews.family(id);
   }
 
   close(): void {

@@ -3,10 +3,12 @@ import { claimKeys, menuFont, type Brief } from "../../core/family/brief.ts";
 import { refusal } from "../../core/menu/menu.ts";
 import { cellState, type CellState, type SightingState } from "../../core/menu/state.ts";
 import type { Parts } from "../parts.ts";
-import type { ObservedRow, ProgramRow } from "../store/devices/devices.ts";
+import type { ProgramRow } from "../store/devices/programs.ts";
+import type { ObservedRow } from "../store/devices/observed.ts";
 import type { StyleBrief } from "../store/families/families.ts";
 import type { SightingRow } from "../store/sightings/sightings.ts";
-import type { CellRow, FamilyCellRow } from "../store/views/views.ts";
+import type { FamilyCellRow } from "../store/views/cells.ts";
+import type { CellRow } from "../store/views/cells.ts";
 
 /** What stands for a whole family: a swapped style before all others, then what is furthest. How many were seen is counted beside it. */
 const FURTHEST: readonly SightingState[] = ["swapped", "seen", "reopen", "load-by-hand", "due", "off", "lapsed", "not-here"];
@@ -27,15 +29,15 @@ export interface StyleFacts {
 }
 
 export class Cells {
-  private readonly uses: Pick<Parts, "devices" | "sightings">;
+  private readonly uses: Pick<Parts, "devices" | "sightings" | "observed" | "programs">;
   private readonly lapsed: (familyId: number) => boolean;
-  constructor(uses: Pick<Parts, "devices" | "sightings">, lapsed: (familyId: number) => boolean) {
+  constructor(uses: Pick<Parts, "devices" | "sightings" | "observed" | "programs">, lapsed: (familyId: number) => boolean) {
     this.uses = uses;
     this.lapsed = lapsed;
   }
 
   facts(style: StyleBrief): StyleFacts {
-    const copies = this.uses.devices.copiesOf(style.sha256).filter((row) => row.folder !== "built-in");
+    const copies = this.uses.observed.copiesOf(style.sha256).filter((row) => row.folder !== "built-in");
     return { style, copies, latest: this.uses.sightings.latestOf(style.id), asked: this.uses.sightings.latestOf(style.id, true) };
   }
 
@@ -73,7 +75,7 @@ export class Cells {
   /** When another file that claims the same family and style came to where a program reads; undefined when there is none. */
   private rivalSince({ sha256, brief }: { sha256: string; brief: Brief }, program: ProgramRow): number | undefined {
     const keys = claimKeys(brief);
-    const rivals = this.uses.devices
+    const rivals = this.uses.observed
       .claimantsOn(program.deviceId, keys.family, keys.style)
       .filter((row) => row.sha256 !== sha256 && row.on && row.visible && (row.folder === "built-in" || reads(program, row)));
     return rivals.length === 0 ? undefined : Math.max(...rivals.map((row) => Date.parse(row.since)));
@@ -81,7 +83,7 @@ export class Cells {
 
   /** All cells of a family's styles, "not here" left out, and those of the family itself. `main` stands for it. */
   ofFamily(styles: readonly StyleBrief[], main: number): { styles: CellRow[]; family: FamilyCellRow[] } {
-    const programs = this.uses.devices.programs();
+    const programs = this.uses.programs.all();
     const rows: CellRow[] = [];
     for (const style of styles) {
       const facts = this.facts(style);

@@ -121,7 +121,7 @@ const change = fc.oneof(
 type Change = typeof change extends fc.Arbitrary<infer C> ? C : never;
 
 function apply(one: Change): void {
-  const { library, parcels, clearance, jobs, devices, sightings, readings, settings, db } = parts;
+  const { library, parcels, clearance, jobs, observed, programs, sightings, readings, settings, db } = parts;
   const at = parts.now();
   const someFamily = (n: number) =>
     (db.prepare("SELECT id FROM families ORDER BY id LIMIT 1 OFFSET ?").pluck().get(n) as number | undefined) ?? -1;
@@ -186,22 +186,21 @@ function apply(one: Change): void {
     case "observe": {
       const fileName = one.folder === "own" ? `own-0/${one.name}.ttf` : `${one.name}.ttf`;
       const row = { folder: one.folder, fileName, sha256: face(one.n).sha256, on: one.on, visible: one.on, since: at, bytes: 10 };
-      return devices.enter(one.device + 1, [], [row]);
+      return observed.enter(one.device + 1, [], [row]);
     }
     case "vanish": {
-      const there = devices.observedOn(one.device + 1).filter((row) => row.fileName === `${one.name}.ttf`);
-      return devices.enter(one.device + 1, there, []);
+      const there = observed.on(one.device + 1).filter((row) => row.fileName === `${one.name}.ttf`);
+      return observed.enter(one.device + 1, there, []);
     }
     case "program": {
       const count = db.prepare("SELECT count(*) FROM programs").pluck().get() as number;
-      if (count < 5)
-        devices.putProgram({ deviceId: one.device + 1, name: "P", kind: one.kind, traits: USUAL_TRAITS[one.kind] }, `own-${count}`);
+      if (count < 5) programs.put({ deviceId: one.device + 1, name: "P", kind: one.kind, traits: USUAL_TRAITS[one.kind] }, `own-${count}`);
       return;
     }
     case "unprogram":
-      return devices.removeProgram(one.id + 1, one.on ? null : at);
+      return programs.remove(one.id + 1, one.on ? null : at);
     case "open":
-      return one.updated ? devices.setUpdated(one.id + 1, at) : devices.setOpened(one.id + 1, at);
+      return one.updated ? programs.setUpdated(one.id + 1, at) : programs.setOpened(one.id + 1, at);
     case "see": {
       const style = library.styleOfFace(face(one.n).sha256, 0);
       if (!style || !exists("programs", one.program + 1)) return;
@@ -243,7 +242,7 @@ function apply(one: Change): void {
     case "twins":
       return settings.set({ twinFormat: one.format as "otf" });
     case "leave":
-      return devices.setRemoved(one.device + 1, one.on ? null : at);
+      return parts.devices.setRemoved(one.device + 1, one.on ? null : at);
     case "day":
       daysOn += one.days;
       return clearance.markTimed();

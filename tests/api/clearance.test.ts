@@ -114,7 +114,7 @@ describe("papers of every kind", () => {
       expect(sold).toMatchObject({ answer: "not-stated", evidence: [], also: [{ leftOut: true, aside: "You left it out." }] });
     }
     await trial.services.renewal.settle();
-    const listed = trial.parts.shelf.ids(WHOLE_SHELF, 0, 10).map((id) => trial.parts.views.family(id)!);
+    const listed = trial.parts.shelf.ids(WHOLE_SHELF, 0, 10).map((id) => trial.parts.familyViews.family(id)!);
     expect(listed.map((row) => row.clearance.uses.find((one) => one.use === "sold")!.answer)).toEqual(["not-stated", "not-stated"]);
     const { history } = FamilyDetail.parse(await trial.json(`/api/families/${second}`));
     const event = history.find((one) => one.sentence.includes("was left out of clearance"))!;

@@ -274,7 +274,7 @@ test("a font somebody else deleted or replaced is suspected for that first, in e
         .digest("hex"),
     )!.id;
   const [gone, other] = [style(first!), style(second!)];
-  const program = trial.parts.devices.programs().find((one) => one.deviceId === LAPTOP)!.id;
+  const program = trial.parts.programs.all().find((one) => one.deviceId === LAPTOP)!.id;
   const firstReason = async (styleId: number) =>
     Diagnosis.parse(await trial.json(`/api/cells/${styleId}/${program}/diagnosis`)).reasons[0]!;
   const before = [await firstReason(gone), await firstReason(other)];

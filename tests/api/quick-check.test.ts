@@ -92,8 +92,8 @@ test("an exported file answers for what is in it, and leaves the rest due", asyn
   expect([question, told.get(first!.styleId), told.get(second!.styleId)]).toEqual(["", ["seen", true], ["seen", true]]);
   expect(told.get(third!.styleId)![1]).toBe(false);
   expect((await look(POSTER)).total).toBe(17);
-  const { total } = trial.parts.views.dueIn(POSTER, 5);
-  expect([total, trial.parts.views.dueIn(POSTER, 5).styles.length]).toEqual([17, 5]);
+  const { total } = trial.parts.cellViews.dueIn(POSTER, 5);
+  expect([total, trial.parts.cellViews.dueIn(POSTER, 5).styles.length]).toEqual([17, 5]);
 });
 
 test("a file that is older than the placing is asked about first", async () => {

@@ -35,7 +35,7 @@ export function renewalOf(parts: Parts): { renewal: Renewal; clearing: Clearing 
 /** Throws all views away and makes them anew. */
 export async function rebuilt(parts: Parts, renewal: Renewal): Promise<Record<string, unknown[]>> {
   for (const table of Object.keys(VIEWS)) parts.db.exec(`DELETE FROM ${table}`);
-  parts.views.markEverything();
+  parts.stale.markEverything();
   await renewal.settle();
   return allViews(parts);
 }

@@ -137,7 +137,7 @@ test("kills while rows are being renewed: afterwards every row is right, or mark
     withinMs *= shelved.success ? 0.7 : 1.5;
     await opened(async (parts) => {
       if (shelved.success) for (const id of shelved.data.familyIds) expect(parts.library.briefsOf(id).length).toBeGreaterThan(0);
-      if (!parts.views.isFresh()) marked++;
+      if (!parts.stale.isFresh()) marked++;
     });
     await server.run();
   }
@@ -146,7 +146,7 @@ test("kills while rows are being renewed: afterwards every row is right, or mark
     const { renewal } = renewalOf(parts);
     await renewal.settle();
     expect(allViews(parts)).toEqual(await rebuilt(parts, renewal));
-    expect(parts.views.familyCount()).toBeGreaterThan(0);
+    expect(parts.familyViews.familyCount()).toBeGreaterThan(0);
   });
   // The plug was pulled in the middle at least now and then.
   expect(marked).toBeGreaterThan(0);

@@ -96,7 +96,7 @@ export async function benchBoardScrolling(workerDir: string, print: (line: strin
     fillShelf(parts, corpusFonts(), 419);
     await services.renewal.settle();
     const kinds = Object.entries(USUAL_TRAITS) as [ProgramKind, ProgramTraits][];
-    for (let i = parts.devices.programs().length; i < 30; i++) {
+    for (let i = parts.programs.all().length; i < 30; i++) {
       const [kind, traits] = kinds[i % kinds.length]!;
       services.programs.put({ deviceId: 1, name: `Desk ${i}`, kind, traits });
     }

@@ -103,19 +103,19 @@ export function fillShelf(parts: Parts, fonts: readonly string[], styles = STYLE
 
 /** Three practice devices, ten programs, and `placed` styles on the first device, as files that really lie there. */
 export async function fillDevices(parts: Parts, builtInFonts: string, font: string, placed = STYLES): Promise<void> {
-  const { devices, config, db } = parts;
+  const { devices, programs, observed, config, db } = parts;
   parts.settings.set({ practice: true });
   const room = new PracticeRoom(join(config.dataDir, "practice"));
   await room.prepare(builtInFonts);
   const ids = PRACTICE_WORLD.map((one) => {
     const id = devices.ensureDevice(one.slug, one.name, one.kind, "practice");
-    for (const program of one.programs) devices.ensureProgram(id, program.slug, program.name, program.kind, program.traits);
+    for (const program of one.programs) programs.ensure(id, program.slug, program.name, program.kind, program.traits);
     return id;
   });
   const kinds = Object.entries(USUAL_TRAITS) as [ProgramKind, ProgramTraits][];
-  for (let i = devices.programs().length; i < PROGRAMS; i++) {
+  for (let i = programs.all().length; i < PROGRAMS; i++) {
     const [kind, traits] = kinds[i % kinds.length]!;
-    devices.putProgram({ deviceId: ids[i % 2]!, name: `Desk ${i}`, kind, traits }, `own-${i}`);
+    programs.put({ deviceId: ids[i % 2]!, name: `Desk ${i}`, kind, traits }, `own-${i}`);
   }
   const first = room.device(PRACTICE_WORLD[0]!.slug)!;
   const source = join(config.dataDir, "one-font.ttf");
@@ -125,7 +125,7 @@ export async function fillDevices(parts: Parts, builtInFonts: string, font: stri
   const { mtime, size } = statSync(source);
   const row = { folder: "me" as const, on: true, visible: true, since: mtime.toISOString(), bytes: size };
   for (let from = 0; from < placed; from += 500)
-    devices.enter(
+    observed.enter(
       ids[0]!,
       [],
       Array.from({ length: Math.min(500, placed - from) }, (_, k) => ({ ...row, fileName: `${from + k}.ttf`, sha256: sumOf(from + k) })),
@@ -133,7 +133,7 @@ export async function fillDevices(parts: Parts, builtInFonts: string, font: stri
   devices.setLookedAt(ids[0]!, parts.now());
   // Somebody looked at some of them.
   db.transaction(() => {
-    const program = devices.programs().find((one) => one.deviceId === ids[0])!;
+    const program = programs.all().find((one) => one.deviceId === ids[0])!;
     for (let i = 0; i < placed; i += 40) {
       const style = parts.library.styleOfFace(sumOf(i), 0);
       const rest = {

@@ -28,7 +28,7 @@ import type { Renewal } from "../../views/renewal.ts";
 
 type Uses = Pick<
   Parts,
-  "bench" | "cuts" | "jobs" | "library" | "shelf" | "views" | "clearance" | "history" | "events" | "now" | "db" | "files"
+  "bench" | "cuts" | "jobs" | "library" | "shelf" | "familyViews" | "clearance" | "history" | "events" | "now" | "db" | "files"
 >;
 
 const keyOf = ({ sha256, face }: Pick<BenchStyle, "sha256" | "face">): string => `${sha256}#${face}`;

@@ -21,7 +21,7 @@ import type { Parts } from "../../parts.ts";
 import type { LicenceRow } from "../../store/clearance/clearance.ts";
 import type { Clearing, ReadClearance } from "../../views/clearance.ts";
 
-type Uses = Pick<Parts, "db" | "library" | "clearance" | "devices" | "history" | "events" | "now">;
+type Uses = Pick<Parts, "db" | "library" | "clearance" | "devices" | "history" | "events" | "now" | "observed">;
 
 export class ClearanceService {
   private readonly uses: Uses;
@@ -101,10 +101,10 @@ export class ClearanceService {
   }
 
   addLicence(familyId: number, request: LicenceRequest): FamilyClearance {
-    const { clearance, library, history, devices, db, events } = this.uses;
+    const { clearance, library, history, db, events, observed } = this.uses;
     if (!library.family(familyId)) throw notFound("family");
     // A style that is placed already has been used since; its days count from today, when the term is recorded.
-    const placed = devices.devicesOf(familyId).length > 0 ? this.today() : null;
+    const placed = observed.devicesOf(familyId).length > 0 ? this.today() : null;
     db.transaction(() => {
       const at = this.uses.now();
       const id = clearance.addLicence(familyId, request, request.term ? placed : null, at);

@@ -23,8 +23,11 @@ import type { PracticeRoom } from "../../../practice/room.ts";
 import { Fault, notFound } from "../../fault.ts";
 import type { Parts } from "../../parts.ts";
 import type { HostFont } from "../../hosts/host.ts";
-import type { DeviceRow, ObservedRow, ProgramRow } from "../../store/devices/devices.ts";
-import { TROUBLE, type DeviceViewRow } from "../../store/views/views.ts";
+import type { DeviceRow } from "../../store/devices/devices.ts";
+import type { ProgramRow } from "../../store/devices/programs.ts";
+import type { ObservedRow } from "../../store/devices/observed.ts";
+import { TROUBLE } from "../../store/views/devices.ts";
+import { type DeviceViewRow } from "../../store/views/devices.ts";
 import type { Renewal } from "../../views/renewal.ts";
 import type { WorkPool } from "../../work/pool.ts";
 import { COMPUTER_SLUG } from "./hosts.ts";
@@ -45,7 +48,23 @@ const MANY_FONTS = 1000;
 /** So long a page waits for what a look changed. */
 const SETTLE_MS = 500;
 
-type Uses = Pick<Parts, "config" | "devices" | "plans" | "settings" | "views" | "library" | "files" | "events" | "incoming" | "now">;
+type Uses = Pick<
+  Parts,
+  | "config"
+  | "devices"
+  | "plans"
+  | "settings"
+  | "familyViews"
+  | "library"
+  | "files"
+  | "events"
+  | "incoming"
+  | "now"
+  | "externalChanges"
+  | "observed"
+  | "programs"
+  | "deviceViews"
+>;
 
 /** A device's fonts that one request brings. */
 const MOST_FONTS = 500;
@@ -80,7 +99,7 @@ export class DeviceService {
   private enterPractice(): void {
     for (const device of this.uses.config.builtInFonts === undefined ? [] : this.room.world) {
       const id = this.uses.devices.ensureDevice(device.slug, device.name, device.kind, "practice");
-      for (const program of device.programs) this.uses.devices.ensureProgram(id, program.slug, program.name, program.kind, program.traits);
+      for (const program of device.programs) this.uses.programs.ensure(id, program.slug, program.name, program.kind, program.traits);
     }
   }
   private leavePractice(): void {
@@ -118,7 +137,7 @@ export class DeviceService {
   private toSummary(device: DeviceRow): DeviceSummary {
     const host = this.observer.hosts.of(device);
     const { id, name, kind, sort, observedAt } = device;
-    const { placed, builtIn, ...trouble } = this.uses.views.deviceCounts(id);
+    const { placed, builtIn, ...trouble } = this.uses.deviceViews.deviceCounts(id);
     return {
       ...{ id, name, kind, sort, observedAt },
       slots: [...host.slots],
@@ -127,12 +146,12 @@ export class DeviceService {
       placedFonts: placed,
       builtInFonts: builtIn,
       problem: this.observer.problem(id),
-      trouble: { ...trouble, surprises: this.uses.devices.surpriseCount(id) },
+      trouble: { ...trouble, surprises: this.uses.externalChanges.count(id) },
       programs: this.programsOn(id).map(programSummary),
     };
   }
   private programsOn(deviceId: number): ProgramRow[] {
-    return this.uses.devices.programs().filter((program) => program.deviceId === deviceId);
+    return this.uses.programs.all().filter((program) => program.deviceId === deviceId);
   }
   private groups(device: DeviceRow, files: readonly PlacedFile[]): Group[] {
     const programs = this.programsOn(device.id).map(({ name, traits }) => ({ name, reads: traits.reads }));
@@ -145,7 +164,7 @@ export class DeviceService {
 
   /** Looks at the device of a program, before something is said of what is there. */
   async lookBefore(programId: number): Promise<void> {
-    const program = this.uses.devices.program(programId);
+    const program = this.uses.programs.get(programId);
     if (!program) return;
     await this.observer.observe(program.deviceId);
     await this.renewal.settle(SETTLE_MS);
@@ -155,12 +174,12 @@ export class DeviceService {
   async detail(id: number): Promise<Omit<DeviceDetail, "history" | "waiting">> {
     const look = this.observer.observe(id).then(() => this.renewal.settle(SETTLE_MS));
     // A device with very many fonts is shown as it was last seen, and looked at meanwhile; what that finds is told.
-    if (this.uses.devices.placedCount(id) < MANY_FONTS || this.observer.row(id).observedAt === null) await look;
+    if (this.uses.observed.placedCount(id) < MANY_FONTS || this.observer.row(id).observedAt === null) await look;
     const device = this.observer.row(id);
     return {
       ...this.toSummary(device),
       ...this.fonts(id, 0, FIRST_FONTS),
-      builtInFamilies: this.uses.views.builtInFamilies(id),
+      builtInFamilies: this.uses.deviceViews.builtInFamilies(id),
       surprises: this.surprises(id),
       practiceState: device.sort === "practice" ? await this.practiceState(device) : null,
     };
@@ -168,16 +187,16 @@ export class DeviceService {
 
   /** A part of the fonts placed on a device, as they were last seen. */
   fonts(id: number, from: number, limit: number): DeviceFonts {
-    const { total, rows } = this.uses.views.deviceFonts(id, from, Math.min(limit, MOST_FONTS));
+    const { total, rows } = this.uses.deviceViews.deviceFonts(id, from, Math.min(limit, MOST_FONTS));
     return { total, from, fonts: rows.map(fontView) };
   }
 
   private surprises(id: number): Surprise[] {
-    const { devices, library } = this.uses;
-    return devices.surprises(id, MOST_SURPRISES).map(({ sha256, ...row }) => {
+    const { library, externalChanges, observed } = this.uses;
+    return externalChanges.unseenOn(id, MOST_SURPRISES).map(({ sha256, ...row }) => {
       const [face] = library.facesBrief(sha256);
       const name = face?.brief.fullName ?? basename(row.fileName);
-      const here = devices
+      const here = observed
         .copiesOf(sha256)
         .some((one) => one.deviceId === id && one.folder === row.folder && one.fileName === row.fileName);
       return { ...row, name, adoptable: here && face !== undefined && this.uses.library.styleOfFile(sha256) === undefined };
@@ -186,9 +205,9 @@ export class DeviceService {
 
   /** Looks again, has the device look through its own font folders, and says what happened meanwhile. */
   async rescan(id: number): Promise<Rescan> {
-    const placed = () => this.uses.devices.placedCount(id);
+    const placed = () => this.uses.observed.placedCount(id);
     const before = placed();
-    const known = new Set(this.uses.devices.surprises(id, MOST_SURPRISES).map((one) => one.id));
+    const known = new Set(this.uses.externalChanges.unseenOn(id, MOST_SURPRISES).map((one) => one.id));
     const device = this.observer.row(id);
     await this.observer.inTurn(id, async () => {
       await this.observer.hosts
@@ -202,7 +221,7 @@ export class DeviceService {
     return { before, after: placed(), found };
   }
   seeSurprises(id: number): void {
-    this.uses.devices.seeSurprises(this.observer.row(id).id, this.uses.now());
+    this.uses.externalChanges.see(this.observer.row(id).id, this.uses.now());
     this.uses.events.changed("devices");
   }
 
@@ -211,8 +230,8 @@ export class DeviceService {
     const device = this.observer.row(id);
     const wanted = named && new Set(named.map((file) => `${file.folder}/${file.fileName}`));
     const foreign = new Set(
-      this.uses.devices
-        .observedOn(id)
+      this.uses.observed
+        .on(id)
         .filter((row) => isSlot(row.folder) && this.uses.library.styleOfFile(row.sha256) === undefined)
         .map((row) => `${row.folder}/${row.fileName}`),
     );
@@ -246,10 +265,10 @@ export class DeviceService {
     await this.observer.observe(id);
     await this.renewal.settle();
     const device = this.observer.row(id);
-    const claims = this.uses.views.duplicateClaims(id).map((claim) => claim.split("\n") as [string, string]);
+    const claims = this.uses.deviceViews.duplicateClaims(id).map((claim) => claim.split("\n") as [string, string]);
     const rows = new Map(
       claims
-        .flatMap(([family, style]) => this.uses.devices.claimantsOn(id, family, style))
+        .flatMap(([family, style]) => this.uses.observed.claimantsOn(id, family, style))
         .map((row) => [`${row.folder}/${row.fileName}`, row]),
     );
     const groups = this.groups(
@@ -302,7 +321,7 @@ export class DeviceService {
   async compare(id: number, otherId: number): Promise<Comparison> {
     const [device, other] = [this.observer.row(id), this.observer.row(otherId)];
     for (const one of [device, other]) await this.observer.observe(one.id);
-    const [here, there] = [id, otherId].map((one) => this.uses.devices.claimsOn(one)) as [Map<string, string>, Map<string, string>];
+    const [here, there] = [id, otherId].map((one) => this.uses.observed.claimsOn(one)) as [Map<string, string>, Map<string, string>];
     const rows = new Map<string, { family: string; here: number; there: number }>();
     const tally = (family: string, side: "here" | "there") => {
       const row = rows.get(family) ?? { family, here: 0, there: 0 };

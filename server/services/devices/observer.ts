@@ -8,14 +8,16 @@ import { inTurns, othersFirst } from "../../../core/turns.ts";
 import { Fault, notFound } from "../../fault.ts";
 import type { HostFont } from "../../hosts/host.ts";
 import type { Parts } from "../../parts.ts";
-import type { DeviceRow, ObservedRow, SeenFont } from "../../store/devices/devices.ts";
+import type { DeviceRow } from "../../store/devices/devices.ts";
+import type { SeenFont } from "../../store/devices/observed.ts";
+import type { ObservedRow } from "../../store/devices/observed.ts";
 import type { FontSource } from "../../work/font.worker.ts";
 import type { WorkPool } from "../../work/pool.ts";
 import { TaskLost } from "../../work/threads.ts";
 import type { FactWriter } from "../facts/writer.ts";
 import type { Hosts } from "./hosts.ts";
 
-type Uses = Pick<Parts, "db" | "devices" | "library" | "files" | "events" | "now">;
+type Uses = Pick<Parts, "db" | "devices" | "library" | "files" | "events" | "now" | "externalChanges" | "observed">;
 
 /** Unknown fonts read together. */
 const READ_TOGETHER = 16;
@@ -69,7 +71,7 @@ export class Observer {
   async held(deviceId: number): Promise<ObservedRow[]> {
     const rows: ObservedRow[] = [];
     for (;;) {
-      const next = this.uses.devices.observedAfter(deviceId, rows.at(-1), HELD_TOGETHER);
+      const next = this.uses.observed.after(deviceId, rows.at(-1), HELD_TOGETHER);
       for (const row of next) rows.push(row);
       if (next.length < HELD_TOGETHER) return rows;
       await othersFirst();
@@ -99,7 +101,7 @@ export class Observer {
    * "folder/file name/bytes"; they need not be read back to be known. To be called in the device's turn.
    */
   async look(device: DeviceRow, expected: boolean, written: ReadonlyMap<string, string> = new Map()): Promise<void> {
-    const { devices } = this.uses;
+    const { externalChanges } = this.uses;
     let fonts: HostFont[];
     try {
       fonts = await this.hosts.of(device).observe();
@@ -146,7 +148,7 @@ export class Observer {
     if (changed && !expected && !first) {
       const placed = (rows: readonly SeenFont[]) => rows.filter((row) => isSlot(row.folder));
       const found = compareLooks(placed([...were, ...gone]), placed(put));
-      devices.addSurprises(
+      externalChanges.add(
         device.id,
         found.map(({ how, was = "", file: { folder, fileName, sha256 } }) => ({ how, folder, fileName, sha256, was })),
         at,
@@ -161,7 +163,7 @@ export class Observer {
     const { devices } = this.uses;
     for (let i = 0; i < Math.max(gone.length, put.length); i += ROWS_TOGETHER) {
       if (i > 0) await othersFirst();
-      devices.enter(deviceId, gone.slice(i, i + ROWS_TOGETHER), put.slice(i, i + ROWS_TOGETHER));
+      this.uses.observed.enter(deviceId, gone.slice(i, i + ROWS_TOGETHER), put.slice(i, i + ROWS_TOGETHER));
     }
     devices.setLookedAt(deviceId, at);
   }
@@ -213,7 +215,7 @@ export class Observer {
   async sourcesOf(deviceId: number, sums: readonly string[]): Promise<Map<string, FontSource>> {
     const found = new Map<string, FontSource>();
     if (sums.length === 0) return found;
-    const wanted = new Map(this.uses.devices.observedAmong(deviceId, sums).map((row) => [`${row.folder}/${row.fileName}`, row.sha256]));
+    const wanted = new Map(this.uses.observed.among(deviceId, sums).map((row) => [`${row.folder}/${row.fileName}`, row.sha256]));
     const fonts = await this.hosts
       .of(this.row(deviceId))
       .observe()
@@ -236,7 +238,7 @@ export class Observer {
   }
   /** All a device was last seen to hold. */
   filesOn(deviceId: number): PlacedFile[] {
-    return this.uses.devices.observedOn(deviceId).map((row) => this.fileOf(row));
+    return this.uses.observed.on(deviceId).map((row) => this.fileOf(row));
   }
   /**
    * What a device was last seen to hold, with what plans compare of those files only that have to do with some styles: the same files, and
@@ -247,7 +249,7 @@ export class Observer {
     const concerned = new Set(sums);
     for (const key of new Set(wanted.map((style) => style.claim.key))) {
       const [family, style] = key.split("\n") as [string, string];
-      for (const row of this.uses.devices.claimantsOn(deviceId, family, style)) concerned.add(row.sha256);
+      for (const row of this.uses.observed.claimantsOn(deviceId, family, style)) concerned.add(row.sha256);
     }
     return (await this.held(deviceId)).map((row) => (concerned.has(row.sha256) ? this.fileOf(row) : { ...row, claims: [] }));
   }

@@ -31,7 +31,7 @@ const MOST_COMPARED = 40;
 /** So many documents are remembered. */
 const MOST_DOCUMENTS = 20;
 
-type Uses = Pick<Parts, "documents" | "library" | "devices" | "files" | "events" | "now">;
+type Uses = Pick<Parts, "documents" | "library" | "devices" | "files" | "events" | "now" | "observed">;
 /** A face a need may mean. */
 interface Found {
   sha256: string;
@@ -187,7 +187,7 @@ export class NeedsService {
     const found = this.found(need);
     const ways = found
       .map((one) => {
-        const copies = device ? devices.copiesOf(one.sha256).filter((row) => row.deviceId === device.id && row.visible) : [];
+        const copies = device ? this.uses.observed.copiesOf(one.sha256).filter((row) => row.deviceId === device.id && row.visible) : [];
         const shelved = library.styleOfFace(one.sha256, one.face);
         const parcel = shelved ? undefined : documents.parcelsWith(one.sha256)[0];
         const place: NeedPlace | undefined = copies.some((row) => row.on)
@@ -243,7 +243,7 @@ export class NeedsService {
     const elsewhere = found
       .filter(({ kin: how }) => how === "style")
       .flatMap(({ sha256 }) =>
-        devices
+        this.uses.observed
           .copiesOf(sha256)
           .map(({ deviceId }) => devices.device(deviceId)?.name ?? [])
           .flat(),

@@ -6,7 +6,7 @@ import type { Parts } from "../../parts.ts";
 import { inPieces } from "../../pieces.ts";
 import type { DeviceRow } from "../../store/devices/devices.ts";
 
-type Uses = Pick<Parts, "db" | "library" | "views" | "tags" | "devices" | "history" | "events" | "now">;
+type Uses = Pick<Parts, "db" | "library" | "familyViews" | "tags" | "devices" | "history" | "events" | "now" | "observed">;
 
 /** So many are put on a sheet side by side. */
 const COMPARED = 12;
@@ -29,11 +29,11 @@ export class ChoosingService {
   /** What is to be known of several families before something is done with them. */
   chosen(ids: readonly number[]): ChosenFamilies {
     const { devices } = this.uses;
-    const counts = new Map(devices.filesOf(ids).map((row) => [row.deviceId, row]));
+    const counts = new Map(this.uses.observed.filesOf(ids).map((row) => [row.deviceId, row]));
     return {
-      ...this.uses.views.tally(ids),
+      ...this.uses.familyViews.tally(ids),
       mains: ids.slice(0, COMPARED).flatMap((id) => {
-        const row = this.uses.views.family(id);
+        const row = this.uses.familyViews.family(id);
         const style = row && this.uses.library.styleBrief(row.mainStyle);
         return style ? [{ sha256: style.sha256, face: style.face, family: style.brief.family, style: style.brief.style }] : [];
       }),

@@ -24,7 +24,7 @@ import type { Parts } from "../../parts.ts";
 import type { StyleRow } from "../../store/families/families.ts";
 import type { Condition } from "../../store/families/search.ts";
 import { covering, type FamilyFilter } from "../../store/families/shelf-list.ts";
-import type { FamilyView } from "../../store/views/views.ts";
+import type { FamilyView } from "../../store/views/families.ts";
 import type { Renewal } from "../../views/renewal.ts";
 import type { HistoryService } from "../history/history.ts";
 import type { JobService } from "../jobs/jobs.ts";
@@ -33,7 +33,25 @@ import { sightingView, type SightingService } from "../sightings/sightings.ts";
 
 type Uses = Pick<
   Parts,
-  "db" | "library" | "parcels" | "views" | "shelf" | "search" | "tags" | "devices" | "sightings" | "readings" | "history" | "events" | "now"
+  | "db"
+  | "library"
+  | "parcels"
+  | "familyViews"
+  | "shelf"
+  | "search"
+  | "tags"
+  | "devices"
+  | "sightings"
+  | "readings"
+  | "history"
+  | "events"
+  | "now"
+  | "observed"
+  | "programs"
+  | "externalChanges"
+  | "cellViews"
+  | "parcelViews"
+  | "stale"
 >;
 
 /** Families of one station that Today names. */
@@ -72,12 +90,12 @@ export class FamilyService {
 
   /** A part of the list; `order` is the order asked for where it is worked out elsewhere. */
   list(query: FamilyQuery, order?: readonly number[]): FamilyPage {
-    const { views, shelf } = this.uses;
+    const { familyViews, shelf } = this.uses;
     const { from = 0, limit = 60 } = query;
     const needed = codePoints(query.text ?? "");
     const { filter, total, near } = this.fitting(query);
-    const families = shelf.ids({ ...filter, order }, from, limit).map((id) => this.summary(views.family(id)!, needed));
-    return { total, all: views.familyCount(), from, near, families };
+    const families = shelf.ids({ ...filter, order }, from, limit).map((id) => this.summary(familyViews.family(id)!, needed));
+    return { total, all: familyViews.familyCount(), from, near, families };
   }
   /** IDs of all families that fit, in order. */
   ids(query: FamilyQuery, order?: readonly number[]): number[] {
@@ -122,7 +140,7 @@ export class FamilyService {
 
   private summary(row: FamilyView, needed: readonly number[]): FamilySummary {
     const { familyId: id, name, pinned, styles, specimen, trail, stuckAt: at } = row;
-    return { id, name, pinned, styles, specimen, trail, at, coversText: this.uses.views.missing(id, needed).length === 0 };
+    return { id, name, pinned, styles, specimen, trail, at, coversText: this.uses.familyViews.missing(id, needed).length === 0 };
   }
 
   detail(id: number, text: string): Omit<FamilyDetail, "waiting"> {
@@ -131,7 +149,7 @@ export class FamilyService {
     if (!row) throw this.gone(id);
     const styles = library.stylesOf(id).sort((a, b) => compareStyles(a.record, b.record));
     const kin = styles.map(kinOf);
-    const counted = new Map(this.uses.views.familyCells(id).map((cell) => [cell.programId, cell]));
+    const counted = new Map(this.uses.cellViews.familyCells(id).map((cell) => [cell.programId, cell]));
     return {
       ...this.summary(row, codePoints(text)),
       beingRead: row.beingRead,
@@ -165,7 +183,7 @@ export class FamilyService {
 
   /** Families whose names seem to mean this one too. */
   private alike(id: number, name: string): FamilyDetail["alike"] {
-    return this.uses.views.namedLike(nameKeys(name), MOST_ALIKE).flatMap((other) => {
+    return this.uses.familyViews.namedLike(nameKeys(name), MOST_ALIKE).flatMap((other) => {
       const reason = other.id === id ? undefined : sameFamilyReason(name, other.name);
       return reason ? [{ id: other.id, name: other.name, reason }] : [];
     });
@@ -200,7 +218,7 @@ export class FamilyService {
 
   private placements(styles: readonly StyleRow[]): PlacementView[] {
     const { devices } = this.uses;
-    const copies = [...new Set(styles.map((style) => style.sha256))].flatMap((sum) => devices.copiesOf(sum));
+    const copies = [...new Set(styles.map((style) => style.sha256))].flatMap((sum) => this.uses.observed.copiesOf(sum));
     return devices.devices().flatMap((device) =>
       (["me", "everyone", "profile", "own"] as const).flatMap((folder) => {
         const there = copies.filter((row) => row.deviceId === device.id && row.folder === folder);
@@ -222,19 +240,19 @@ export class FamilyService {
 
   /** What to do next, by the station where families are stuck; and licences that end. */
   today(): Today {
-    const { views, readings, library } = this.uses;
+    const { familyViews, readings, library } = this.uses;
     const groups = (["sound", "cleared", "placed"] as const).flatMap((station) => {
-      const { total, rows } = views.stuck(station, NAMED_TODAY);
+      const { total, rows } = familyViews.stuck(station, NAMED_TODAY);
       if (total === 0) return [];
       const words = (row: (typeof rows)[number]) => row.trail.find((one) => one.key === station)?.words ?? "";
       return [{ station, total, families: rows.map((row) => ({ id: row.familyId, name: row.name, words: words(row) })) }];
     });
     const { unread, anew } = readings.waiting();
-    const renewing = { unread, anew, fonts: library.outdatedCount(), rows: views.staleCount() };
+    const renewing = { unread, anew, fonts: library.outdatedCount(), rows: this.uses.stale.staleCount() };
     return {
-      parcels: views.parcels(undefined, 0, 0).total,
-      families: views.familyCount(),
-      placed: this.uses.devices.placedEverywhere(),
+      parcels: this.uses.parcelViews.parcels(undefined, 0, 0).total,
+      families: familyViews.familyCount(),
+      placed: this.uses.observed.placedEverywhere(),
       groups,
       tasks: this.tasks(),
       terms: this.terms(),
@@ -244,9 +262,9 @@ export class FamilyService {
 
   /** What is to be done in programs: trouble first, then what has to be done before one can look. */
   private tasks(): TodayTask[] {
-    const programs = new Map(this.uses.devices.programs().map((program) => [program.id, program]));
+    const programs = new Map(this.uses.programs.all().map((program) => [program.id, program]));
     const order: readonly string[] = ["swapped", "reopen", "due"];
-    return this.uses.views
+    return this.uses.cellViews
       .tasks()
       .flatMap(({ programId, state, families }): TodayTask[] => {
         const program = programs.get(programId);
@@ -258,11 +276,11 @@ export class FamilyService {
 
   /** Licences in their last two weeks, and those that have ended while the family is still on somewhere. */
   private terms(): TodayTerm[] {
-    const { views, devices } = this.uses;
+    const { familyViews, devices } = this.uses;
     const all = devices.devices();
-    return views.ending().flatMap((row): TodayTerm[] => {
+    return familyViews.ending().flatMap((row): TodayTerm[] => {
       const over = row.ending === 1;
-      const on = new Set(devices.devicesOf(row.familyId, true));
+      const on = new Set(this.uses.observed.devicesOf(row.familyId, true));
       const where = all.filter((device) => on.has(device.id));
       if (over && where.length === 0) return [];
       const { term } = row.clearance;

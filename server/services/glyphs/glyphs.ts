@@ -20,7 +20,7 @@ import { rangesHold } from "../../store/families/faces.ts";
 import type { WorkPool } from "../../work/pool.ts";
 import { TaskLost } from "../../work/threads.ts";
 
-type Uses = Pick<Parts, "bench" | "library" | "devices" | "files">;
+type Uses = Pick<Parts, "bench" | "library" | "devices" | "files" | "programs">;
 
 /** Faces whose glyphs are held ready to be searched. */
 const HELD = 4;
@@ -161,7 +161,7 @@ export class GlyphService {
 
   /** Programs that can switch letterforms, by name, and how many cannot. */
   private ableTo(): { able: string[]; others: number } {
-    const programs = this.uses.devices.programs();
+    const programs = this.uses.programs.all();
     const able = programs.filter(({ traits }) => traits.alternates && traits.shapes);
     return { able: [...new Set(able.map(({ name }) => name))], others: programs.length - able.length };
   }

@@ -8,7 +8,19 @@ import type { Undo } from "../../store/history/history.ts";
 
 type Uses = Pick<
   Parts,
-  "bench" | "matches" | "pairings" | "history" | "plans" | "clearance" | "devices" | "jobs" | "parcels" | "library" | "sightings" | "db"
+  | "bench"
+  | "matches"
+  | "pairings"
+  | "history"
+  | "plans"
+  | "clearance"
+  | "devices"
+  | "jobs"
+  | "parcels"
+  | "library"
+  | "sightings"
+  | "db"
+  | "programs"
 >;
 
 /** How each kind of thing is taken back, by whoever did it. */
@@ -40,7 +52,7 @@ export class HistoryService {
       case "licence-removed":
         return clearance.licence(undo.id) !== undefined && !clearance.isOnRecord(undo.id);
       case "program-removed":
-        return devices.isProgramRemoved(undo.id);
+        return this.uses.programs.isRemoved(undo.id);
       case "sheet-removed":
         return this.uses.bench.isRemoved(undo.id);
       case "match-removed":
@@ -60,7 +72,7 @@ export class HistoryService {
       case "shelved":
         return library.removedAmong(undo.styleIds) < undo.styleIds.length;
       case "name-learnt":
-        return (devices.learntName(undo.programId, undo.sha256, undo.face) ?? null) !== undo.before;
+        return (this.uses.programs.learntName(undo.programId, undo.sha256, undo.face) ?? null) !== undo.before;
       case "unpaired":
         return this.uses.pairings.isRevoked(undo.id);
       case "looks":

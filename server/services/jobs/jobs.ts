@@ -9,12 +9,12 @@ import { notFound } from "../../fault.ts";
 import type { Parts } from "../../parts.ts";
 import { inPieces } from "../../pieces.ts";
 import type { JobRow } from "../../store/jobs/jobs.ts";
-import { bitsOf, type FamilyView } from "../../store/views/views.ts";
+import { bitsOf, type FamilyView } from "../../store/views/families.ts";
 import type { Renewal } from "../../views/renewal.ts";
 import { termView } from "../clearance/clearance.ts";
 import { languageName, lettersOf } from "./languages.ts";
 
-type Uses = Pick<Parts, "bench" | "jobs" | "views" | "devices" | "library" | "history" | "events" | "db" | "now">;
+type Uses = Pick<Parts, "bench" | "jobs" | "familyViews" | "devices" | "library" | "history" | "events" | "db" | "now" | "observed">;
 
 export class JobService {
   private readonly uses: Uses;
@@ -81,7 +81,7 @@ export class JobService {
     const members = rows.map((row) => this.member(job, row));
     const languages = job.languages.map(languageName);
     return rows.map((row, i) => {
-      const on = new Set(this.uses.devices.devicesOf(row.familyId, true));
+      const on = new Set(this.uses.observed.devicesOf(row.familyId, true));
       const placed = wanted.map(({ id: deviceId, name }) => ({ deviceId, name, placed: on.has(deviceId) }));
       const draws = partOf(members[i]!, members, languages);
       return { ...this.family(job, row), coversText: members[i]!.lacks.length === 0, role: roles.get(row.familyId) ?? "", placed, draws };
@@ -92,7 +92,7 @@ export class JobService {
   private member(job: JobRow, { familyId, name, specimen, kinds }: FamilyView): Member {
     const characters = charactersOf(job.words);
     const lacking = new Set(
-      this.uses.views.missing(
+      this.uses.familyViews.missing(
         familyId,
         characters.map((character) => character.codePointAt(0)!),
       ),

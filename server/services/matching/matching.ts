@@ -42,6 +42,7 @@ type Uses = Pick<
   | "events"
   | "now"
   | "config"
+  | "observed"
 >;
 
 /** Faces looked up between two pauses. */
@@ -248,7 +249,7 @@ export class MatchService {
     if (!brief) return undefined;
     const style = library.styleOfFace(sha256, face);
     const parcel = style ? undefined : documents.parcelsWith(sha256)[0];
-    const copy = style || parcel ? undefined : devices.copiesOf(sha256)[0];
+    const copy = style || parcel ? undefined : this.uses.observed.copiesOf(sha256)[0];
     if (!style && !parcel && !copy) return undefined;
     const place: MatchCandidate["place"] = style
       ? { kind: "library", id: null, name: "In your library" }

@@ -6,7 +6,7 @@ import type { WorkPool } from "../../work/pool.ts";
 import { TaskLost } from "../../work/threads.ts";
 import type { Observer } from "../devices/observer.ts";
 
-type Uses = Pick<Parts, "matches" | "library" | "devices" | "files" | "disk" | "events">;
+type Uses = Pick<Parts, "matches" | "library" | "devices" | "files" | "disk" | "events" | "observed">;
 
 /** Faces measured by one thread in one go; threads at it; faces looked up at once. */
 const TOGETHER = 24;
@@ -116,7 +116,7 @@ export class FaceMeasurer {
   }
   /** Where files lie: in the library, or on the devices that hold them. */
   async pathsOf(faces: readonly FaceId[]): Promise<Map<string, string>> {
-    const { files, devices } = this.uses;
+    const { files, observed } = this.uses;
     const found = new Map<string, string>();
     const elsewhere = new Map<number, string[]>();
     for (const sha256 of new Set(faces.map((one) => one.sha256))) {
@@ -124,7 +124,7 @@ export class FaceMeasurer {
         found.set(sha256, files.path(sha256));
         continue;
       }
-      const device = devices.copiesOf(sha256)[0]?.deviceId;
+      const device = observed.copiesOf(sha256)[0]?.deviceId;
       if (device !== undefined) elsewhere.set(device, [...(elsewhere.get(device) ?? []), sha256]);
     }
     for (const [device, sums] of elsewhere) {

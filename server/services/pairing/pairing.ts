@@ -37,7 +37,7 @@ export interface Door {
 
 type Uses = Pick<
   Parts,
-  "config" | "db" | "devices" | "pairings" | "plans" | "library" | "files" | "settings" | "history" | "events" | "now"
+  "config" | "db" | "devices" | "pairings" | "plans" | "library" | "files" | "settings" | "history" | "events" | "now" | "programs"
 >;
 
 export class PairingService {
@@ -166,7 +166,7 @@ export class PairingService {
         // What is installed on a device it draws as other programs do.
         strict: false,
       };
-      this.uses.devices.putProgram({ deviceId: id, name: "Its own browser", kind: "browser", traits: browser }, DEVICE_BROWSER);
+      this.uses.programs.put({ deviceId: id, name: "Its own browser", kind: "browser", traits: browser }, DEVICE_BROWSER);
     })();
     this.lastPaired = name;
     this.uses.events.changed("pairing", "devices");

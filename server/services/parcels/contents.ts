@@ -17,7 +17,7 @@ import type { Clearing } from "../../views/clearance.ts";
 import { isWeb, leftForTwins, listFaces, mayUnwrap, whole as wholeFace, type Listed, type Unwrapping } from "../../views/parcels.ts";
 import type { ClearanceService } from "../clearance/clearance.ts";
 
-type Uses = Pick<Parts, "parcels" | "library" | "settings" | "readings" | "views">;
+type Uses = Pick<Parts, "parcels" | "library" | "settings" | "readings" | "familyViews" | "parcelViews" | "stale">;
 
 export const whole = (style: ParcelStyle): boolean => wholeFace(style);
 export const shelvable = (style: ParcelStyle): boolean => whole(style) && style.twin === "";
@@ -121,7 +121,7 @@ export class ParcelContents {
       const reason = sameFamilyReason(family, name);
       return reason ? [{ name, reason, shelved }] : [];
     };
-    const onShelf = this.uses.views.namedLike(nameKeys(family), MOST_ALIKE);
+    const onShelf = this.uses.familyViews.namedLike(nameKeys(family), MOST_ALIKE);
     return [...beside.flatMap((name) => suggest(name, false)), ...onShelf.flatMap(({ name }) => suggest(name, true))].slice(0, 3);
   }
 

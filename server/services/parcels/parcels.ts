@@ -26,7 +26,21 @@ import { type ParcelContents, shelvable, whole } from "./contents.ts";
 
 type Uses = Pick<
   Parts,
-  "config" | "db" | "library" | "parcels" | "readings" | "views" | "history" | "files" | "settings" | "events" | "incoming" | "disk" | "now"
+  | "config"
+  | "db"
+  | "library"
+  | "parcels"
+  | "readings"
+  | "familyViews"
+  | "history"
+  | "files"
+  | "settings"
+  | "events"
+  | "incoming"
+  | "disk"
+  | "now"
+  | "parcelViews"
+  | "stale"
 >;
 
 const notReady = (): Fault =>
@@ -252,16 +266,16 @@ export class ParcelService {
     const row = this.row(id);
     this.renewal.freshen("parcel", id);
     // A disk that filled up this moment may have kept the parcel and not its row of the list.
-    const summary = this.uses.views.parcel(id) ?? atOnce(summarise(this.uses, row));
+    const summary = this.uses.parcelViews.parcel(id) ?? atOnce(summarise(this.uses, row));
     return { ...summary, progress: this.progressOf(id) };
   }
   /** Parcels that wait for somebody, those that do not, or all; the latest first. */
   list(waits: boolean | undefined, from: number, limit: number): { total: number; parcels: ParcelSummary[] } {
-    const { total, rows } = this.uses.views.parcels(waits, from, limit);
+    const { total, rows } = this.uses.parcelViews.parcels(waits, from, limit);
     return { total, parcels: rows.map((row) => ({ ...row, progress: this.progressOf(row.id) })) };
   }
   shelvableIds(): number[] {
-    return this.uses.views.shelvableParcels();
+    return this.uses.parcelViews.shelvableParcels();
   }
   /** What is in a parcel, without what only its own page tells. */
   contentsOf(id: number): { summary: ParcelSummary; entries: EntryRow[]; styles: ParcelStyle[] } {

@@ -3,7 +3,8 @@ import type { Problem } from "../../../contract/problem.ts";
 import { changes } from "../../../core/placing/plan.ts";
 import type { Host } from "../../hosts/host.ts";
 import type { Parts } from "../../parts.ts";
-import type { DeviceRow, ObservedRow } from "../../store/devices/devices.ts";
+import type { DeviceRow } from "../../store/devices/devices.ts";
+import type { ObservedRow } from "../../store/devices/observed.ts";
 import type { StoredStep } from "../../store/placing/plans.ts";
 
 /** Files copied before progress is told. */

@@ -48,7 +48,7 @@ export function profilePlan(settings: Parts["settings"], subject: string, files:
   }
   return { subject, organisation: ORGANISATION, library: settings.libraryId(), fonts };
 }
-type Uses = Pick<Parts, "config" | "library" | "devices" | "plans" | "files" | "settings">;
+type Uses = Pick<Parts, "config" | "library" | "devices" | "plans" | "files" | "settings" | "observed">;
 
 export class Handing {
   private readonly uses: Uses;
@@ -94,8 +94,8 @@ export class Handing {
     const steps = plans.flatMap(({ items, by }) =>
       items.flatMap((item) => item.steps.filter(changes).map((step) => ({ ...step, subject: nameOf(step, by) }))),
     );
-    const there = this.uses.devices
-      .observedOn(device.id)
+    const there = this.uses.observed
+      .on(device.id)
       .filter((row) => row.folder === "profile")
       .map(({ sha256 }) => ({ sha256, subject: nameOf({ op: "keep", sha256, styleName: nameIn(this.uses.library, sha256) }, "family") }));
     return [...new Set(steps.map(({ subject }) => subject))].map((subject) => {

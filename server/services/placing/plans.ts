@@ -19,7 +19,9 @@ import {
 import { Fault, notFound } from "../../fault.ts";
 import type { Host } from "../../hosts/host.ts";
 import type { Parts } from "../../parts.ts";
-import type { DeviceRow, ObservedRow, ProgramRow } from "../../store/devices/devices.ts";
+import type { DeviceRow } from "../../store/devices/devices.ts";
+import type { ProgramRow } from "../../store/devices/programs.ts";
+import type { ObservedRow } from "../../store/devices/observed.ts";
 import type { PlanRow, StoredItem, StoredStep } from "../../store/placing/plans.ts";
 import { handedOf, type Handed, type Handing } from "./handing.ts";
 import type { Observer } from "../devices/observer.ts";
@@ -32,7 +34,10 @@ export interface Clearing {
   afterPlacing: (familyIds: readonly number[]) => void;
 }
 
-type Uses = Pick<Parts, "db" | "plans" | "devices" | "library" | "settings" | "history" | "files" | "events" | "now">;
+type Uses = Pick<
+  Parts,
+  "db" | "plans" | "devices" | "library" | "settings" | "history" | "files" | "events" | "now" | "observed" | "programs"
+>;
 
 export class PlanService {
   private readonly uses: Uses;
@@ -91,7 +96,7 @@ export class PlanService {
       steps: item.steps.map((step) => ({ ...step, item: i, state: "waiting", problem: null })),
     }));
     const steps = items.flatMap((item) => item.steps);
-    const placed = this.uses.devices.placedCount(device.id);
+    const placed = this.uses.observed.placedCount(device.id);
     const change = steps.filter((step) => step.op === "copy").length - steps.filter((step) => step.op === "remove").length;
     return { items, fontsBefore: placed, fontsAfter: placed + change, drawnFrom: digestOf(await this.observer.held(device.id)) };
   }
@@ -135,8 +140,8 @@ export class PlanService {
   }
   private named(device: DeviceRow, request: PlanWanted): PlacedFile[] {
     const wanted = new Set((request.files ?? []).map((file) => `${file.folder}/${file.fileName}`));
-    const found = this.uses.devices
-      .observedOn(device.id)
+    const found = this.uses.observed
+      .on(device.id)
       .filter((row) => isSlot(row.folder) && wanted.has(`${row.folder}/${row.fileName}`))
       .map((row) => this.observer.fileOf(row));
     if (found.length === 0) {
@@ -150,7 +155,7 @@ export class PlanService {
     return { takes: host.takes, prefers, freeBytes: await host.freeBytes().catch(() => null), programs };
   }
   private programsOn(deviceId: number): ProgramRow[] {
-    return this.uses.devices.programs().filter((program) => program.deviceId === deviceId);
+    return this.uses.programs.all().filter((program) => program.deviceId === deviceId);
   }
 
   /** Chooses otherwise for an item, or for all in the same situation, and draws the plan anew. */
@@ -285,7 +290,7 @@ export class PlanService {
   }
 
   private finish(plan: PlanRow, state: PlanRow["state"], device: DeviceRow, sentence: string): void {
-    const fontsAfter = this.uses.devices.placedCount(device.id);
+    const fontsAfter = this.uses.observed.placedCount(device.id);
     const undo = (state === "done" || state === "failed") && !this.observer.hosts.of(device).byHand;
     const counted = `${sentence} ${plan.fontsBefore} placed ${plan.fontsBefore === 1 ? "font" : "fonts"} before, now ${fontsAfter}.`;
     this.uses.db.transaction(() => {
@@ -362,7 +367,7 @@ export class PlanService {
       byHand ? `${folder}/${sha256}` : `${folder}/${sha256}/${fileName}`;
     const sums = stepsOf(plan).map((step) => step.sha256);
     const there = new Map(
-      this.uses.devices.observedAmong(device.id, sums).map((file) => [placeOf(file.folder, file.sha256, file.fileName), file]),
+      this.uses.observed.among(device.id, sums).map((file) => [placeOf(file.folder, file.sha256, file.fileName), file]),
     );
     for (const step of stepsOf(plan)) {
       const at = there.get(placeOf(step.slot, step.sha256, step.fileName));

@@ -7,11 +7,11 @@ import type { Drawing, OpenProgram } from "../../../practice/program.ts";
 import type { PracticeRoom } from "../../../practice/room.ts";
 import type { Parts } from "../../parts.ts";
 import { Fault, notFound } from "../../fault.ts";
-import type { ProgramRow } from "../../store/devices/devices.ts";
+import type { ProgramRow } from "../../store/devices/programs.ts";
 import { programSummary } from "../devices/devices.ts";
 import type { Observer } from "../devices/observer.ts";
 
-type Uses = Pick<Parts, "devices" | "library" | "files" | "events" | "now">;
+type Uses = Pick<Parts, "devices" | "library" | "files" | "events" | "now" | "programs">;
 
 export class PracticeService {
   private readonly uses: Uses;
@@ -24,7 +24,7 @@ export class PracticeService {
   }
 
   private find(id: number): { row: ProgramRow; device: string } {
-    const row = this.uses.devices.program(id);
+    const row = this.uses.programs.get(id);
     const device = row && this.uses.devices.device(row.deviceId)?.slug;
     if (!row || !device) throw notFound("program");
     return { row, device };
@@ -53,7 +53,7 @@ export class PracticeService {
     const already = this.room.session(device, row.slug);
     const at = this.uses.now();
     await this.room.open(device, row.slug, at);
-    if (!already) this.uses.devices.setOpened(id, at);
+    if (!already) this.uses.programs.setOpened(id, at);
     this.uses.events.changed("practice", "sightings", "families");
     return this.look(id);
   }

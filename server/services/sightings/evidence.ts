@@ -10,7 +10,7 @@ import { count } from "../../../core/words/words.ts";
 import type { Parts } from "../../parts.ts";
 import { inPieces } from "../../pieces.ts";
 import { Fault, notFound } from "../../fault.ts";
-import type { ProgramRow } from "../../store/devices/devices.ts";
+import type { ProgramRow } from "../../store/devices/programs.ts";
 import type { StyleBrief, StyleRow } from "../../store/families/families.ts";
 import type { SightingRow } from "../../store/sightings/sightings.ts";
 import { reads } from "../../views/sightings.ts";
@@ -30,7 +30,21 @@ type Found = Pick<SightingRow, "result" | "sentence" | "means"> &
 
 type Uses = Pick<
   Parts,
-  "library" | "devices" | "sightings" | "history" | "files" | "evidenceFiles" | "settings" | "disk" | "db" | "events" | "now"
+  | "library"
+  | "devices"
+  | "sightings"
+  | "history"
+  | "files"
+  | "evidenceFiles"
+  | "settings"
+  | "disk"
+  | "db"
+  | "events"
+  | "now"
+  | "observed"
+  | "programs"
+  | "externalChanges"
+  | "cellViews"
 >;
 
 export interface Given {
@@ -68,7 +82,7 @@ export class EvidenceService {
 
   private cell(styleId: number, programId: number): { style: StyleRow; program: ProgramRow } {
     const style = this.uses.library.style(styleId);
-    const program = this.uses.devices.program(programId);
+    const program = this.uses.programs.get(programId);
     if (!style || !program) throw notFound(style ? "program" : "style");
     return { style, program };
   }
@@ -190,8 +204,8 @@ export class EvidenceService {
 
   /** What speaks against a file being from this program, after the style was placed; empty when nothing does. */
   private doubt(style: StyleRow, program: ProgramRow, read: DocumentRead, fileName: string, by: string): string {
-    const { devices, sightings } = this.uses;
-    const copies = devices.copiesOf(style.sha256).filter((row) => row.deviceId === program.deviceId && row.on && reads(program, row));
+    const { sightings, observed } = this.uses;
+    const copies = observed.copiesOf(style.sha256).filter((row) => row.deviceId === program.deviceId && row.on && reads(program, row));
     const since = copies.map((row) => row.since).sort()[0];
     if (since !== undefined && olderThan(read.origin.at, since)) {
       return `This file says it was made before ${style.record.fullName} was placed on ${program.deviceName}. Record it anyway, or is it another file?`;
@@ -318,7 +332,7 @@ export class EvidenceService {
     await inTurns(
       cells,
       ({ styleId, programId }) => {
-        const [style, program] = [this.uses.library.styleBrief(styleId), this.uses.devices.program(programId)];
+        const [style, program] = [this.uses.library.styleBrief(styleId), this.uses.programs.get(programId)];
         if (style && program) found.push({ style, program });
       },
       LOOKED_UP_TOGETHER,
@@ -355,7 +369,7 @@ export class EvidenceService {
 
   /** Takes what a paired device found by drawing with its own fonts; it speaks for the browser it was opened in. */
   fromDevice(deviceId: number, answers: readonly { sha256: string; answer: "there" | "not-there" }[]): void {
-    const program = this.uses.devices.programs().find((one) => one.deviceId === deviceId && one.slug === DEVICE_BROWSER);
+    const program = this.uses.programs.all().find((one) => one.deviceId === deviceId && one.slug === DEVICE_BROWSER);
     if (!program) return;
     for (const { sha256, answer } of answers) {
       const shelved = this.uses.library.styleOfFile(sha256);

@@ -7,12 +7,12 @@ import { menuFont } from "../../../core/family/brief.ts";
 import { buttonsOf, Menu } from "../../../core/menu/menu.ts";
 import type { Parts } from "../../parts.ts";
 import { Fault, notFound } from "../../fault.ts";
-import type { ProgramRow } from "../../store/devices/devices.ts";
+import type { ProgramRow } from "../../store/devices/programs.ts";
 import type { StyleBrief } from "../../store/families/families.ts";
 import { programSummary } from "../devices/devices.ts";
 import { fileStem } from "../../../core/words/file-names.ts";
 
-type Uses = Pick<Parts, "devices" | "library" | "history" | "events" | "now">;
+type Uses = Pick<Parts, "devices" | "library" | "history" | "events" | "now" | "programs">;
 
 export class ProgramService {
   private readonly uses: Uses;
@@ -21,7 +21,7 @@ export class ProgramService {
   }
 
   private row(id: number): ProgramRow {
-    const row = this.uses.devices.program(id);
+    const row = this.uses.programs.get(id);
     if (!row) throw notFound("program");
     return row;
   }
@@ -41,28 +41,28 @@ export class ProgramService {
   put(request: ProgramRequest, id?: number): ProgramSummary {
     if (!this.uses.devices.device(request.deviceId)) throw notFound("device");
     if (id !== undefined) this.own(id);
-    const put = this.uses.devices.putProgram(request, `own-${randomUUID()}`, id);
+    const put = this.uses.programs.put(request, `own-${randomUUID()}`, id);
     this.told();
     return this.get(put);
   }
   remove(id: number, removed: boolean): void {
     const name = removed ? this.own(id).name : "";
     const at = this.uses.now();
-    this.uses.devices.removeProgram(id, removed ? at : null);
+    this.uses.programs.remove(id, removed ? at : null);
     if (removed) this.uses.history.add(at, "program", `${name} was taken off the list of programs.`, [], { kind: "program-removed", id });
     this.told();
   }
   /** Somebody closed it completely and opened it again. */
   opened(id: number): ProgramSummary {
     this.own(id);
-    this.uses.devices.setOpened(id, this.uses.now());
+    this.uses.programs.setOpened(id, this.uses.now());
     this.told();
     return this.get(id);
   }
   /** It was updated: what was seen in it before has to be looked for anew. */
   updated(id: number): ProgramSummary {
     this.own(id);
-    this.uses.devices.setUpdated(id, this.uses.now());
+    this.uses.programs.setUpdated(id, this.uses.now());
     this.told();
     return this.get(id);
   }

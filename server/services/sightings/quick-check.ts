@@ -6,7 +6,7 @@ import { MOST_ON_PAGE, type CheckedOnly, type QuickAnswer, type QuickCheck } fro
 import type { ProbeKind } from "../../../core/evidence/probe.ts";
 import type { Parts } from "../../parts.ts";
 import { Fault, notFound } from "../../fault.ts";
-import type { ProgramRow } from "../../store/devices/devices.ts";
+import type { ProgramRow } from "../../store/devices/programs.ts";
 import type { StyleBrief } from "../../store/families/families.ts";
 import type { Renewal } from "../../views/renewal.ts";
 import type { EvidenceService } from "./evidence.ts";
@@ -24,12 +24,12 @@ interface Due {
 }
 
 export class QuickCheckService {
-  private readonly uses: Pick<Parts, "devices" | "library" | "views" | "incoming">;
+  private readonly uses: Pick<Parts, "devices" | "library" | "familyViews" | "incoming" | "programs" | "cellViews">;
   private readonly evidence: EvidenceService;
   private readonly practice: PracticeService;
   private readonly renewal: Renewal;
   constructor(
-    uses: Pick<Parts, "devices" | "library" | "views" | "incoming">,
+    uses: Pick<Parts, "devices" | "library" | "familyViews" | "incoming" | "programs" | "cellViews">,
     evidence: EvidenceService,
     practice: PracticeService,
     renewal: Renewal,
@@ -41,9 +41,9 @@ export class QuickCheckService {
   }
 
   private due(programId: number, only: CheckedOnly): Due {
-    const program = this.uses.devices.program(programId);
+    const program = this.uses.programs.get(programId);
     if (!program) throw notFound("program");
-    const { total, styles } = this.uses.views.dueIn(programId, MOST_ON_PAGE, only);
+    const { total, styles } = this.uses.cellViews.dueIn(programId, MOST_ON_PAGE, only);
     return {
       ...{ program, total },
       reopen: styles.some(({ state }) => state === "reopen"),

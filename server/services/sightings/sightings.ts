@@ -18,18 +18,36 @@ import { folderWords } from "../../../core/placing/files.ts";
 import { Fault, notFound } from "../../fault.ts";
 import { othersFirst } from "../../../core/turns.ts";
 import type { Parts } from "../../parts.ts";
-import type { ObservedRow, ProgramRow } from "../../store/devices/devices.ts";
+import type { ProgramRow } from "../../store/devices/programs.ts";
+import type { ObservedRow } from "../../store/devices/observed.ts";
 import type { StyleBrief } from "../../store/families/families.ts";
 import type { SightingRow } from "../../store/sightings/sightings.ts";
 import { reads, type Cells } from "../../views/sightings.ts";
 import type { Clearing } from "../../views/clearance.ts";
 import type { WorkPool } from "../../work/pool.ts";
 
-type Uses = Pick<Parts, "config" | "db" | "library" | "devices" | "sightings" | "views" | "history" | "events">;
+type Uses = Pick<
+  Parts,
+  | "config"
+  | "db"
+  | "library"
+  | "devices"
+  | "sightings"
+  | "familyViews"
+  | "history"
+  | "events"
+  | "programs"
+  | "externalChanges"
+  | "observed"
+  | "cellViews"
+>;
 
-export function sightingView(uses: Pick<Parts, "library" | "devices">, row: SightingRow): Sighting {
+export function sightingView(
+  uses: Pick<Parts, "library" | "devices" | "programs" | "externalChanges" | "observed" | "cellViews">,
+  row: SightingRow,
+): Sighting {
   const style = uses.library.styleBrief(row.styleId);
-  const program = uses.devices.program(row.programId);
+  const program = uses.programs.get(row.programId);
   return { ...row, styleName: style?.brief.fullName ?? "", programName: program?.name ?? "", deviceName: program?.deviceName ?? "" };
 }
 
@@ -50,7 +68,7 @@ export class SightingService {
 
   private cell(styleId: number, programId: number): { style: StyleBrief; program: ProgramRow } {
     const style = this.uses.library.styleBrief(styleId);
-    const program = this.uses.devices.program(programId);
+    const program = this.uses.programs.get(programId);
     if (!style || !program) throw notFound(style ? "program" : "style");
     return { style, program };
   }
@@ -59,7 +77,7 @@ export class SightingService {
   private async placeOf(style: StyleBrief, program: ProgramRow) {
     const { id, deviceId, slug, traits } = program;
     const wanted = this.fontIn(style, program);
-    const stamp = `${this.uses.devices.learnt} ${this.uses.devices.stampOf(deviceId)} ${this.uses.library.facesStamp} ${JSON.stringify(traits)}`;
+    const stamp = `${this.uses.programs.learnt} ${this.uses.observed.stampOf(deviceId)} ${this.uses.library.facesStamp} ${JSON.stringify(traits)}`;
     const [found] = await this.pool.placesIn({
       library: this.uses.db.name,
       stamp,
@@ -72,7 +90,7 @@ export class SightingService {
   /** A style as a program lists it: by the name a person found it under there, where somebody said. */
   private fontIn(style: StyleBrief, program: ProgramRow): MenuFont {
     const font = menuFont(style.brief, style.sha256, style.face);
-    const listedAs = this.uses.devices.learntName(program.id, style.sha256, style.face);
+    const listedAs = this.uses.programs.learntName(program.id, style.sha256, style.face);
     return listedAs === undefined ? font : { ...font, listedAs };
   }
 
@@ -86,8 +104,8 @@ export class SightingService {
         next: "Correct names in programs of your own.",
       });
     }
-    const { devices, history, db, config } = this.uses;
-    const before = devices.learntName(programId, style.sha256, style.face) ?? null;
+    const { history, db, config, programs } = this.uses;
+    const before = programs.learntName(programId, style.sha256, style.face) ?? null;
     const after = name === "" ? null : name;
     if (before === after) return { suggests: null };
     const undo = { kind: "name-learnt" as const, programId, sha256: style.sha256, face: style.face, before };
@@ -96,7 +114,7 @@ export class SightingService {
         ? `${style.brief.fullName} is predicted in ${program.name} by its own names again.`
         : `${style.brief.fullName} is listed in ${program.name} as “${after}”.`;
     db.transaction(() => {
-      devices.learnName(programId, style.sha256, style.face, after);
+      programs.learnName(programId, style.sha256, style.face, after);
       history.add(config.now().toISOString(), "name", sentence, [style.familyId], undo);
     })();
     this.uses.events.changed("sightings", "families");
@@ -105,7 +123,7 @@ export class SightingService {
   }
   /** Puts back what a name was before. */
   unlearnName({ programId, sha256, face, before }: { programId: number; sha256: string; face: number; before: string | null }): void {
-    this.uses.devices.learnName(programId, sha256, face, before);
+    this.uses.programs.learnName(programId, sha256, face, before);
     this.uses.events.changed("sightings", "families");
   }
 
@@ -139,7 +157,7 @@ export class SightingService {
   /** A family's representative style in every program. */
   forFamily(familyId: number, mainStyle: number): BriefPrediction[] {
     const style = this.uses.library.briefsOf(familyId).find((one) => one.id === mainStyle);
-    return style ? this.uses.devices.programs().map((program) => this.brief(style, program)) : [];
+    return style ? this.uses.programs.all().map((program) => this.brief(style, program)) : [];
   }
 
   async forStyle(styleId: number, programId: number): Promise<Prediction> {
@@ -204,7 +222,7 @@ export class SightingService {
     latest: SightingRow | undefined,
   ): { how: "deleted" | "overwritten" | "turned off"; fileName: string; at: number } | undefined {
     const since = latest?.result === "seen" ? latest.at : "";
-    const found = this.uses.devices.surpriseOf(program.deviceId, style.sha256, since);
+    const found = this.uses.externalChanges.latestOf(program.deviceId, style.sha256, since);
     const how = found && ({ vanished: "deleted", changed: "overwritten", "switched-off": "turned off" } as const)[found.how as "vanished"];
     return found && how ? { how, fileName: found.fileName, at: Date.parse(found.at) } : undefined;
   }
@@ -214,7 +232,7 @@ export class SightingService {
     const found: string[] = [];
     let after: ObservedRow | undefined;
     for (;;) {
-      const rows = this.uses.devices.observedAfter(program.deviceId, after, LISTED_TOGETHER);
+      const rows = this.uses.observed.after(program.deviceId, after, LISTED_TOGETHER);
       for (const row of rows) {
         if (!row.on || !row.visible || !(row.folder === "built-in" || reads(program, row))) continue;
         for (const { sha256, face, brief } of this.uses.library.facesBrief(row.sha256))
@@ -228,11 +246,11 @@ export class SightingService {
 
   /** A part of the board: one row a family, or one a style. */
   board({ by, device, job, family, state, program: only, from, limit }: BoardQuery): Board {
-    const { devices, views } = this.uses;
-    const all = devices.programs();
+    const { familyViews, cellViews } = this.uses;
+    const all = this.uses.programs.all();
     const programs = all.filter((one) => (device === undefined || one.deviceId === device) && (only === undefined || one.id === only));
     const filter = { programs: programs.map((program) => program.id), jobId: job, familyId: family, state };
-    const counted = views.boardRows(by, filter);
+    const counted = cellViews.boardRows(by, filter);
     const rows: Board["rows"] = [];
     let before = 0;
     for (const { familyId, rows: count } of counted) {
@@ -245,7 +263,7 @@ export class SightingService {
       devices: [...new Map(all.map(({ deviceId: id, deviceName: name }) => [id, { id, name }])).values()],
       programs: programs.map(({ id, name, deviceId, deviceName, own }) => ({ id, name, deviceId, deviceName, practice: !own })),
       total: counted.reduce((sum, one) => sum + one.rows, 0),
-      families: views.familyCount(),
+      families: familyViews.familyCount(),
       from,
       rows,
     };
@@ -253,19 +271,19 @@ export class SightingService {
 
   /** The cells of the board that fit, by style and program. */
   boardCells({ by, device, job, state, program: only }: BoardQuery): CellKey[] {
-    const programs = this.uses.devices
-      .programs()
+    const programs = this.uses.programs
+      .all()
       .filter((one) => (device === undefined || one.deviceId === device) && (only === undefined || one.id === only));
-    return this.uses.views.boardCells(by, { programs: programs.map(({ id }) => id), jobId: job, state }, MOST_CELLS);
+    return this.uses.cellViews.boardCells(by, { programs: programs.map(({ id }) => id), jobId: job, state }, MOST_CELLS);
   }
 
   /** A family's rows of the board, in order; those that fit a state. */
   private rowsOf(familyId: number, by: BoardQuery["by"], programs: readonly ProgramRow[], state: BoardQuery["state"]): Board["rows"] {
-    const { views, library } = this.uses;
+    const { familyViews, library } = this.uses;
     const fits = (row: Board["rows"][number]) => state === undefined || row.cells.some((cell) => cell.state === state);
     if (by === "families") {
-      const family = views.heading(familyId);
-      const cells = new Map(views.familyCells(familyId).map((cell) => [cell.programId, cell]));
+      const family = familyViews.heading(familyId);
+      const cells = new Map(this.uses.cellViews.familyCells(familyId).map((cell) => [cell.programId, cell]));
       const none = { state: "not-here" as const, styleId: family.mainStyle, seen: 0, listed: 0 };
       return [
         {
@@ -276,7 +294,7 @@ export class SightingService {
         },
       ];
     }
-    const cells = new Map(views.styleCells(familyId).map((cell) => [`${cell.styleId}/${cell.programId}`, cell]));
+    const cells = new Map(this.uses.cellViews.styleCells(familyId).map((cell) => [`${cell.styleId}/${cell.programId}`, cell]));
     return library
       .briefsOf(familyId)
       .sort((a, b) => compareStyles(a.brief, b.brief))

@@ -8,7 +8,7 @@ import type { StationKey } from "../../../core/family/stations.ts";
 import type { MannerBound } from "../../../core/matching/faces/manner-steps.ts";
 import type { Db } from "../database.ts";
 import type { Condition } from "./search.ts";
-import { bitsOf, blocksOf } from "../views/views.ts";
+import { bitsOf, blocksOf } from "../views/families.ts";
 
 /** What is asked of the list of families, with everything looked up. */
 export interface FamilyFilter extends Pick<FamilyQuery, "at" | "script" | "kind" | "tag"> {
