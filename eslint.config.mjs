@@ -1,4 +1,5 @@
-// Lint: TypeScript's own recommendations, hooks' rules, and the layers: imports point downwards only.
+// Lint: TypeScript's own recommendations, hooks' rules, and the layers: imports point downwards only, and never in a circle.
+import importX from "eslint-plugin-import-x";
 import reactHooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
@@ -14,24 +15,44 @@ export const LAYERS = {
   app: ["ui", "contract"],
 };
 
-const layerRules = Object.entries(LAYERS).map(([layer, below]) => ({
-  files: [`${layer}/**/*.{ts,tsx}`],
-  // Tests may make fonts with the demo's tools.
-  ignores: ["**/*.test.{ts,tsx}"],
-  rules: {
-    "no-restricted-imports": [
-      "error",
-      {
-        patterns: Object.keys(LAYERS)
-          .filter((other) => other !== layer && !below.includes(other))
-          .map((other) => ({
-            group: [`**/../${other}/**`, `../${other}/**`],
-            message: `${layer}/ must not import ${other}/: imports point downwards only.`,
-          })),
-      },
-    ],
-  },
+/** Floors of the server, the uppermost first: each knows those below it, and none above. */
+const FLOORS = ["routes", "services", "views", "store"];
+
+const above = Object.entries(LAYERS).map(([layer, below]) => ({
+  target: `./${layer}`,
+  from: Object.keys(LAYERS).filter((other) => other !== layer && !below.includes(other)),
+  message: `${layer}/ must not import this: imports point downwards only.`,
 }));
+const aboveFloors = FLOORS.flatMap((floor, i) =>
+  i === 0
+    ? []
+    : [
+        {
+          target: `./server/${floor}`,
+          from: FLOORS.slice(0, i).map((other) => `server/${other}`),
+          message: `server/${floor}/ knows nothing of the floors above it.`,
+        },
+      ],
+);
+
+/** Imports point downwards only, and never in a circle. */
+const layers = {
+  files: ["**/*.{ts,tsx}"],
+  // Tests may make fonts with the demo's tools.
+  ignores: ["**/*.test.{ts,tsx}", "tests/**"],
+  plugins: { "import-x": importX },
+  settings: {
+    "import-x/resolver-next": [importX.createNodeResolver({ extensions: [".ts", ".tsx", ".js", ".json"] })],
+    "import-x/parsers": { "@typescript-eslint/parser": [".ts", ".tsx"] },
+  },
+  rules: {
+    "import-x/no-restricted-paths": [
+      "error",
+      { zones: [...above, ...aboveFloors].map((zone) => ({ ...zone, from: zone.from.map((path) => `./${path}`) })) },
+    ],
+    "import-x/no-cycle": ["error", { ignoreExternal: true }],
+  },
+};
 
 /** Attributes that are read or heard. */
 const SAID = "/^(label|title|note|hint|placeholder|what|none|unit|said|aria-label|aria-valuetext)$/";
@@ -73,6 +94,6 @@ export default tseslint.config(
   },
   // Assets are required, configuration files are CommonJS.
   { files: ["ui/theme/fonts.ts", "*.js", "**/*.cjs", "ui/theme/palette.js"], rules: { "@typescript-eslint/no-require-imports": "off" } },
-  ...layerRules,
+  layers,
   sentences,
 );

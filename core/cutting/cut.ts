@@ -1,6 +1,4 @@
 // From a live line to what a machine cuts: letters joined and checked, layers as sheets in their colours, findings with their places.
-import type { DrawFace } from "../bench/draw-face.ts";
-import type { Direction, Layer } from "../bench/line.ts";
 import { setText } from "../bench/setting.ts";
 import { ProblemError } from "../problem.ts";
 import { addedBy, backingOf, makeOf, marksAround } from "./making/around.ts";
@@ -8,64 +6,15 @@ import { liesAcross, proposeBridges, stripOf, type Bridge } from "./making/bridg
 import { boxOf, isEmptyBox, transformed, united, NO_BOX, type Box, type Contour } from "./outlines/curve.ts";
 import { coveredTwice, Flat } from "./outlines/engines.ts";
 import { findingsOf } from "./findings/findings.ts";
-import type { CutFinding } from "./findings/kinds.ts";
 import { insideOf } from "./outlines/inside.ts";
 import { joined, takenAway, type Joined, type NotJoined } from "./outlines/join.ts";
 import type { Polygon } from "./outlines/judge.ts";
 import { lettersOf, type Letter } from "./making/letters.ts";
 import { offset } from "./making/offset.ts";
-import { piecesOf, totalsOf, type Piece, type Totals } from "./findings/pieces.ts";
+import { piecesOf, totalsOf } from "./findings/pieces.ts";
 import type { SecondEngine } from "./outlines/second-engine.ts";
 import { CUT_UNITS, MOST_MM, type CutSettings, type Join } from "./settings.ts";
-
-/** A layer with its face opened, at its place on the axes. */
-export interface CutLayer extends Omit<Layer, "axes"> {
-  face: DrawFace;
-}
-/** A live line: layers from the lowest to the topmost. */
-export interface LineToCut {
-  text: string;
-  letterSpacing: number;
-  lineSpacing: number;
-  direction: Direction;
-  layers: readonly CutLayer[];
-}
-
-/** One colour: what is cut from one material. Millimetres from the start of the first baseline, y downwards. */
-export interface CutSheet {
-  colour: string;
-  /** What it is: letters of a layer, or what lies under them. */
-  kind: "letters" | "backing";
-  contours: Contour[];
-  pieces: Piece[];
-  totals: Totals;
-  /** As the font draws it. */
-  raw: Contour[];
-  letters: Letter[];
-  /** Where outlines covered one another before, and still do; polygons. */
-  overlaps: Polygon[];
-  overlapsAfter: number;
-  engine: string;
-  /** Share of the area by which the joined drawing differs from its original, by lines through both. */
-  errorShare: number;
-  /** False where neither engine joined it right. */
-  joined: boolean;
-}
-export interface CutDrawing {
-  emMm: number;
-  /** The lowest first. */
-  sheets: CutSheet[];
-  /** The same on every sheet; empty without register marks. */
-  marks: Contour[];
-  /** Of everything, marks and all. */
-  box: Box;
-  findings: CutFinding[];
-  /** Proposed for a stencil; those that were placed are cut already. */
-  proposed: Bridge[];
-  /** Characters that another font would have to draw, and pictures: neither is cut. */
-  missing: string[];
-  pictures: string[];
-}
+import type { CutDrawing, CutLayer, CutSheet, LineToCut } from "./drawing.ts";
 
 /** More outline than a person means to cut at once, in points of the flattened letters. */
 const MOST_POINTS = 600_000;

@@ -7,7 +7,9 @@ import type { Made } from "../bench/line.ts";
 import { ProblemError } from "../problem.ts";
 import { arrange } from "./sheets/arrange.ts";
 import { bridgeAt, proposeBridges, stripOf } from "./making/bridges.ts";
-import { cut, type CutLayer, type LineToCut } from "./cut.ts";
+import { cut } from "./cut.ts";
+import { type LineToCut } from "./drawing.ts";
+import { type CutLayer } from "./drawing.ts";
 import { layOut } from "./sheets/lay-out.ts";
 import { summaryOf, thinnestOf } from "./findings/summary.ts";
 import {

@@ -1,6 +1,7 @@
 // A first look at a cut while the checked one is still computed: coarse polygons, joined by the first engine, nothing held against anything.
 import { boxOf, isEmptyBox, united, NO_BOX, type Box } from "./outlines/curve.ts";
-import { lineLetters, type LineToCut } from "./cut.ts";
+import { lineLetters } from "./cut.ts";
+import { type LineToCut } from "./drawing.ts";
 import { coveredTwice, Flat, united as unitedPaths } from "./outlines/engines.ts";
 import type { CutSettings } from "./settings.ts";
 

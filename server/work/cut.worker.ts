@@ -2,7 +2,9 @@
 import { readFile } from "node:fs/promises";
 import type { Layer } from "../../core/bench/line.ts";
 import { openDrawFace } from "../../core/bench/draw-face.ts";
-import { cut, type CutLayer, type LineToCut } from "../../core/cutting/cut.ts";
+import { cut } from "../../core/cutting/cut.ts";
+import { type LineToCut } from "../../core/cutting/drawing.ts";
+import { type CutLayer } from "../../core/cutting/drawing.ts";
 import { summaryOf, type CutSummary } from "../../core/cutting/findings/summary.ts";
 import { cutFiles, type CutFile, type FilesWanted } from "../../core/cutting/sheets/files.ts";
 import { machineLines, type MachineLines } from "../../core/cutting/outlines/machine.ts";

@@ -1,7 +1,9 @@
 // The cutting worker's work: a first look at once, then the checked cut.
 import PathKitInit, { type PathKit } from "pathkit-wasm";
 import { bridgeAt, type Bridge } from "../../core/cutting/making/bridges.ts";
-import { cut, type CutDrawing, type CutLayer } from "../../core/cutting/cut.ts";
+import { cut } from "../../core/cutting/cut.ts";
+import { type CutDrawing } from "../../core/cutting/drawing.ts";
+import { type CutLayer } from "../../core/cutting/drawing.ts";
 import { preview } from "../../core/cutting/preview.ts";
 import { viewOf } from "../../core/cutting/view.ts";
 import { ProblemError, type Problem } from "../../core/problem.ts";

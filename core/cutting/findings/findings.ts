@@ -1,6 +1,6 @@
 // What is worth knowing before the blade goes down, each with its place and what to do about it.
 import { begun, listWords } from "../../words/words.ts";
-import type { CutSheet } from "../cut.ts";
+import type { CutSheet } from "../drawing.ts";
 import { TOLERANCE_MM } from "../outlines/flat.ts";
 import type { CutFinding } from "./kinds.ts";
 import type { Letter } from "../making/letters.ts";

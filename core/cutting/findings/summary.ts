@@ -1,6 +1,7 @@
 // The numbers of a cut.
 import { boxOf, isEmptyBox } from "../outlines/curve.ts";
-import type { CutDrawing, CutSheet } from "../cut.ts";
+import type { CutDrawing } from "../drawing.ts";
+import type { CutSheet } from "../drawing.ts";
 import { TOLERANCE_MM } from "../outlines/flat.ts";
 import { polygonsOf } from "../outlines/join.ts";
 import { thinPlaces } from "./thin.ts";

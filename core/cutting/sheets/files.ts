@@ -1,7 +1,7 @@
 // The files of a cut, in true size: everything in one, or one for every sheet.
 import { svgToPng } from "../../bench/picture.ts";
 import { fileStem } from "../../words/file-names.ts";
-import type { CutDrawing } from "../cut.ts";
+import type { CutDrawing } from "../drawing.ts";
 import { movedBy } from "../outlines/curve.ts";
 import { layOut } from "./lay-out.ts";
 import type { CutSettings } from "../settings.ts";

@@ -1,7 +1,8 @@
 // A cut on its sheets of material: every copy in its place, all colours alike.
 import { arrange, type Arranged } from "./arrange.ts";
 import { movedBy, transformed, type Contour } from "../outlines/curve.ts";
-import type { CutDrawing, CutSheet } from "../cut.ts";
+import type { CutDrawing } from "../drawing.ts";
+import type { CutSheet } from "../drawing.ts";
 import type { CutSettings } from "../settings.ts";
 
 /** Every copy of a sheet where it lies on its material, from the top left corner of that. */
