@@ -15,7 +15,7 @@ import { LibraryTaken } from "../server/lock.ts";
 import { makeParts, thisMachine, type Parts } from "../server/parts.ts";
 import { makeServices } from "../server/services/services.ts";
 
-export interface BringSummary {
+interface BringSummary {
   archives: number;
   entries: number;
   faces: number;

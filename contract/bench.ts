@@ -17,7 +17,7 @@ export const BenchStyle = z.object({
 });
 export type BenchStyle = z.infer<typeof BenchStyle>;
 
-export const Made = z.discriminatedUnion("kind", [
+const Made = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("none") }),
   z.object({ kind: z.literal("contour"), mm: z.number().min(0).max(100) }),
   z.object({ kind: z.literal("shadow"), mm: z.number().min(0).max(100), degrees: z.number().min(0).max(360) }),
@@ -35,8 +35,8 @@ export const BenchLayer = z.object({
 export type BenchLayer = z.infer<typeof BenchLayer>;
 
 const UNITS = Object.keys(UNIT_MM) as [Unit, ...Unit[]];
-export const BenchSize = z.object({ of: z.enum(SIZE_OF), value: z.number().gt(0).max(20_000), unit: z.enum(UNITS) });
-export type BenchSize = z.infer<typeof BenchSize>;
+const BenchSize = z.object({ of: z.enum(SIZE_OF), value: z.number().gt(0).max(20_000), unit: z.enum(UNITS) });
+type BenchSize = z.infer<typeof BenchSize>;
 
 /** A live line: its layers from the lowest to the topmost. */
 export const BenchLine = z.object({
@@ -50,7 +50,7 @@ export const BenchLine = z.object({
 });
 export type BenchLine = z.infer<typeof BenchLine>;
 
-export const MOST_LINES = 200;
+const MOST_LINES = 200;
 /** What is kept of a sheet at each step. */
 export const SheetBody = z.object({
   name: z.string().trim().min(1).max(120),

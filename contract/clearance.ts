@@ -7,7 +7,7 @@ export type Use = z.infer<typeof Use>;
 export const Answer = z.enum(ANSWERS);
 export type Answer = z.infer<typeof Answer>;
 /** What a licence says; silence is not said. */
-export const Said = Answer.exclude(["not-stated"]);
+const Said = Answer.exclude(["not-stated"]);
 
 export const EvidenceOfUse = z.object({
   answer: Said,
@@ -57,8 +57,8 @@ export type UseClearance = z.infer<typeof UseClearance>;
 export const LicenceKind = z.enum(["personal", "commercial", "time-limited", "other"]);
 export type LicenceKind = z.infer<typeof LicenceKind>;
 const Day = z.iso.date();
-export const Term = z.union([z.object({ until: Day }), z.object({ days: z.number().int().min(1).max(36_500) })]);
-export type Term = z.infer<typeof Term>;
+const Term = z.union([z.object({ until: Day }), z.object({ days: z.number().int().min(1).max(36_500) })]);
+type Term = z.infer<typeof Term>;
 
 export const TermView = z.object({
   state: z.enum(["not-begun", "running", "ending", "over"]),
@@ -97,7 +97,7 @@ export const LicenceView = LicenceTerms.extend({
 export type LicenceView = z.infer<typeof LicenceView>;
 
 /** A paper as it was read. */
-export const PaperRead = z.object({
+const PaperRead = z.object({
   path: z.string(),
   sha256: z.string(),
   /** What kind of paper it is, in words. */
@@ -107,7 +107,7 @@ export const PaperRead = z.object({
   /** Why it says less than it might; empty when it was read. */
   unread: z.string(),
 });
-export type PaperRead = z.infer<typeof PaperRead>;
+type PaperRead = z.infer<typeof PaperRead>;
 
 export const ClearanceView = z.object({
   /** What is seen first: what it may be used for, in a sentence or two a person can act on. */

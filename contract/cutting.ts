@@ -33,7 +33,7 @@ export const CutChoice = z.object({
 export const CutSource = z.object({ line: BenchLine, settings: CutChoice });
 export type CutSource = z.infer<typeof CutSource>;
 
-export const CutNumbers = z.object({
+const CutNumbers = z.object({
   widthMm: z.number(),
   heightMm: z.number(),
   pieces: z.number().int(),

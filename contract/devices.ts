@@ -17,7 +17,7 @@ export const DeviceSort = z.enum(["practice", "computer", "paired"]);
 export type DeviceSort = z.infer<typeof DeviceSort>;
 
 /** What wants looking at on a device, as counts. */
-export const DeviceTrouble = z.object({
+const DeviceTrouble = z.object({
   duplicates: z.number().int(),
   off: z.number().int(),
   /** There and on, and programs do not get to see it. */
@@ -27,7 +27,7 @@ export const DeviceTrouble = z.object({
   /** What happened behind Buvano's back and nobody looked at yet. */
   surprises: z.number().int(),
 });
-export type DeviceTrouble = z.infer<typeof DeviceTrouble>;
+type DeviceTrouble = z.infer<typeof DeviceTrouble>;
 
 export const DeviceSummary = z.object({
   id: z.number().int(),
@@ -124,7 +124,7 @@ export const AdoptRequest = z.object({
 export const Adopted = z.object({ parcelId: z.number().int(), styles: z.number().int() });
 export type Adopted = z.infer<typeof Adopted>;
 
-export const DuplicateFile = z.object({
+const DuplicateFile = z.object({
   folder: Folder,
   fileName: z.string(),
   where: z.string(),

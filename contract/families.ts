@@ -37,10 +37,10 @@ const numeric = z.coerce.number().int().min(0);
  * By name, the latest first, what is in trouble first, or the likest to one family (`like`) first. What is searched for comes best fit first when
  * no order is asked for.
  */
-export const FAMILY_SORTS = ["name", "newest", "trouble", "likeness"] as const;
+const FAMILY_SORTS = ["name", "newest", "trouble", "likeness"] as const;
 export const FamilySort = z.enum(FAMILY_SORTS);
 export type FamilySort = z.infer<typeof FamilySort>;
-export const Tag = z.object({ id: z.number().int(), name: z.string() });
+const Tag = z.object({ id: z.number().int(), name: z.string() });
 export const FamilyQuery = z.object({
   search: z.string().max(200).optional(),
   text: z.string().max(500).optional(),
@@ -107,7 +107,7 @@ export const ChosenFamilies = z.object({
   ),
 });
 export type ChosenFamilies = z.infer<typeof ChosenFamilies>;
-export const TAG_LENGTH = 40;
+const TAG_LENGTH = 40;
 export const TagName = z.string().trim().min(1).max(TAG_LENGTH);
 export const NewTag = z.object({ tag: TagName });
 export const FamilyAct = z.discriminatedUnion("act", [
@@ -159,14 +159,14 @@ export const PlacementView = z.object({
 });
 export type PlacementView = z.infer<typeof PlacementView>;
 
-export const PaperView = z.object({
+const PaperView = z.object({
   path: z.string(),
   parcelId: z.number().int(),
   parcelName: z.string(),
   sha256: z.string(),
   bytes: z.number().int(),
 });
-export type PaperView = z.infer<typeof PaperView>;
+type PaperView = z.infer<typeof PaperView>;
 
 export const FamilyDetail = FamilySummary.extend({
   /** So many of its papers are still being read. */

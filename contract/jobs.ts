@@ -4,7 +4,7 @@ import { Answer, TermView, Use } from "./clearance.ts";
 import { Specimen } from "./families.ts";
 
 /** So many families are wanted for one job. */
-export const MOST_WANTED = 5000;
+const MOST_WANTED = 5000;
 const ids = z.array(z.number().int()).max(MOST_WANTED);
 export const JobRequest = z.object({
   name: z.string().trim().min(1).max(120),
@@ -16,7 +16,7 @@ export const JobRequest = z.object({
 });
 export type JobRequest = z.infer<typeof JobRequest>;
 
-export const ROLE_LENGTH = 60;
+const ROLE_LENGTH = 60;
 /** What a family is for in the job. */
 export const RoleRequest = z.object({ familyId: z.number().int(), role: z.string().trim().max(ROLE_LENGTH) });
 export type RoleRequest = z.infer<typeof RoleRequest>;

@@ -6,9 +6,9 @@ import { ANSWERS } from "../core/clearance/uses.ts";
 /** In the picture's pixels; corners may lie a little outside. */
 const Corner = z.tuple([z.number().min(-1e5).max(1e5), z.number().min(-1e5).max(1e5)]);
 /** Left top, right top, right bottom, left bottom of a line as it is read. */
-export const MatchFrame = z.tuple([Corner, Corner, Corner, Corner]);
-export const MOST_STROKES = 60;
-export const MOST_WORDS = 120;
+const MatchFrame = z.tuple([Corner, Corner, Corner, Corner]);
+const MOST_STROKES = 60;
+const MOST_WORDS = 120;
 export const MatchAsked = z.object({
   frame: MatchFrame,
   /** Marks that were brushed away. */
@@ -26,7 +26,7 @@ export const MatchAsked = z.object({
 export type MatchAsked = z.infer<typeof MatchAsked>;
 
 /** A letter of the framed line. */
-export const MatchLetter = z.object({
+const MatchLetter = z.object({
   /** Typed or recognised; empty when it is neither. */
   letter: z.string(),
   /** 0 to 1; 1 when it was typed. */
@@ -51,7 +51,7 @@ export const MatchReading = z.object({
 export type MatchReading = z.infer<typeof MatchReading>;
 
 /** Where a font is. */
-export const MatchPlace = z.object({
+const MatchPlace = z.object({
   kind: z.enum(["library", "parcel", "device"]),
   /** The parcel or the device. */
   id: z.number().int().nullable(),

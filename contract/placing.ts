@@ -3,11 +3,11 @@ import { z } from "zod";
 import { Account, Folder, Slot } from "./devices.ts";
 import { Problem } from "./problem.ts";
 
-export const PlanAction = z.enum(["place", "remove", "switch-on", "switch-off", "like", "tidy"]);
-export type PlanAction = z.infer<typeof PlanAction>;
+const PlanAction = z.enum(["place", "remove", "switch-on", "switch-off", "like", "tidy"]);
+type PlanAction = z.infer<typeof PlanAction>;
 
 /** So many families are placed by one plan. */
-export const MOST_PLACED = 5000;
+const MOST_PLACED = 5000;
 
 /** How fonts are spread over a tablet's profiles: all in one, one for each family, one for each style. */
 export const ProfilesBy = z.enum(["together", "family", "style"]);

@@ -2,8 +2,8 @@
 import { z } from "zod";
 import { ProgramSummary } from "./programs.ts";
 
-export const PracticeMenuEntry = z.object({ label: z.string(), styles: z.array(z.string()) });
-export type PracticeMenuEntry = z.infer<typeof PracticeMenuEntry>;
+const PracticeMenuEntry = z.object({ label: z.string(), styles: z.array(z.string()) });
+type PracticeMenuEntry = z.infer<typeof PracticeMenuEntry>;
 
 export const PracticeProgram = z.object({
   program: ProgramSummary,
@@ -26,7 +26,7 @@ export const PracticeText = z.object({
 });
 export type PracticeText = z.input<typeof PracticeText>;
 
-export const PracticeRun = z.object({
+const PracticeRun = z.object({
   /** SVG path data, y downwards, in points from the page's top left. */
   path: z.string(),
   text: z.string(),

@@ -76,7 +76,7 @@ export const USUAL_TRAITS: Record<z.infer<typeof ProgramKind>, z.infer<typeof Pr
   browser: { ...PLAIN_TRAITS, reads: ["own"], readsWhen: "by-hand", fakesStyles: true, collections: false, strict: true },
 };
 
-export const PROGRAM_NAME_LENGTH = 60;
+const PROGRAM_NAME_LENGTH = 60;
 /** A program a person names. */
 export const ProgramRequest = z.object({
   deviceId: z.number().int(),

@@ -95,7 +95,7 @@ export type EvidenceAnswer = z.infer<typeof EvidenceAnswer>;
 export const EvidenceQuery = z.object({ words: z.string().trim().max(200).default(""), sure: z.enum(["0", "1"]).default("0") });
 
 /** One style in one program, with what to know before it is used. */
-export const MENU_NAME_LENGTH = 200;
+const MENU_NAME_LENGTH = 200;
 /** The name a person found a style under in a program; empty takes a correction back. */
 export const NameRequest = z.object({ name: z.string().trim().max(MENU_NAME_LENGTH) });
 export type NameRequest = z.infer<typeof NameRequest>;

@@ -2,7 +2,7 @@
 import { z } from "zod";
 import { StationKey } from "./styles.ts";
 
-export const TodayGroup = z.object({
+const TodayGroup = z.object({
   station: StationKey,
   families: z.array(z.object({ id: z.number().int(), name: z.string(), words: z.string() })),
   total: z.number().int(),
@@ -26,7 +26,7 @@ export const TodayTerm = z.object({
 });
 export type TodayTerm = z.infer<typeof TodayTerm>;
 /** What goes on behind the lists: texts and fonts being read for the first time or anew, rows being renewed. */
-export const Renewing = z.object({
+const Renewing = z.object({
   /** Texts that were never read. */
   unread: z.number().int(),
   /** Texts and fonts an older Buvano read; what it found is shown until they are read anew. */

@@ -13,7 +13,7 @@ import { openContainer, type Container, type Woff2Unpacker } from "./sfnt/contai
 import { Face, type ColourFormat, type Outlines } from "./sfnt/face.ts";
 import { NAME } from "./sfnt/name.ts";
 
-export interface Axis {
+interface Axis {
   tag: string;
   name: string;
   min: number;
@@ -22,7 +22,7 @@ export interface Axis {
 }
 
 /** A style a variable font names itself: where on its axes it lies. */
-export interface Instance {
+interface Instance {
   name: string;
   /** Values by axis tag. */
   at: Record<string, number>;

@@ -18,7 +18,7 @@ const OWN = {
 };
 const PERSONAL = { ...OWN, licence: "Free for personal use only. For sold work ask Fernhollow Seed Walk for a commercial licence." };
 
-export const codeOf = (character: string): number => character.codePointAt(0)!;
+const codeOf = (character: string): number => character.codePointAt(0)!;
 
 const draw = (skeleton: Skeleton, pen: Pen | Nib): Promise<DrawnGlyph> =>
   "kind" in pen ? drawWithNib(skeleton, pen) : drawGlyph(skeleton, pen);
@@ -38,7 +38,7 @@ interface Plain {
 }
 
 /** A family of one drawn style, or one style of a family. */
-export async function plainFont({ family, style = "Regular", pen, weight = 400, letters = LATIN, names = {} }: Plain): Promise<Uint8Array> {
+async function plainFont({ family, style = "Regular", pen, weight = 400, letters = LATIN, names = {} }: Plain): Promise<Uint8Array> {
   const legacy = (names.legacyStyle ?? style).toLowerCase();
   return writeTrueType({
     names: { family, style, ...OWN, ...names },

@@ -50,7 +50,7 @@ const ORDINARY: DeviceState = {
   lockedUntil: 0,
 };
 export const TRIES = 3;
-export const LOCK_MS = 60_000;
+const LOCK_MS = 60_000;
 
 export type Unlocking = { ok: true; key: string } | { ok: false; triesLeft: number; lockedUntil: number };
 

@@ -14,7 +14,7 @@ import type { Services } from "./services/services.ts";
 const LOOPBACK = "127.0.0.1";
 
 /** This machine's addresses on its networks, or loopback alone when it is on none. */
-export function ownAddresses(): string[] {
+function ownAddresses(): string[] {
   const all = Object.values(networkInterfaces()).flatMap((list) => list ?? []);
   const outside = all.filter((one) => !one.internal && one.family === "IPv4").map((one) => one.address);
   return outside.length > 0 ? outside : [LOOPBACK];

@@ -44,13 +44,13 @@ export const tooManyEntries = (limit: number) =>
     `The archive lists more than ${limit} entries, the most that is unpacked.`,
     "Unpack the part you need yourself and drop that, or raise the limit “Entries” in the settings.",
   );
-export const tooManyBytes = (limit: number) =>
+const tooManyBytes = (limit: number) =>
   new ProblemError(
     "archive-bytes-limit",
     `The archive unpacks to more than ${sizeWords(limit)}, the most that is taken.`,
     "Unpack the part you need yourself and drop that, or raise the limit “Unpacked in all” in the settings.",
   );
-export const tooDense = (ratio: number) =>
+const tooDense = (ratio: number) =>
   new ProblemError(
     "archive-ratio-limit",
     `The archive unpacks to more than ${ratio} times its size, as traps do.`,

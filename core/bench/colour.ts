@@ -8,7 +8,7 @@ export function colourOf(text: string): string | undefined {
 }
 
 /** Relative luminance (WCAG 2.2, "relative luminance"), 0 to 1. */
-export function luminance(colour: string): number {
+function luminance(colour: string): number {
   const [red, green, blue] = [1, 3, 5].map((at) => {
     const part = parseInt(colour.slice(at, at + 2), 16) / 255;
     return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4;

@@ -25,7 +25,7 @@ export interface Command {
   type: string;
   values: readonly number[];
 }
-export interface ColourLayer {
+interface ColourLayer {
   glyph: number;
   /** "#rrggbbaa"; undefined for the text's own colour. */
   colour: string | undefined;

@@ -21,7 +21,7 @@ export interface LineWanted {
   marks?: boolean;
 }
 
-export interface ColouredPath {
+interface ColouredPath {
   path: string;
   /** "#rrggbbaa"; undefined for the layer's own colour. */
   colour: string | undefined;

@@ -39,16 +39,6 @@ export interface Layer {
   made: Made;
 }
 
-export interface LineSetting {
-  text: string;
-  size: Size;
-  /** Added after every letter, thousandths of an em. */
-  letterSpacing: number;
-  /** From baseline to baseline, thousandths of the face's own line height. */
-  lineSpacing: number;
-  direction: Direction;
-}
-
 /** Longer texts are cut where they are typed; a whole page of text is 3,000 characters. */
 export const MOST_TEXT = 10_000;
 

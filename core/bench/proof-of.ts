@@ -10,10 +10,9 @@ import { proofSvg, writeProofPdf } from "./proof-files.ts";
 import { setText } from "./setting.ts";
 import { escaped } from "../words/markup.ts";
 
-export const PROOF_KINDS = ["pdf", "png", "html"] as const;
-export type ProofKind = (typeof PROOF_KINDS)[number];
+type ProofKind = "pdf" | "png" | "html";
 
-export interface AskedLayer extends Omit<ProofLayer, "face"> {
+interface AskedLayer extends Omit<ProofLayer, "face"> {
   sha256: string;
   face: number;
   axes: Readonly<Record<string, number>>;

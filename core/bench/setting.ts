@@ -5,7 +5,7 @@ import { inReadingOrder, type Piece } from "../words/reading-order.ts";
 import type { Command, DrawFace } from "./draw-face.ts";
 import type { Direction, LettersOf } from "./line.ts";
 
-export interface SetGlyph {
+interface SetGlyph {
   glyph: number;
   /** Font units from the left of the block and from its first baseline, y downwards. */
   x: number;

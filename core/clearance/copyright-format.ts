@@ -2,7 +2,7 @@
 // licence each file of a package is under. Paragraphs of fields; the last "Files" paragraph that matches a file counts.
 import { licenceByShortName } from "./licence-names.ts";
 
-export interface Stanza {
+interface Stanza {
   /** Patterns of file names: * and ? stand for any characters, slashes included. */
   files: string[];
   /** The licence as it is named: "GPL-2+ or OFL-1.1". */

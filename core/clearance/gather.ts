@@ -14,7 +14,7 @@ export interface Reading {
   papers: ReadPaper[];
 }
 
-export interface ReadPaper {
+interface ReadPaper {
   path: string;
   sha256: string;
   kind: PaperKind;
@@ -47,7 +47,7 @@ export interface Fonts {
 export const leftOutKey = (text: string, sentence: string): string => `${text} ${sentence}`;
 
 /** The words of fonts' names that papers may call them by, in small letters. */
-export const nameWords = (names: readonly string[]): ReadonlySet<string> =>
+const nameWords = (names: readonly string[]): ReadonlySet<string> =>
   new Set(names.flatMap((name) => name.toLowerCase().split(/[\s-]+/)).filter((word) => word.length > 2));
 
 /** A family's name as it is looked for in a text. */

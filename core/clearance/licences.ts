@@ -106,7 +106,7 @@ export const baseLicence = (id: string): KnownLicence | undefined => knownLicenc
  * Licences that repeat most of a known one and change its terms. They are recognised so as not to be taken for it; what they allow is left
  * to a person.
  */
-export const LOOKALIKES: readonly string[] = (
+const LOOKALIKES: readonly string[] = (
   "JSON MIT-STK MIT-Click X11-swapped ECL-2.0 ImageMagick BSD-2-Clause-Views BSD-3-Clause-No-Nuclear-License-2014 " +
   "BSD-3-Clause-Attribution AGPL-1.0-only FSL-1.1-MIT"
 ).split(" ");

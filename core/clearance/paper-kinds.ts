@@ -1,7 +1,6 @@
 // What kind of paper a paper is, by its name, where it lies and what it says; and how much its words count.
 
-export const PAPER_KINDS = ["licence", "note", "terms", "readme", "answers", "manual", "log", "packaging", "mail", "other"] as const;
-export type PaperKind = (typeof PAPER_KINDS)[number];
+export type PaperKind = "licence" | "note" | "terms" | "readme" | "answers" | "manual" | "log" | "packaging" | "mail" | "other";
 
 export const PAPER_KIND_WORDS: Record<PaperKind, string> = {
   licence: "Licence",

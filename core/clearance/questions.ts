@@ -65,7 +65,7 @@ function withoutEnd(asked: string): string {
 }
 const ASKS = /^(so |and |but )?(why|how|who|where|when|which|what|is|are|am|can|may|could|will|would|should|do|does|did|has|have|must)\b/i;
 /** "Commercial use?": a use that is only named. */
-export const isNoun = (question: string): boolean => !ASKS.test(question) && !SUPPOSES.test(question) && question.split(/\s+/).length <= 6;
+const isNoun = (question: string): boolean => !ASKS.test(question) && !SUPPOSES.test(question) && question.split(/\s+/).length <= 6;
 const lowered = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1);
 
 /** "Do you want to sell it" begins as "want to sell it" after "if you". */

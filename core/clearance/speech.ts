@@ -2,22 +2,20 @@
 // speaks of other things. Phrasings: common practice, no source.
 
 /** Why a sentence that has words of a statement is none. */
-export const ASIDES = [
-  "question",
-  "story",
-  "files",
-  "derivatives",
-  "documents",
-  "other-things",
-  "instruction",
-  "quoted",
-  "change",
-  "other-files",
-  "other-fonts",
-  "outranked",
-  "person",
-] as const;
-export type Aside = (typeof ASIDES)[number];
+export type Aside =
+  | "question"
+  | "story"
+  | "files"
+  | "derivatives"
+  | "documents"
+  | "other-things"
+  | "instruction"
+  | "quoted"
+  | "change"
+  | "other-files"
+  | "other-fonts"
+  | "outranked"
+  | "person";
 
 export const ASIDE_WORDS: Record<Aside, string> = {
   question: "It is a question.",

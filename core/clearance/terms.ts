@@ -7,7 +7,7 @@ export type Day = string;
 export type Term = { until: Day } | { days: number };
 
 /** Common practice, no source: a warning two weeks before a licence ends. */
-export const WARN_DAYS = 14;
+const WARN_DAYS = 14;
 
 const MS_A_DAY = 86_400_000;
 /** Calendar days since 1970-01-01; in UTC every day has the same length, so neither leap days nor clock changes can shift it. */

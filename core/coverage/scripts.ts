@@ -2,7 +2,7 @@
 import { inRanges } from "../sfnt/cmap.ts";
 import { SCRIPTS, type Script } from "./script-list.ts";
 
-export { SCRIPTS, type Script };
+export type { Script };
 
 const run = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, i) => from + i);
 

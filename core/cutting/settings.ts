@@ -15,7 +15,7 @@ export type Join = (typeof JOINS)[number];
 export const BACKINGS = ["none", "contour", "rectangle", "rounded", "ellipse"] as const;
 export type BackingShape = (typeof BACKINGS)[number];
 
-export interface Place {
+interface Place {
   x: number;
   y: number;
 }

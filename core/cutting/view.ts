@@ -17,7 +17,7 @@ import { pathData } from "./sheets/sheet-svg.ts";
 /** Hundredths of a millimetre are finer than any screen. */
 const coarse = (value: number): string => String(Math.round(value * 100) / 100);
 
-export interface SheetView {
+interface SheetView {
   colour: string;
   kind: CutSheet["kind"];
   /** What is cut, as the font draws it, and where outlines cover one another; millimetres from the start of the first baseline. */

@@ -17,7 +17,7 @@ export interface SetWords {
   letters: Letter[];
   box: Box;
 }
-export interface LetterFit {
+interface LetterFit {
   /** Root of the mean squared distance of its edges from where they should be, in pixels. */
   rms: number;
   /** How much further out its edges lie on the whole: positive where it is bolder. */

@@ -57,7 +57,7 @@ export function parseMarkup(bytes: Uint8Array, html = false): Element {
 
 export const isElement = (node: Node): node is Element => typeof node !== "string";
 /** All elements inside, in the order they begin. */
-export function* elementsOf(element: Element): Generator<Element> {
+function* elementsOf(element: Element): Generator<Element> {
   const stack: Element[] = [];
   const push = (one: Element) => {
     for (let i = one.children.length - 1; i >= 0; i--) {

@@ -15,7 +15,7 @@ export interface Candidate {
   bytes: Uint8Array;
   face: number;
 }
-export interface Scored {
+interface Scored {
   id: string;
   name: string;
   /** 0 to 1: how near its edges lie to those in the picture. */

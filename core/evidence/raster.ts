@@ -34,9 +34,7 @@ export function openFont(bytes: Uint8Array, index: number): Opened {
   return known;
 }
 
-export function boxOfPolygons(
-  polygons: readonly (readonly Point[])[],
-): { x: number; y: number; width: number; height: number } | undefined {
+function boxOfPolygons(polygons: readonly (readonly Point[])[]): { x: number; y: number; width: number; height: number } | undefined {
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
   for (const polygon of polygons) {
     for (const [x, y] of polygon) {

@@ -3,7 +3,7 @@ import { readFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import makeDecoder from "@jsquash/webp/codec/dec/webp_dec.js";
 
-export interface Pixels {
+interface Pixels {
   width: number;
   height: number;
   /** Red, green, blue and opacity of each, row by row from the top. */

@@ -3,8 +3,7 @@ import type { Face } from "../sfnt/face.ts";
 import { boxOf, signedAreas, type Outline } from "../sfnt/outline.ts";
 
 /** filled: ordinary. capitals-only: small letters look like capitals. small-capitals: the same, smaller. outlined: all letters in outline. outlined-capitals: capitals in outline, small letters filled. none: no Latin letters, or outlines that are not read. */
-export const CAPITALS_KINDS = ["filled", "capitals-only", "small-capitals", "outlined", "outlined-capitals", "none"] as const;
-export type CapitalsKind = (typeof CAPITALS_KINDS)[number];
+export type CapitalsKind = "filled" | "capitals-only" | "small-capitals" | "outlined" | "outlined-capitals" | "none";
 
 /** Letters without a counter: drawn solid, they have no hole. */
 const SOLID_CAPITALS = "HTLCEFIKMNUVXZ";

@@ -1,9 +1,9 @@
 // What kind of face a style is, for finding it again.
 import type { Inspection } from "../inspect.ts";
-import { FACE_KINDS, type FaceKind } from "./kind-list.ts";
+import type { FaceKind } from "./kind-list.ts";
 import { isSymbolFont } from "./symbols.ts";
 
-export { FACE_KINDS, type FaceKind };
+export type { FaceKind };
 
 export function kindsOf(record: Pick<Inspection, "ranges" | "axes" | "colour" | "monospaced" | "capitals">): FaceKind[] {
   const symbols = isSymbolFont(record.ranges);

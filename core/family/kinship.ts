@@ -105,12 +105,7 @@ export function areLayers(a: Kin, b: Kin): boolean {
 
 export type Known = "same-bytes" | "twin" | "newer" | "older" | "other";
 
-/** How a style stands to one in the library that claims the same name; undefined when the names differ. */
-export function compareToLibrary(style: Kin, inLibrary: Kin): Known | undefined {
-  if (style.sha256 === inLibrary.sha256) return "same-bytes";
-  return sameName(style, inLibrary) ? compareNamesakes(style, inLibrary) : undefined;
-}
-/** The same for two that are known to claim one name. */
+/** How a style stands to another that claims the same name. */
 export function compareNamesakes(style: Kin, other: Kin): Known {
   if (style.sha256 === other.sha256) return "same-bytes";
   if (twinFiles(style, other)) return "twin";

@@ -78,7 +78,7 @@ export const ownWords = (reach: GlyphReach): string =>
   [...new Set([wordsOfName(reach.name).join(" "), ...ligatureWords(reach.ways)])].filter(Boolean).join(" ");
 
 /** What a glyph is called: what its characters are, what the font calls it, and what has to be typed for it. */
-export function called(reach: GlyphReach, lists: SignLists, languages: readonly string[]): Called {
+function called(reach: GlyphReach, lists: SignLists, languages: readonly string[]): Called {
   const [names, keywords]: [string[], string[]] = [[], []];
   for (const codePoint of reach.codePoints) {
     const sign = calledBy(lists, codePoint, languages);

@@ -179,7 +179,7 @@ function merged(features: readonly Feature[]): { wanted: Wanted; lookups: number
 }
 
 /** Shapes text with features on; HarfBuzz's settings for a whole text. */
-export class Shaper {
+class Shaper {
   readonly font: hb.Font;
   constructor(bytes: Uint8Array, index: number) {
     this.font = new hb.Font(new hb.Face(new hb.Blob(bytes), index));

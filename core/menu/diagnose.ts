@@ -1,7 +1,7 @@
 // Why a style is not where it should be: ranked reasons, each with what it is suspected from, a test that tells, and a fix.
 import type { MenuPlace } from "./menu.ts";
 
-export type ReasonCode =
+type ReasonCode =
   | "behind-back"
   | "not-placed"
   | "off"
@@ -20,7 +20,7 @@ export type ReasonCode =
   | "looked-too-soon";
 
 /** What Buvano can do about it at one tap. */
-export type Act = "place" | "switch-on" | "look-again" | "reopen" | "load" | "renew" | "duplicates";
+type Act = "place" | "switch-on" | "look-again" | "reopen" | "load" | "renew" | "duplicates";
 
 export interface Reason {
   code: ReasonCode;

@@ -3,7 +3,7 @@ import type { Kin } from "../family/kinship.ts";
 import { withoutEnds } from "../words/trim.ts";
 import { familyKey } from "../family/group.ts";
 
-export type Account = "me" | "everyone";
+type Account = "me" | "everyone";
 /** Where a placed font lies: in one of two folders, or in a configuration profile. */
 export type Slot = Account | "profile";
 /** Slots, what came with the device, and the stores single programs keep for themselves. */

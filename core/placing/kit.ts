@@ -23,7 +23,7 @@ export interface KitInput {
 }
 
 /** Menu names in the three ways programs list fonts. */
-export function kitMenuNames(menu: MenuFont): { families: string; fourStyle: string; fullName: string } {
+function kitMenuNames(menu: MenuFont): { families: string; fourStyle: string; fullName: string } {
   const named = (lists: MenuTraits["lists"]): string => {
     const place = new Menu([menu], { ...PLAIN_LIST, lists }).place(menu);
     return place ? [place.menuName, place.within].filter(Boolean).join(", ") : menu.fullName;

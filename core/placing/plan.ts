@@ -49,7 +49,7 @@ function removal(file: PlacedFile, reason: string, style?: WantedStyle): Step {
 }
 
 /** What a file calls itself, for people. */
-export function nameOf(file: PlacedFile): string {
+function nameOf(file: PlacedFile): string {
   const [claim] = file.claims;
   return claim ? `${claim.family} ${claim.style}` : file.fileName;
 }

@@ -20,7 +20,7 @@ function damaged(): ProblemError {
   );
 }
 
-export function readIndex(view: View, at: number): CffIndex {
+function readIndex(view: View, at: number): CffIndex {
   const count = view.u16(at);
   if (count === 0) return { count, object: () => view.part(at, 0), end: at + 2 };
   const offSize = view.u8(at + 2);
@@ -44,7 +44,7 @@ export function readIndex(view: View, at: number): CffIndex {
 }
 
 /** A DICT's operands by operator (section 4); two-byte operators are 1200 + the second byte. Real numbers are skipped as 0. */
-export function readDict(view: View): Map<number, number[]> {
+function readDict(view: View): Map<number, number[]> {
   const found = new Map<number, number[]>();
   let operands: number[] = [];
   for (let at = 0; at < view.length;) {

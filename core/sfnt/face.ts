@@ -19,8 +19,7 @@ import { readStat } from "./stat.ts";
 import { View } from "./view.ts";
 import { ProblemError } from "../problem.ts";
 
-export const COLOUR_FORMATS = ["COLR", "SVG", "CBDT", "sbix"] as const;
-export type ColourFormat = (typeof COLOUR_FORMATS)[number];
+export type ColourFormat = "COLR" | "SVG" | "CBDT" | "sbix";
 export type Outlines = "TrueType" | "CFF" | "CFF2" | "bitmap" | "none";
 
 export class Face {

@@ -23,7 +23,7 @@ const axisRecord = [
   ["axisNameID", "u16"],
 ] as const;
 
-export interface AxisRecord {
+interface AxisRecord {
   tag: string;
   min: number;
   default: number;
@@ -31,7 +31,7 @@ export interface AxisRecord {
   hidden: boolean;
   nameId: number;
 }
-export interface InstanceRecord {
+interface InstanceRecord {
   nameId: number;
   postScriptNameId: number | undefined;
   /** One value an axis, in the axes' order. */

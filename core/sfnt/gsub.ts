@@ -3,7 +3,7 @@
 import type { View } from "./view.ts";
 
 /** What a rule does at one place of its glyphs: the lookup that is applied there. */
-export interface Nested {
+interface Nested {
   at: number;
   lookup: number;
 }

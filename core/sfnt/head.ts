@@ -24,5 +24,4 @@ const layout = [
 ] as const;
 
 export const HEAD_MAGIC = 0x5f0f3cf5;
-export type Head = ReturnType<typeof readHead>;
 export const readHead = (view: View) => readLayout(view, layout);

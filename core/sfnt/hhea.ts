@@ -23,5 +23,4 @@ const layout = [
   ["numberOfHMetrics", "u16"],
 ] as const;
 
-export type Hhea = ReturnType<typeof readHhea>;
 export const readHhea = (view: View) => readLayout(view, layout);

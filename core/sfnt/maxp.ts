@@ -7,5 +7,4 @@ const layout = [
   ["numGlyphs", "u16"],
 ] as const;
 
-export type Maxp = ReturnType<typeof readMaxp>;
 export const readMaxp = (view: View) => readLayout(view, layout);

@@ -67,8 +67,6 @@ const opticalSize = [
   ["usUpperOpticalPointSize", "u16"],
 ] as const;
 
-export type Os2 = ReturnType<typeof readOs2>;
-
 /** fsSelection bits (same section). */
 export const FS_SELECTION = { italic: 1 << 0, bold: 1 << 5, regular: 1 << 6, useTypoMetrics: 1 << 7, wws: 1 << 8, oblique: 1 << 9 };
 

@@ -13,7 +13,6 @@ const layout = [
 /** Four numbers on memory follow, which nobody needs. */
 const HEADER_BYTES = layoutBytes(layout) + 16;
 
-export type Post = ReturnType<typeof readPost>;
 export const readPost = (view: View) => readLayout(view, layout);
 
 const VERSION_1 = 0x00010000;

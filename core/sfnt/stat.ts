@@ -21,7 +21,7 @@ const axisRecord = [
 /** Axis value flags: the name is left out of a style's name when another one stands there. */
 const ELIDABLE = 0x0002;
 
-export interface StatValue {
+interface StatValue {
   tag: string;
   nameId: number;
   /** The nominal value on the axis. */

@@ -64,7 +64,7 @@ export function trace(strokes: string, path: PathKitPath, move: Move): void {
 }
 
 /** The outline of a path, points on whole units. Curves of other kinds than quadratic do not occur in stroked skeletons. */
-export function outlineOf(kit: PathKit, path: PathKitPath): Outline {
+function outlineOf(kit: PathKit, path: PathKitPath): Outline {
   const outline: Outline = [];
   let contour: Point[] = [];
   const finish = () => {
@@ -92,7 +92,7 @@ export function outlineOf(kit: PathKit, path: PathKitPath): Outline {
 }
 
 /** Strokes a skeleton into a closed path. The caller deletes it. */
-export function strokePath(kit: PathKit, [, strokes]: Skeleton, pen: Pen): PathKitPath {
+function strokePath(kit: PathKit, [, strokes]: Skeleton, pen: Pen): PathKitPath {
   const stretch = pen.stretch ?? 1;
   const path = kit.NewPath();
   trace(strokes, path, { x: (x, y) => x * stretch + y * (pen.slant ?? 0) + (pen.spacing ?? 0) / 2 });

@@ -12,7 +12,7 @@ export interface FontNames {
 
 export const postScriptName = ({ family, style }: FontNames): string =>
   `${family.replace(/[^A-Za-z0-9]/g, "")}-${style.replace(/[^A-Za-z0-9]/g, "")}`;
-export const fullName = ({ family, style }: FontNames): string => (style === "Regular" ? family : `${family} ${style}`);
+const fullName = ({ family, style }: FontNames): string => (style === "Regular" ? family : `${family} ${style}`);
 
 export function nameTable(names: FontNames, more: readonly (readonly [id: number, text: string])[] = []): Uint8Array {
   const legacyFamily = names.legacyFamily ?? names.family;

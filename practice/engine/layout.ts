@@ -4,9 +4,9 @@ import * as hb from "harfbuzzjs";
 import { visualOrder } from "../../core/words/reading-order.ts";
 import type { ProgramFont } from "./font.ts";
 
-export type How = "asked" | "fallback" | "box";
+type How = "asked" | "fallback" | "box";
 
-export interface Glyph {
+interface Glyph {
   id: number;
   /** Points from the run's start; y upwards. */
   x: number;

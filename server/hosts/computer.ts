@@ -10,7 +10,7 @@ import type { Host, HostFont } from "./host.ts";
 
 /** Runs a program to its end. Rejects when it cannot be started or ends badly. */
 export type Runner = (command: string, args: readonly string[]) => Promise<string>;
-export type Flavour = "fontconfig" | "user-folder" | "registered";
+type Flavour = "fontconfig" | "user-folder" | "registered";
 
 export interface ComputerPlace {
   flavour: Flavour;

@@ -1,5 +1,5 @@
 // Brings the demo's downloads into a test server by its own API, so that screens have something to show.
-import { copyFile, readdir, readFile } from "node:fs/promises";
+import { copyFile, readdir } from "node:fs/promises";
 import { join } from "node:path";
 import { fillDemo } from "../../demo/fill.ts";
 import { FamilyPage } from "../../contract/families.ts";
@@ -81,5 +81,3 @@ export async function makeWorld(server: TestServer): Promise<World> {
   if (!taken.ok) throw new Error(`The leaflet was not taken: ${await taken.text()}`);
   return { parcels, handedId: handed.id, jobId: 1, lapsingId: id("Frostbloom"), familyId: id("Trellis Fair"), planId: drawn.id, styleId };
 }
-
-export const demoFile = (name: string): Promise<Buffer> => readFile(join(downloads, name));

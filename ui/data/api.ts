@@ -21,7 +21,7 @@ export const UNREACHABLE = new ApiProblem("unreachable", SAY.buvanosServerCannot
 
 const CALLED_OFF = new ApiProblem("called-off", SAY.sendingWasCancelled, SAY.dropItAgainWhenYou, 0);
 
-export function problemFrom(status: number, text: string): ApiProblem {
+function problemFrom(status: number, text: string): ApiProblem {
   try {
     const problem = ProblemDocument.parse(JSON.parse(text));
     return new ApiProblem(problem.code, problem.detail, problem.next, status);

@@ -2,7 +2,7 @@
 import { useMemo } from "react";
 import { makeStore, type Store } from "./store.ts";
 
-export interface Chosen {
+interface Chosen {
   keys: ReadonlySet<string>;
   /** Where a stretch begins that is chosen by its other end. */
   anchor: string | undefined;

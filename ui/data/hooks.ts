@@ -108,7 +108,7 @@ export const useSigns = (find: string | null) => useResource(find === null ? nul
 export const useDraws = (text: string, familyId: number | undefined) =>
   useResource(text.trim() === "" ? null : `/draws?${searchOf({ text: text.slice(0, 40), family: familyId })}`, Draws);
 /** Styles that are fetched together. */
-export const STYLE_PAGE = 60;
+const STYLE_PAGE = 60;
 export const useStylesByLetter = (query: FamilyQuery, letter: number, like: string | undefined) =>
   useResource(like === undefined ? null : `/bench/styles?${searchOf({ ...query, letter, like })}`, StylePage);
 export const useStylesNear = (query: FamilyQuery, index: number) =>

@@ -89,7 +89,7 @@ export function ResultMark({ result }: { result: Sighting["result"] }) {
   return result === "faked" ? <StateMark state="swapped" words={SAY.faked} /> : <StateMark state={result} />;
 }
 
-export const STATION_WORDS: Record<Station["key"], string> = {
+const STATION_WORDS: Record<Station["key"], string> = {
   in: SAY.inIt,
   sound: SAY.sound,
   cleared: SAY.cleared,

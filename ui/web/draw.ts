@@ -49,7 +49,7 @@ function begin(): Worker {
 }
 
 /** Asks the worker; the way to call it off. */
-export function ask(want: Want, tell: (reply: Reply) => void): () => void {
+function ask(want: Want, tell: (reply: Reply) => void): () => void {
   if (typeof Worker === "undefined") return () => {};
   const id = next++;
   waiting.set(id, tell);

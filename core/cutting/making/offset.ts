@@ -61,7 +61,7 @@ function tangent(a: Point, b: Point, c: Point): Point {
 }
 
 /** A polygon with curves where it is smooth. */
-export function fitted(polygon: readonly Point[]): Contour {
+function fitted(polygon: readonly Point[]): Contour {
   const n = polygon.length;
   if (n < 3) return [];
   const turns = polygon.map(([x, y], i) => {

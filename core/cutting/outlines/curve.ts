@@ -59,7 +59,7 @@ function cutAt(segment: Segment, t: number): [Segment, Segment] {
   }
   return [first, second];
 }
-export function turned(segment: Segment): Segment {
+function turned(segment: Segment): Segment {
   const back: number[] = [];
   for (let i = segment.length - 2; i >= 0; i -= 2) back.push(segment[i]!, segment[i + 1]!);
   return back;
@@ -91,7 +91,7 @@ const GAUSS = [
   [0.9602898564975363, 0.1012285362903763],
 ] as const;
 /** Millimetres along a segment. */
-export function lengthOf(segment: Segment): number {
+function lengthOf(segment: Segment): number {
   if (segment.length === 4) return Math.hypot(segment[2]! - segment[0]!, segment[3]! - segment[1]!);
   let sum = 0;
   for (const [at, weight] of GAUSS)

@@ -6,7 +6,7 @@ import { crossingsOf, judge, type Judgement, type Polygon } from "./judge.ts";
 import { unitedBySecond, type SecondEngine } from "./second-engine.ts";
 
 /** A result may differ from its original by this share of its area. */
-export const MOST_ERROR = 0.0005;
+const MOST_ERROR = 0.0005;
 /** Nearer than this, outlines count as touching, millimetres: a blade is wider. */
 export const TOUCH_MM = 0.01;
 
@@ -39,7 +39,7 @@ const passes = ({ errorShare, coveredTwiceMm, areaMm2 }: Judgement): boolean =>
   errorShare <= MOST_ERROR && coveredTwiceMm <= MOST_ERROR * Math.sqrt(Math.max(1, areaMm2));
 
 /** Holds a result against its letters; crossings that are left fail it. */
-export function checked(flat: Flat, contours: readonly Contour[], original = flat.polygons()): { judgement: Judgement; ok: boolean } {
+function checked(flat: Flat, contours: readonly Contour[], original = flat.polygons()): { judgement: Judgement; ok: boolean } {
   const polygons = polygonsOf(contours, flat.toleranceMm);
   const judgement = judge(original, polygons);
   return { judgement, ok: passes(judgement) && crossingsOf(polygons, TOUCH_MM).length === 0 };

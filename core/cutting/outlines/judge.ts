@@ -102,7 +102,7 @@ export function judge(
 /** Pairs of edges that are looked at; letters need a thousandth of it. */
 const MOST_COMPARED = 80_000_000;
 /** Outlines so tangled that looking through them would take minutes. */
-export class TooTangled extends ProblemError {
+class TooTangled extends ProblemError {
   constructor() {
     super(
       "cut-tangled",

@@ -2,7 +2,7 @@
 import { MaxRectsPacker } from "maxrects-packer/dist/maxrects-packer.mjs";
 import { ProblemError } from "../../problem.ts";
 
-export interface Placed {
+interface Placed {
   /** Which sheet of material, from 0. */
   on: number;
   /** Where the drawing's top left corner comes to lie, millimetres; turned by a quarter to the right, its bottom left corner does. */

@@ -5,7 +5,7 @@ const EAST_ASIAN = /[\u1100-\u11ff\u2e80-\u9fff\ua960-\ua97f\uac00-\ud7ff\uf900-
 /** Scripts that office documents call complex (ISO/IEC 29500-1, 17.3.2.26; ISO/IEC 26300-1, 19.509 "style:script-type"). */
 const COMPLEX = /[\u0590-\u08ff\u0900-\u0dff\u0e00-\u0fff\u1000-\u109f\u1780-\u17ff\u1800-\u18af\ufb1d-\ufdff\ufe70-\ufefe]/u;
 
-export const slotOf = (character: string): Slot => {
+const slotOf = (character: string): Slot => {
   if (character.codePointAt(0)! < 0x80) return "ascii";
   if (EAST_ASIAN.test(character)) return "eastAsia";
   return COMPLEX.test(character) ? "cs" : "hAnsi";

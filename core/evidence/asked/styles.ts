@@ -112,7 +112,7 @@ function rangesIn(value: string): [number, number][] | undefined {
   });
   return ranges.length > 0 ? ranges : undefined;
 }
-export const weightIn = (value: string): number | undefined => {
+const weightIn = (value: string): number | undefined => {
   const word = value.trim().toLowerCase();
   if (word === "bold") return 700;
   if (word === "normal") return 400;

@@ -32,7 +32,7 @@ export interface PdfDrawing {
   origin: Origin;
 }
 
-export const MOST_PAGES = 60;
+const MOST_PAGES = 60;
 const MOST_LETTERS = 200_000;
 /** Larger pictures are left out by the parser: what they would lie on or under is not told by its colour then. */
 const MOST_PICTURE_PIXELS = 40_000_000;

@@ -105,7 +105,7 @@ const LEAN = 0.05;
 const LETTER_CURVES = 3;
 const LETTER_POINTS = 12;
 /** A page with more than this is not followed to its end. */
-export const BOUNDS = { operators: 1_500_000, areas: 12_000, points: 1_500_000, letters: 120_000, depth: 24 } as const;
+const BOUNDS = { operators: 1_500_000, areas: 12_000, points: 1_500_000, letters: 120_000, depth: 24 } as const;
 export class PageTooLarge extends Error {}
 
 const freshText = (): TextState => ({

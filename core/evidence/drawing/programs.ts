@@ -6,7 +6,7 @@ import { sameBox, sameShape, shapeOf, type Shape } from "./same.ts";
 import { glyphShape, pathShape } from "./shapes.ts";
 
 /** Null when what a glyph draws cannot be known: it is a picture, or in colours. */
-export type Known = Shape | undefined | null;
+type Known = Shape | undefined | null;
 
 export interface Program {
   shape: (glyph: string) => Known;

@@ -15,7 +15,7 @@ import { recognised } from "./recognise.ts";
 const { max, min } = Math;
 
 /** A letter of the line, as it is read. */
-export interface LineLetter {
+interface LineLetter {
   /** Typed or recognised; empty when it is not known. */
   letter: string;
   /** How surely, 0 to 1; 1 when it was typed. */
@@ -36,7 +36,7 @@ export interface LineRead {
 }
 
 /** More letters than this are a page, not a line. */
-export const MOST_LETTERS = 80;
+const MOST_LETTERS = 80;
 const LEAST_HIGH = 12;
 /** A line whose parting costs more a letter is not these words. */
 const ILL_PARTED = 6;

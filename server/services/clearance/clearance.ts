@@ -175,7 +175,7 @@ function evidenceView({ answers, sentence, source, licence, around, again, aside
 /** Statements shown for one use; those that decide come first. */
 const MOST_SHOWN = 10;
 
-export function clearanceView(clearance: Clearance): ClearanceView {
+function clearanceView(clearance: Clearance): ClearanceView {
   const uses = clearance.uses.map((one): UseClearance => ({
     use: one.use,
     answer: one.answer,

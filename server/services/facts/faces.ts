@@ -5,7 +5,7 @@ import { TaskLost } from "../../work/threads.ts";
 import type { FactWriter } from "./writer.ts";
 
 /** Files looked at anew together. */
-export const FILES_TOGETHER = 8;
+const FILES_TOGETHER = 8;
 /** Looks anew at fonts whose records an older reader made: those of the newest families first. What was known goes on being shown. */
 export class FaceRenewer {
   private readonly uses: Pick<Parts, "library" | "files">;

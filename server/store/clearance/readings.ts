@@ -18,11 +18,6 @@ export interface Unread {
   source: string;
   attempts: number;
 }
-/** What is known of a text; `facts` are null until it was read. */
-export interface ReadingRow {
-  key: string;
-  facts: TextFacts | null;
-}
 
 const MOST_KEPT = 1000;
 const UNREAD = "SELECT id, key, kind, source, attempts FROM readings WHERE version < ?";

@@ -122,5 +122,5 @@ export interface ObservedRow {
 export type SeenFont = Omit<ObservedRow, "deviceId">;
 const OBSERVED_COLUMNS = `SELECT device_id AS deviceId, folder, file_name AS fileName, sha256, is_on AS "on", is_visible AS visible, since, bytes
   FROM observed_fonts`;
-export type RawObserved = Omit<ObservedRow, "on" | "visible"> & { on: number; visible: number };
+type RawObserved = Omit<ObservedRow, "on" | "visible"> & { on: number; visible: number };
 const observed = (row: RawObserved): ObservedRow => ({ ...row, on: row.on === 1, visible: row.visible === 1 });

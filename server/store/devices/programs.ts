@@ -106,7 +106,7 @@ export interface ProgramRow {
 }
 const PROGRAM_COLUMNS = `p.id, p.device_id AS deviceId, d.name AS deviceName, p.slug, p.name, p.kind, p.traits, p.opened_at AS openedAt, p.updated_at AS updatedAt, p.own
   FROM programs p JOIN devices d ON d.id = p.device_id`;
-export type RawProgram = Omit<ProgramRow, "traits" | "own"> & { traits: string; own: number };
+type RawProgram = Omit<ProgramRow, "traits" | "own"> & { traits: string; own: number };
 function program(row: RawProgram): ProgramRow {
   const traits = JSON.parse(row.traits) as z.input<typeof ProgramTraits>;
   // Browsers described before it was asked: files loaded into one are held to more than fonts installed beside it.

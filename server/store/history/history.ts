@@ -28,9 +28,9 @@ export type Undo =
   | { kind: "match-removed"; id: number }
   | { kind: "left-out"; text: string; sentence: string };
 export type HistoryRow = Omit<HistoryEvent, "undo"> & { undo: Undo | null };
-export type RawHistory = Omit<HistoryRow, "undo"> & { undo: string | null };
-export const HISTORY = "SELECT h.id, h.at, h.kind, h.sentence, h.undo FROM history h";
-export const historyRow = (row: RawHistory): HistoryRow => ({ ...row, undo: row.undo === null ? null : (JSON.parse(row.undo) as Undo) });
+type RawHistory = Omit<HistoryRow, "undo"> & { undo: string | null };
+const HISTORY = "SELECT h.id, h.at, h.kind, h.sentence, h.undo FROM history h";
+const historyRow = (row: RawHistory): HistoryRow => ({ ...row, undo: row.undo === null ? null : (JSON.parse(row.undo) as Undo) });
 export class HistoryStore {
   private readonly db: Db;
   constructor(db: Db) {

@@ -6,7 +6,7 @@ export interface JobRow extends JobRequest {
   id: number;
 }
 export type RawJob = { id: number; name: string; uses: string; languages: string; words: string; deviceIds: string };
-export const JOB = "id, name, uses, languages, words, device_ids AS deviceIds FROM jobs";
+const JOB = "id, name, uses, languages, words, device_ids AS deviceIds FROM jobs";
 export class JobStore {
   private readonly db: Db;
   constructor(db: Db) {

@@ -14,7 +14,7 @@ import { RangeInput } from "../../web/RangeInput.tsx";
 import { emOf, PX_A_MM, wantedOf } from "./SheetLine.tsx";
 import { SAY } from "../../sentences/bench/bench.ts";
 
-export const MOST_CANDIDATES = 4;
+const MOST_CANDIDATES = 4;
 const LETTERS = ["A", "B", "C", "D"];
 /** Candidates compare fairly at the same height of small letters. */
 const FAIR = { of: "small", value: 9, unit: "mm" } as const;

@@ -41,7 +41,7 @@ interface NotesProps {
 }
 
 /** What to know of a line: what another font draws, what cannot be read, what does not line up, what is gone. */
-export function lineNotes({ line, drawn, ground, facts }: NotesProps): string[] {
+function lineNotes({ line, drawn, ground, facts }: NotesProps): string[] {
   const notes: string[] = [];
   const { emMm, asAsked } = emOf(line, drawn);
   const gone = line.layers.filter(({ style }, i) => facts(style)?.there === false || drawn.layers[i] === null);

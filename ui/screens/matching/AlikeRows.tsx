@@ -15,7 +15,7 @@ import { ApiProblemNote } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { SAY } from "../../sentences/matching/match.ts";
 
-export const ALIKE_WORDS: Record<AlikeFamily["alike"], string> = {
+const ALIKE_WORDS: Record<AlikeFamily["alike"], string> = {
   same: SAY.theSameDesignItSeems,
   near: "Near relative",
   manner: SAY.sameManner,

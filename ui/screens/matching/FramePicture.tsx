@@ -6,7 +6,7 @@ import { usePalette } from "../../theme/theme.ts";
 import { SAY } from "../../sentences/matching/match.ts";
 
 export type Tool = "frame" | "corners" | "brush" | "colour";
-export const CORNER_WORDS = [SAY.leftTop, SAY.rightTop, SAY.rightBottom, SAY.leftBottom] as const;
+const CORNER_WORDS = [SAY.leftTop, SAY.rightTop, SAY.rightBottom, SAY.leftBottom] as const;
 /** What a finger covers, in pixels of the screen. */
 const GRIP_PX = 44;
 const BRUSH_PX = 14;

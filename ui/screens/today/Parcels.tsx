@@ -26,7 +26,7 @@ const MORE = 100;
 const WORTH_CHOOSING = 2;
 
 /** Shelves parcels; says so with a way back and the way on. */
-export function useShelving(onDone: () => void) {
+function useShelving(onDone: () => void) {
   const router = useRouter();
   const { put } = useChoosing("families");
   return useAction(
