@@ -14,8 +14,13 @@ const builtIn = join(process.cwd(), "build", "demo", "built-in");
 const dir = mkdtempSync(join(tmpdir(), "buvano-cli-"));
 afterAll(() => rmSync(dir, { recursive: true }));
 
+// What it leaves in the temporary folder is looked for, so it has one of its own.
+const temporary = join(dir, "tmp");
+mkdirSync(temporary);
+process.env["TMPDIR"] = temporary;
+
 const lines = (...args: string[]): Record<string, unknown>[] =>
-  execFileSync(process.execPath, [cli, ...args], { encoding: "utf8" })
+  execFileSync(process.execPath, [cli, ...args], { encoding: "utf8", env: process.env })
     .trim()
     .split("\n")
     .map((line) => JSON.parse(line) as Record<string, unknown>);
@@ -30,7 +35,7 @@ describe("clear", () => {
     expect(uses["sold"]).toMatchObject({ answer: "no", by: "statement", conflict: false });
     expect(Object.keys(uses["sold"]!)).toEqual(["answer", "by", "sentence", "paper", "line", "conflict"]);
     expect(tendril!["papers"]).toEqual([{ path: "please read.txt", kind: expect.any(String), language: "en", read: true }]);
-    expect(readdirSync(tmpdir()).filter((name) => name.startsWith("buvano-clear-"))).toEqual([]);
+    expect(readdirSync(temporary)).toEqual([]);
   });
   test("a folder, and a font with the papers beside it, are read alike; what holds no fonts is said", () => {
     const there = join(dir, "hazel");

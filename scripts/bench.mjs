@@ -3,7 +3,7 @@ import { buildDemo, buildNode, buildWeb } from "./build.mjs";
 import { ensureDebian, ensurePackages } from "./setup.mjs";
 import { BROWSER, FONTS, JUDGES } from "./debian.mjs";
 
-ensureDebian([...BROWSER, ...JUDGES, ...FONTS]);
+await ensureDebian([...BROWSER, ...JUDGES, ...FONTS]);
 await ensurePackages();
 await buildNode();
 await buildDemo();

@@ -8,6 +8,12 @@ export const FONTS = [
   ...["fonts-hosny-amiri", "fonts-lobster", "fonts-comfortaa", "fonts-fantasque-sans", "fonts-fork-awesome", "culmus"],
 ];
 
+/** Those packages that hold the files themselves: what checks look at, and nothing else that is installed. */
+export const CORPUS = [...FONTS.filter((name) => name !== "fonts-dejavu"), "fonts-dejavu-core", "fonts-dejavu-extra"];
+
+/** Whose rules fontconfig goes by in checks. */
+export const RULES = ["fontconfig-config"];
+
 /** Tools of other hands that judge the same files. */
 export const JUDGES = [
   ...["fontconfig", "fonttools", "opentype-sanitizer", "libharfbuzz-bin", "libarchive-tools", "unzip", "zip", "p7zip-full"],

@@ -1,5 +1,5 @@
 // What every command needs before it can run: the packages of package-lock.json and, for tests, Debian's tools.
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { join, relative } from "node:path";
@@ -20,6 +20,21 @@ export function run(command, args, options = {}) {
     process.exit(status || 1);
   }
 }
+
+/** The same, while other things go on. */
+export const runBeside = (command, args, options = {}) =>
+  new Promise((resolve) => {
+    const child = spawn(command, args, { cwd: root, stdio: ["ignore", 2, 2], ...options });
+    child.on("error", (error) => {
+      say(`${command} ${args.join(" ")} could not be started: ${error.message}.`);
+      process.exit(1);
+    });
+    child.on("close", (status) => {
+      if (status === 0) return resolve();
+      say(`${command} ${args.join(" ")} ended with ${status}.`);
+      process.exit(status || 1);
+    });
+  });
 
 function* filesUnder(path) {
   const stat = statSync(path, { throwIfNoEntry: false });
@@ -50,10 +65,10 @@ export async function unlessDone(name, paths, product, make) {
 
 /** Installs the npm packages when the lock file changed since they were last installed. */
 export async function ensurePackages() {
-  await unlessDone("packages", ["package-lock.json"], "node_modules/.package-lock.json", () => {
-    ensureCompiler();
+  await unlessDone("packages", ["package-lock.json"], "node_modules/.package-lock.json", async () => {
+    await ensureCompiler();
     say("Installing packages (a few minutes the first time)…");
-    run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
+    await runBeside("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
   });
 }
 
@@ -66,8 +81,15 @@ function missingDebian(packages) {
   return packages.filter((name) => !there.has(name));
 }
 
+/** Debian's installer works on one thing at a time. */
+let installing = Promise.resolve();
+
 /** Installs Debian packages that are missing; without root it says which ones to install. */
 export function ensureDebian(packages) {
+  installing = installing.then(() => installDebian(packages));
+  return installing;
+}
+async function installDebian(packages) {
   const missing = missingDebian(packages);
   if (missing.length === 0) return;
   if (process.getuid?.() !== 0) {
@@ -76,12 +98,12 @@ export function ensureDebian(packages) {
   }
   say(`Installing Debian packages: ${missing.join(" ")}`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
-  run("apt-get", ["update", "-qq"], { env });
-  run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...missing], { env });
+  await runBeside("apt-get", ["update", "-qq"], { env });
+  await runBeside("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...missing], { env });
 }
 
 /** The database's own code is compiled when its package is installed, which needs a compiler. */
-export function ensureCompiler() {
+export async function ensureCompiler() {
   const there = (command) => spawnSync(command, ["--version"], { stdio: "ignore" }).status === 0;
   const needed = [
     ["python3", "python3"],
@@ -89,5 +111,5 @@ export function ensureCompiler() {
     ["g++", "g++"],
   ];
   const missing = needed.filter(([command]) => !there(command)).map(([, name]) => name);
-  if (missing.length > 0) ensureDebian(missing);
+  if (missing.length > 0) await ensureDebian(missing);
 }

@@ -3,7 +3,7 @@ import { buildDemo, buildNode, buildWeb } from "./build.mjs";
 import { BROWSER } from "./debian.mjs";
 import { ensureDebian, ensurePackages } from "./setup.mjs";
 
-ensureDebian(BROWSER);
+await ensureDebian(BROWSER);
 await ensurePackages();
 await buildNode();
 await buildDemo();

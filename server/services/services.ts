@@ -96,9 +96,9 @@ export interface Services {
 /** A door that stays shut: for servers nobody opens to the network. */
 export const SHUT: Door = { addresses: () => [], problem: () => null, set: () => Promise.resolve() };
 
-export async function makeServices(parts: Parts, door: Door = SHUT): Promise<Services> {
+/** `pool`: threads that several libraries share one after the other; its maker closes it. */
+export async function makeServices(parts: Parts, door: Door = SHUT, pool = new WorkPool(parts.config.workerDir)): Promise<Services> {
   const { config, events } = parts;
-  const pool = new WorkPool(config.workerDir);
   const room = new PracticeRoom(join(config.dataDir, "practice"));
   if (config.builtInFonts) await room.prepare(config.builtInFonts);
 

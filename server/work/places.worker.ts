@@ -27,18 +27,23 @@ interface List {
 const kept = new Map<number, List>();
 let database: { path: string; db: Database.Database } | undefined;
 
-function read({ library, program }: PlaceTask): MenuFont[] {
-  if (database?.path !== library) {
-    database?.db.close();
-    database = { path: library, db: new Database(library, { readonly: true }) };
-  }
-  const rows = database.db
+/** The library asked about; lists of another are let go of. */
+function opened(library: string): Database.Database {
+  if (database?.path === library) return database.db;
+  database?.db.close();
+  kept.clear();
+  database = { path: library, db: new Database(library, { readonly: true }) };
+  return database.db;
+}
+
+function read(db: Database.Database, program: PlaceTask["program"]): MenuFont[] {
+  const rows = db
     .prepare(
       `SELECT o.folder, o.file_name AS fileName, f.sha256, f.face, f.brief FROM observed_fonts o JOIN faces f ON f.sha256 = o.sha256
        WHERE o.device_id = ? AND o.is_on = 1 AND o.is_visible = 1 AND f.verdict <> 'refused'`,
     )
     .all(program.deviceId) as { folder: Folder; fileName: string; sha256: string; face: number; brief: string }[];
-  const names = database.db.prepare("SELECT sha256 || '#' || face AS id, name FROM learnt_names WHERE program_id = ?").all(program.id);
+  const names = db.prepare("SELECT sha256 || '#' || face AS id, name FROM learnt_names WHERE program_id = ?").all(program.id);
   const learnt = new Map((names as { id: string; name: string }[]).map(({ id, name }) => [id, name]));
   const { reads } = program.traits;
   return rows
@@ -53,9 +58,10 @@ function read({ library, program }: PlaceTask): MenuFont[] {
 }
 
 function listOf(task: PlaceTask): List {
+  const db = opened(task.library);
   const known = kept.get(task.program.id);
   if (known?.stamp === task.stamp) return known;
-  const fonts = read(task);
+  const fonts = read(db, task.program);
   const list = { stamp: task.stamp, fonts, menu: new Menu(fonts, task.program.traits), ids: new Set(fonts.map((font) => font.id)) };
   kept.delete(task.program.id);
   if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);

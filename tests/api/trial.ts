@@ -1,7 +1,9 @@
 // A server on a folder of its own, for tests: asked over HTTP, looked into, stopped and started again.
-import { mkdtempSync, readdirSync, rmSync } from "node:fs";
+import { execFileSync } from "node:child_process";
+import { existsSync, mkdtempSync, readdirSync, renameSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { afterAll } from "@jest/globals";
 import type { Express } from "express";
 import request from "supertest";
 import { ParcelDetail } from "../../contract/parcels.ts";
@@ -9,10 +11,58 @@ import { makeApp } from "../../server/app.ts";
 import { makeParts, type Parts } from "../../server/parts.ts";
 import type { Door } from "../../server/services/pairing/pairing.ts";
 import { makeServices, SHUT, type Services } from "../../server/services/services.ts";
+import { WorkPool } from "../../server/work/pool.ts";
+import { TaskLost } from "../../server/work/threads.ts";
 
 const build = join(process.cwd(), "build");
 export const builtInFont = (name: string): string => join(build, "demo", "built-in", name);
 export const download = (name: string): string => join(build, "demo", "downloads", name);
+
+/** One pool of threads for all servers of a test file: loading their code takes a second each time. */
+let threads: WorkPool | undefined;
+afterAll(() => threads?.close());
+
+/** The pool as one server has it: closing it loses what that server still waits for, and nothing else. */
+function leased(pool: WorkPool): WorkPool {
+  let lose: (why: TaskLost) => void;
+  const lost = new Promise<never>((_resolve, reject) => (lose = reject));
+  lost.catch(() => {});
+  const close = () => Promise.resolve(lose(new TaskLost("closed", "The work was stopped.")));
+  return new Proxy(pool, {
+    get(target, name) {
+      if (name === "close") return close;
+      const value = Reflect.get(target, name, target) as unknown;
+      return typeof value === "function" ? (...args: unknown[]) => Promise.race([value.apply(target, args) as unknown, lost]) : value;
+    },
+  });
+}
+
+/**
+ * An empty library that was opened before: its schema up to date, the practice devices prepared and looked at. Made once for a run of all tests
+ * (BUVANO_RUN names its folder), or for one file where that runs by itself.
+ */
+const own = process.env["BUVANO_RUN"] === undefined ? mkdtempSync(join(tmpdir(), "buvano-run-")) : undefined;
+afterAll(() => {
+  if (own) rmSync(own, { recursive: true });
+});
+const TEMPLATE = join(own ?? process.env["BUVANO_RUN"]!, "empty-library");
+
+async function copyTemplate(dataDir: string): Promise<void> {
+  if (!existsSync(TEMPLATE)) {
+    const first = new Trial();
+    await first.begin();
+    await first.services.close();
+    // Whoever was quicker has made the same.
+    try {
+      renameSync(first.dataDir, TEMPLATE);
+    } catch {
+      rmSync(first.dataDir, { recursive: true });
+    }
+    rmSync(first.home, { recursive: true });
+  }
+  // With times to the nanosecond, by which devices know what they have looked at.
+  execFileSync("cp", ["-a", "--reflink=auto", `${TEMPLATE}/.`, dataDir]);
+}
 
 export class Trial {
   readonly dataDir = mkdtempSync(join(tmpdir(), "buvano-server-"));
@@ -25,6 +75,11 @@ export class Trial {
   private app!: Express;
 
   async start(door: Door = SHUT): Promise<void> {
+    if (readdirSync(this.dataDir).length === 0) await copyTemplate(this.dataDir);
+    await this.begin(door);
+  }
+  /** Opens what lies in the folder, or an empty library. */
+  async begin(door: Door = SHUT): Promise<void> {
     this.parts = await makeParts({
       dataDir: this.dataDir,
       webDir: undefined,
@@ -36,7 +91,7 @@ export class Trial {
       env: { NODE_ENV: "test", PATH: process.env["PATH"] },
     });
     this.parts.settings.set({ practice: true });
-    this.services = await makeServices(this.parts, door);
+    this.services = await makeServices(this.parts, door, leased((threads ??= new WorkPool(join(build, "node")))));
     await this.services.begun;
     this.app = makeApp(this.parts, this.services);
   }

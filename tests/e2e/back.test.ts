@@ -1,15 +1,13 @@
 // The way back: the list of families is found as it was left, after going back and after a reload; pages have titles, and the tab an icon.
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
-import { fillDemo } from "../../demo/fill.ts";
 import { Browser, PHONE } from "./browser.ts";
 import { TestServer } from "./server.ts";
-import { downloads } from "./world.ts";
+import { startFilled } from "./world.ts";
 
 let server: TestServer;
 let browser: Browser;
 beforeAll(async () => {
-  server = await TestServer.start();
-  await fillDemo(server.address, downloads);
+  server = await startFilled();
   browser = await Browser.start(PHONE);
 }, 240_000);
 afterAll(async () => {

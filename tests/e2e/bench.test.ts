@@ -5,18 +5,16 @@ import { existsSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { SheetSummary, StylePage } from "../../contract/bench.ts";
-import { fillDemo } from "../../demo/fill.ts";
 import { axe } from "./axe.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { TestServer } from "./server.ts";
-import { downloads } from "./world.ts";
+import { startFilled } from "./world.ts";
 
 const EB_GARAMOND = "/usr/share/fonts/opentype/ebgaramond/EBGaramond12-Regular.otf";
 let server: TestServer;
 let styles: StylePage["styles"];
 beforeAll(async () => {
-  server = await TestServer.start();
-  await fillDemo(server.address, downloads);
+  server = await startFilled();
   const form = new FormData();
   form.append("file", new Blob([Uint8Array.from(readFileSync(EB_GARAMOND))]), "features.otf");
   const { id } = (await (await fetch(`${server.address}/api/parcels`, { method: "POST", body: form })).json()) as { id: number };

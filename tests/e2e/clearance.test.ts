@@ -7,16 +7,14 @@ import { zipSync } from "fflate";
 import { axe } from "./axe.ts";
 import { Browser, PHONE } from "./browser.ts";
 import { TestServer } from "./server.ts";
-import { downloads } from "./world.ts";
-import { fillDemo } from "../../demo/fill.ts";
+import { startFilled } from "./world.ts";
 import { renamedTables } from "../../demo/writing/rename.ts";
 
 let server: TestServer;
 let browser: Browser;
 beforeAll(async () => {
-  server = await TestServer.start();
+  server = await startFilled();
   browser = await Browser.start(PHONE);
-  await fillDemo(server.address, downloads);
 }, 240_000);
 afterAll(async () => {
   await browser?.quit();

@@ -6,16 +6,14 @@ import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { SheetDetail, SheetSummary } from "../../contract/bench.ts";
 import { LineCut } from "../../contract/cutting.ts";
 import { DeviceDetail, DeviceSummary } from "../../contract/devices.ts";
-import { fillDemo } from "../../demo/fill.ts";
 import { axe, overflowing, smallTargets } from "./axe.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { TestServer } from "./server.ts";
-import { downloads } from "./world.ts";
+import { startFilled } from "./world.ts";
 
 let server: TestServer;
 beforeAll(async () => {
-  server = await TestServer.start();
-  await fillDemo(server.address, downloads);
+  server = await startFilled();
 }, 240_000);
 afterAll(() => server?.stop(), 30_000);
 

@@ -6,19 +6,17 @@ import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { unzipSync } from "fflate";
 import { FamilyPage } from "../../contract/families.ts";
-import { fillDemo } from "../../demo/fill.ts";
 import { renamedTables } from "../../demo/writing/rename.ts";
 import { axe, overflowing, smallTargets } from "./axe.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { ROOT, TestServer } from "./server.ts";
-import { downloads } from "./world.ts";
+import { downloads, startFilled } from "./world.ts";
 
 let server: TestServer;
 let browser: Browser;
 let families: Record<string, number>;
 beforeAll(async () => {
-  server = await TestServer.start();
-  await fillDemo(server.address, downloads);
+  server = await startFilled();
   const page = FamilyPage.parse(await (await fetch(`${server.address}/api/families?limit=100`)).json());
   families = Object.fromEntries(page.families.map((family) => [family.name, family.id]));
   browser = await Browser.start(PHONE);

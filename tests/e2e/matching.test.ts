@@ -7,19 +7,17 @@ import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import { FamilyPage } from "../../contract/families.ts";
 import { AlikeView, MatchView } from "../../contract/matching.ts";
-import { fillDemo } from "../../demo/fill.ts";
 import { drawWords, type Drawn } from "../reference/lettering.ts";
 import { axe, overflowing, smallTargets } from "./axe.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { TestServer } from "./server.ts";
-import { downloads } from "./world.ts";
+import { downloads, startFilled } from "./world.ts";
 
 let server: TestServer;
 const dir = mkdtempSync(join(tmpdir(), "buvano-lettering-"));
 let pictures: { screen: Drawn; photo: Drawn };
 beforeAll(async () => {
-  server = await TestServer.start();
-  await fillDemo(server.address, downloads);
+  server = await startFilled();
   execFileSync("unzip", ["-oq", join(downloads, "trellis-fair.zip"), "-d", dir]);
   const font = join(dir, "Trellis Fair.ttf");
   const [screen, photo] = drawWords(dir, [

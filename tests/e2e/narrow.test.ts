@@ -12,7 +12,7 @@ import { overflowing } from "./axe.ts";
 import { Browser } from "./browser.ts";
 import { SCREENS } from "./screens.ts";
 import { ROOT, TestServer } from "./server.ts";
-import { makeWorld, type World } from "./world.ts";
+import { startWorld, type World } from "./world.ts";
 
 /** The narrowest window content must fit (1.4.10), and a window of 1280 by 800 at 200 %. */
 const NARROW = { width: 320, height: 640 };
@@ -38,8 +38,7 @@ async function post(path: string, body: unknown = {}): Promise<unknown> {
 }
 
 beforeAll(async () => {
-  server = await TestServer.start();
-  world = await makeWorld(server);
+  ({ server, world } = await startWorld());
   folder = await mkdtemp(join(tmpdir(), "buvano-narrow-"));
   const base = await readFile(join(ROOT, "build", "demo", "built-in", "WrenSmall-Regular.ttf"));
   const font = renamedTables(base, { family: LONG, style: "Regular", version: "1.000" });

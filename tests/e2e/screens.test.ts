@@ -4,13 +4,12 @@ import { axe, overflowing, smallTargets } from "./axe.ts";
 import { Browser, PHONE, WIDE } from "./browser.ts";
 import { SCREENS } from "./screens.ts";
 import { TestServer } from "./server.ts";
-import { makeWorld, type World } from "./world.ts";
+import { startWorld, type World } from "./world.ts";
 
 let server: TestServer;
 let world: World;
 beforeAll(async () => {
-  server = await TestServer.start();
-  world = await makeWorld(server);
+  ({ server, world } = await startWorld());
 }, 240_000);
 afterAll(() => server?.stop());
 

@@ -8,19 +8,17 @@ import { FamilyDetail, FamilyPage } from "../../contract/families.ts";
 import { DeviceDetail } from "../../contract/devices.ts";
 import { PlanView } from "../../contract/placing.ts";
 import { readEvidence } from "../../core/evidence/read.ts";
-import { fillDemo } from "../../demo/fill.ts";
 import { axe, overflowing, smallTargets } from "./axe.ts";
 import { Browser, PHONE } from "./browser.ts";
 import { TestServer } from "./server.ts";
-import { downloads } from "./world.ts";
+import { startFilled } from "./world.ts";
 
 let server: TestServer;
 let browser: Browser;
 let familyId: number;
 let styleId: number;
 beforeAll(async () => {
-  server = await TestServer.start();
-  await fillDemo(server.address, downloads);
+  server = await startFilled();
   const { families } = FamilyPage.parse(await get("/families?search=trellis"));
   familyId = families[0]!.id;
   styleId = FamilyDetail.parse(await get(`/families/${familyId}`)).styleList[0]!.id;

@@ -1,12 +1,14 @@
 // Brings the demo's downloads into a test server by its own API, so that screens have something to show.
-import { copyFile, readdir } from "node:fs/promises";
+import { execFileSync } from "node:child_process";
+import { copyFile, readdir, readFile, rename, writeFile } from "node:fs/promises";
+import { existsSync } from "node:fs";
 import { join } from "node:path";
 import { fillDemo } from "../../demo/fill.ts";
 import { FamilyPage } from "../../contract/families.ts";
 import { ParcelPage } from "../../contract/parcels.ts";
 import { PlanView } from "../../contract/placing.ts";
 import { EvidenceAnswer } from "../../contract/sightings.ts";
-import { ROOT, type TestServer } from "./server.ts";
+import { ROOT, TestServer } from "./server.ts";
 
 export const downloads = join(ROOT, "build", "demo", "downloads");
 
@@ -33,6 +35,37 @@ export interface World {
   handedId: number;
   styleId: number;
 }
+
+/**
+ * A library that takes a while to make is made once for a run of all tests (BUVANO_RUN names its folder) and copied for every file that wants it; a file
+ * that runs by itself makes its own. What `make` tells of it is kept beside it.
+ */
+async function ready<T>(name: string, make: (server: TestServer) => Promise<T>): Promise<{ server: TestServer; told: T }> {
+  const run = process.env["BUVANO_RUN"];
+  if (run === undefined) {
+    const server = await TestServer.start();
+    return { server, told: await make(server) };
+  }
+  const [library, note] = [join(run, name), join(run, `${name}.json`)];
+  if (!existsSync(library)) {
+    const server = await TestServer.start();
+    await writeFile(note, JSON.stringify((await make(server)) ?? null));
+    await server.kill("SIGTERM");
+    // With times to the nanosecond, by which devices know what they have looked at.
+    execFileSync("cp", ["-a", server.dataDir, `${library}.new`]);
+    await rename(`${library}.new`, library);
+    await server.stop();
+  }
+  return { server: await TestServer.start(true, library), told: JSON.parse(await readFile(note, "utf8")) as T };
+}
+/** A server whose library holds the demo's downloads. */
+export const startFilled = async (): Promise<TestServer> =>
+  (await ready("filled-library", (server) => fillDemo(server.address, downloads))).server;
+/** The same in the middle of some work. */
+export const startWorld = async (): Promise<{ server: TestServer; world: World }> => {
+  const { server, told } = await ready("world-library", makeWorld);
+  return { server, world: told };
+};
 
 /** The demo's library; one family placed on Workshop laptop, seen in Letter Desk, a plan for another drawn. */
 export async function makeWorld(server: TestServer): Promise<World> {

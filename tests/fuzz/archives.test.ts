@@ -9,7 +9,7 @@ import { DEFAULT_LIMITS } from "../../core/archive/limits.ts";
 import { unpackArchive } from "../../core/archive/unpack.ts";
 import { ProblemError } from "../../core/problem.ts";
 import { effort, within } from "../hostile/effort.ts";
-import { runSeed } from "../hostile/mutation.ts";
+import { amount, runSeed } from "../amount.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-fuzz-archives-"));
 afterAll(() => rmSync(dir, { recursive: true }));
@@ -87,7 +87,7 @@ test("zip and tar, three thousand times: no memory is lost", async () => {
       await attemptIt(name, damaged(whole, how));
       if (++runs === 1000) settled = process.memoryUsage().rss;
     }),
-    { numRuns: 3000, seed },
+    { numRuns: amount(3000), seed },
   );
   expect(process.memoryUsage().rss - settled).toBeLessThan(200 * 1024 * 1024);
 }, 240_000);
@@ -98,7 +98,7 @@ test("7z, xz and other methods", async () => {
       const [name, whole] = slow[how.archive]!;
       await attemptIt(name, damaged(whole, how));
     }),
-    { numRuns: 150, seed },
+    { numRuns: amount(150), seed },
   );
 }, 240_000);
 

@@ -8,7 +8,7 @@ import * as fc from "fast-check";
 import { inspectFont } from "../../core/inspect.ts";
 import { loadWoff2 } from "../../core/sfnt/woff2.ts";
 import { effort, within } from "../hostile/effort.ts";
-import { runSeed } from "../hostile/mutation.ts";
+import { amount, runSeed } from "../amount.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-fuzz-"));
 afterAll(() => rmSync(dir, { recursive: true }));
@@ -63,7 +63,7 @@ test("no crash, none takes two seconds of computing", async () => {
       slowest = Math.max(slowest, spent());
       if (!result.ok) expect(result.problem.message).toMatch(/\.$/);
     }),
-    { numRuns: 3000, seed },
+    { numRuns: amount(3000), seed },
   );
   expect([slowest, within(slowest, 2000)]).toEqual([slowest, true]);
 }, 180_000);
@@ -83,7 +83,7 @@ test("what ots-sanitize refuses is never sound", () => {
         if (result.ok) expect(result.value.map((face) => face.verdict)).not.toContain("sound");
       },
     ),
-    { numRuns: 600, seed },
+    { numRuns: amount(600), seed },
   );
   expect(refused).toBeGreaterThan(50);
 }, 180_000);

@@ -15,9 +15,8 @@ import { PlanView } from "../../contract/placing.ts";
 import { ProblemDocument } from "../../contract/problem.ts";
 import { computedMs, within } from "./effort.ts";
 import { hostileArchives, wholeFont } from "./inputs.ts";
-import { runSeed } from "./mutation.ts";
-import { numbersFrom } from "./sanitizer.ts";
 import { makeFontZip } from "./zips.ts";
+import { amount, numbersFrom, runSeed } from "../amount.ts";
 
 const BUILD = join(process.cwd(), "build");
 const START_MS = 2000;
@@ -165,7 +164,7 @@ describe("a disk of its own", () => {
 
   test("that fills up at a random write: a parcel is whole or says that the disk is full", async () => {
     const server = await begin();
-    for (let i = 0; i < 10; i++) {
+    for (let i = 0; i < amount(10); i++) {
       fill(random() * 3_000_000);
       const sent = await server.send(`${i}.zip`, makeFontZip(40, random));
       expect([seed, [200, 507].includes(sent.status), server.running]).toEqual([seed, true, true]);
@@ -333,7 +332,7 @@ test("kills while fonts are shelved, placed and taken back: the plan says what i
   expect([seed, [0, 60].includes(shelvedStyles)]).toEqual([seed, true]);
   const { familyIds } = ShelveResult.parse((await server.post(`/parcels/${id}/shelve`)).body);
   expect(familyIds.length).toBe(60);
-  for (let i = 0; i < 8; i++) {
+  for (let i = 0; i < amount(8); i++) {
     const plan = PlanView.parse((await server.post("/plans", { deviceId: 1, action: i % 2 ? "remove" : "place", familyIds })).body);
     const answer = server.post(`/plans/${plan.id}/do`).catch(() => undefined);
     await new Promise((resolve) => setTimeout(resolve, random() * 250));
@@ -357,7 +356,7 @@ test("kills while fonts are shelved, placed and taken back: the plan says what i
 test("kills while web fonts are unwrapped: the file is whole and listed, or neither", async () => {
   const server = await new Server(join(dir, "unwrapping")).start();
   const web = readFileSync(join(BUILD, "demo", "downloads", "hedgerow-web.zip"));
-  for (let i = 0; i < 6; i++) {
+  for (let i = 0; i < amount(6); i++) {
     const { id } = ParcelSummary.parse((await server.send(`web${i}.zip`, web)).body);
     await server.settled();
     for (const until = Date.now() + 10_000; Date.now() < until && (await server.parcels())[0]!.beingRead > 0;)
@@ -389,7 +388,7 @@ test("kills while an old library is brought up to date: nothing of it is lost", 
     ["parcels", "families", "styles", "faces", "sightings"].map((table) => db.prepare(`SELECT count(*) FROM ${table}`).pluck().get());
   const before = count(old);
   old.close();
-  for (let i = 0; i < 8; i++) {
+  for (let i = 0; i < amount(8); i++) {
     const server = new Server(data);
     const started = server.start().catch(() => undefined);
     await new Promise((resolve) => setTimeout(resolve, 60 + random() * 500));

@@ -1,4 +1,4 @@
-// A thousand damaged files of each kind, others each run, through the running server: none stops it, keeps others waiting, meets a fault
+// A thousand damaged files of each kind (a fifth of them in `npm test`) through the running server: none stops it, keeps others waiting, meets a fault
 // nobody foresaw, or leaves anything behind. What fails is kept in build/reports/fuzz.
 import { execFileSync } from "node:child_process";
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
@@ -21,10 +21,11 @@ import { TestServer } from "../e2e/server.ts";
 import { computedMs, ownThreadMs, within } from "./effort.ts";
 import { hostileEvidence, wholeFont } from "./inputs.ts";
 import { post } from "./watch.ts";
-import { mutated, runSeed } from "./mutation.ts";
-import { damagedCopy, numbersFrom } from "./sanitizer.ts";
+import { mutated } from "./mutation.ts";
+import { damagedCopy } from "./sanitizer.ts";
+import { amount, numbersFrom, runSeed } from "../amount.ts";
 
-const EACH = 1000;
+const EACH = amount(1000);
 /** Fonts and papers come in parcels of so many; others are sent so many at once. */
 const TOGETHER = 25;
 const AT_ONCE = 4;

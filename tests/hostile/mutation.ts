@@ -1,7 +1,4 @@
-// Damage of many kinds, another one each run: what transfers, disks, editors and attackers do to files.
-
-/** Printed with every failure; a failing run is repeated with FUZZ_SEED=… */
-export const runSeed = (): number => Number(process.env["FUZZ_SEED"] ?? Date.now() % 2 ** 31);
+// Damage of many kinds: what transfers, disks, editors and attackers do to files.
 
 const WORDS = [
   ...["0", "-1", "65535", "65536", "4294967295", "99999999999999999999", "1e309", "NaN", "%00", "../../../x", "\\..\\x", "C:\\x"],

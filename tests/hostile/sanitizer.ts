@@ -3,15 +3,6 @@ import { spawnSync } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
 import { inspectFont } from "../../core/inspect.ts";
 
-/** A steady source of numbers from 0 to 1. */
-export function numbersFrom(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
-    return state / 2 ** 32;
-  };
-}
-
 /** A copy with one to three numbers changed inside its tables, by preference near their beginnings, or a table cut. */
 export function damagedCopy(whole: Uint8Array, random: () => number): Uint8Array {
   const copy = Uint8Array.from(whole);

@@ -3,9 +3,9 @@
 import { mkdtempSync, readFileSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { runSeed } from "../hostile/mutation.ts";
 import { LayoutMaker } from "../hostile/layout-tables.ts";
-import { damagedCopy, hold, noAgreement, numbersFrom, type Agreement } from "../hostile/sanitizer.ts";
+import { damagedCopy, hold, noAgreement, type Agreement } from "../hostile/sanitizer.ts";
+import { numbersFrom, runSeed } from "../amount.ts";
 
 const COPIES = 3000;
 

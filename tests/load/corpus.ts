@@ -2,25 +2,16 @@
 import { execFileSync } from "node:child_process";
 import { existsSync, mkdirSync } from "node:fs";
 import { basename, join } from "node:path";
+import { corpus } from "../../scripts/own-machine.mjs";
 
-const PACKAGES = [
-  ...["fonts-noto-core", "fonts-ebgaramond", "fonts-linuxlibertine", "fonts-cabin", "fonts-lato", "fonts-cantarell", "fonts-dejavu-core"],
-  ...[
-    "fonts-dejavu-extra",
-    "fonts-hosny-amiri",
-    "fonts-lobster",
-    "fonts-comfortaa",
-    "fonts-fantasque-sans",
-    "fonts-fork-awesome",
-    "culmus",
-  ],
-];
-
-/** Every font file of the packages that are installed. */
+/** Every font file of the packages checks are made with; what is missing is said, and what else is installed is not looked at. */
 export function corpusFonts(): string[] {
-  const text = execFileSync("dpkg", ["-L", ...PACKAGES], { encoding: "utf8" });
-  return [...new Set(text.split("\n").filter((path) => /\.(ttf|otf|ttc)$/i.test(path) && existsSync(path)))].sort();
+  const { fonts, missing } = corpus();
+  if (missing.length > 0) process.stderr.write(`Not installed, so not looked at: ${missing.join(" ")}\n`);
+  return fonts;
 }
+/** Those that are no collections, where one file is one font. */
+export const singleFonts = (): string[] => corpusFonts().filter((path) => /\.(ttf|otf)$/.test(path));
 
 /** The fonts in `count` zips under `dir`, made when they are not there yet. */
 export function corpusZips(dir: string, count = 36): string[] {

@@ -10,7 +10,8 @@ import { offset } from "../../core/cutting/making/offset.ts";
 import { pathKit } from "../../core/cutting/outlines/path-kit.ts";
 import { preview } from "../../core/cutting/preview.ts";
 import { USUAL_CUT } from "../../core/cutting/settings.ts";
-import { cutCases, installedFonts, type CutCase } from "../reference/cut-cases.ts";
+import { singleFonts } from "./corpus.ts";
+import { cutCases, type CutCase } from "../reference/cut-cases.ts";
 import { p95 } from "./running.ts";
 
 const MOST_CASES = 5200;
@@ -128,7 +129,7 @@ async function joining(fonts: readonly string[], name: string, most: number, pri
 const SIXTY = "Wild fennel, tall and yellow along the seed walk since spring";
 /** How long each step takes, once the code is warm: medians over several fonts. */
 async function times(print: (line: string) => void): Promise<void> {
-  const fonts = installedFonts().filter((_, i) => i % 12 === 0);
+  const fonts = singleFonts().filter((_, i) => i % 12 === 0);
   const took = new Map<string, number[]>();
   const timed = async (what: string, work: () => unknown): Promise<void> => {
     const begun = performance.now();
@@ -171,7 +172,7 @@ async function times(print: (line: string) => void): Promise<void> {
 /** `others`: fonts of packages that nobody looked at while the joining was built. */
 export async function benchCuts(others: readonly string[], print: (line: string) => void): Promise<void> {
   await times(print);
-  const asked = await joining(installedFonts(), "installed fonts", MOST_CASES, print);
+  const asked = await joining(singleFonts(), "installed fonts", MOST_CASES, print);
   const rest = others.filter((path) => /\.(ttf|otf)$/i.test(path));
   if (asked < MOST_CASES && rest.length > 0) {
     // Evenly from all packages.

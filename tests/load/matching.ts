@@ -1,4 +1,5 @@
 // Matching at real size: pictures of words in the fonts of Debian packages, as screens and as photos show them, found again among all of them.
+import { singleFonts } from "./corpus.ts";
 import { execFileSync } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -14,6 +15,7 @@ import {
   drawnLettering,
   isUnseen,
   matched,
+  fontsUnder,
   measuredCorpus,
   type Answer,
   type Corpus,
@@ -44,7 +46,7 @@ const middle = (values: readonly number[]): number => [...values].sort((a, b) =>
 export async function benchMatching(downloads: string, print: (line: string) => void): Promise<void> {
   const count = Number(process.env["MATCH_COUNT"] ?? 150);
   const packages = unpackedPackages(join(downloads, "trees"), fontPackages());
-  const corpus = await measuredCorpus(["/usr/share/fonts", ...packages.values()]);
+  const corpus = await measuredCorpus([...singleFonts(), ...fontsUnder([...packages.values()])]);
   const { fonts, index, measuredMs } = corpus;
   const families = new Set(fonts.filter((_, i) => index.has(i, "latin")).map(({ family }) => family));
   print(`matching: ${fonts.length} faces, ${families.size} families with Latin letters, of ${packages.size} packages and those installed`);

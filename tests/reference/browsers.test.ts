@@ -4,9 +4,9 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, expect, test } from "@jest/globals";
 import { corpusFonts } from "../load/corpus.ts";
-import { runSeed } from "../hostile/mutation.ts";
 import { LayoutMaker } from "../hostile/layout-tables.ts";
-import { damagedCopy, hold, noAgreement, numbersFrom, type Agreement } from "../hostile/sanitizer.ts";
+import { damagedCopy, hold, noAgreement, type Agreement } from "../hostile/sanitizer.ts";
+import { amount, numbersFrom, runSeed } from "../amount.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-browsers-"));
 afterAll(() => rmSync(dir, { recursive: true }));
@@ -25,7 +25,7 @@ test("of damaged copies at most one in a hundred that it refuses is missed, and 
   const random = numbersFrom(seed);
   const small = fonts.filter((path) => statSync(path).size < 250_000);
   const agreement = noAgreement();
-  for (let i = 0; i < 1500; i++) {
+  for (let i = 0; i < amount(1500); i++) {
     const path = small[Math.floor(random() * small.length)]!;
     hold(agreement, `${path} (${i})`, join(dir, "copy"), damagedCopy(readFileSync(path), random));
   }
@@ -35,13 +35,13 @@ test("of damaged copies at most one in a hundred that it refuses is missed, and 
 test("the same holds for tables made at random by the specification, with every kind of lookup", () => {
   const maker = new LayoutMaker(numbersFrom(seed));
   const agreement = noAgreement();
-  for (let i = 0; i < 1500; i++) hold(agreement, String(i), join(dir, "made"), maker.font());
+  for (let i = 0; i < amount(1500); i++) hold(agreement, String(i), join(dir, "made"), maker.font());
   expectBounds(agreement);
 }, 180_000);
 
 function expectBounds({ refused, missed, passed, marked }: Agreement): void {
   const share = (some: readonly string[], of: number) => some.length / Math.max(1, of);
-  expect([seed, refused > 300, passed > 300]).toEqual([seed, true, true]);
+  expect([seed, refused > amount(300), passed > amount(300)]).toEqual([seed, true, true]);
   expect([seed, missed, share(missed, refused) <= 0.01]).toEqual([seed, missed, true]);
   expect([seed, marked, share(marked, passed) <= 0.005]).toEqual([seed, marked, true]);
 }

@@ -1,5 +1,4 @@
 // Words to be joined: in every font of a list, in its own script, plain and set tight, on axes, and with outlines damaged as real files are.
-import { execFileSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { openDrawFace, type DrawFace } from "../../core/bench/draw-face.ts";
@@ -54,16 +53,6 @@ function damaged(letters: readonly Filled[], seed: number): Filled[] {
     return contours.map((contour, i) => (i === at && one.length > 2 ? pulled : contour));
   });
 }
-
-/** Fonts of the installed packages that are no collections. */
-export const installedFonts = (): string[] =>
-  [
-    ...new Set(
-      execFileSync("fc-list", ["-f", "%{file}\n"], { encoding: "utf8" })
-        .split("\n")
-        .filter((path) => /^\/usr\/share\/fonts\/.*\.(ttf|otf)$/.test(path) && !/texlive|texmf/.test(path)),
-    ),
-  ].sort();
 
 /** So many words of each font, each plain, tight and damaged. */
 export function* cutCases(fonts: readonly string[], wordsEach: number): Generator<CutCase> {

@@ -15,7 +15,8 @@ import { contoursFromPath } from "../../core/cutting/outlines/machine.ts";
 import { offset } from "../../core/cutting/making/offset.ts";
 import { USUAL_CUT } from "../../core/cutting/settings.ts";
 import { pathKit } from "../../core/cutting/outlines/path-kit.ts";
-import { cutCases, installedFonts, type CutCase } from "./cut-cases.ts";
+import { singleFonts } from "../load/corpus.ts";
+import { cutCases, type CutCase } from "./cut-cases.ts";
 
 /** Of the installed fonts one in so many; the bench takes all, and those of other packages. */
 const EVERY = 9;
@@ -46,7 +47,7 @@ function ask(questions: readonly object[]): Answer[] {
 describe("joined outlines", () => {
   const judged: { one: CutCase; contours: Contour[] | undefined; answer: Answer }[] = [];
   beforeAll(async () => {
-    const fonts = installedFonts().filter((_, i) => i % EVERY === 0);
+    const fonts = singleFonts().filter((_, i) => i % EVERY === 0);
     const made: { one: CutCase; contours: Contour[] | undefined }[] = [];
     for (const one of cutCases(fonts, 1)) made.push({ one, contours: (await joined(one.letters, one.emMm, pathKit)).contours });
     const answers = ask(made.map(({ one, contours }) => ({ letters: one.letters, joined: contours ?? [] })));
@@ -193,7 +194,7 @@ describe("files of the command line", () => {
     expect(Math.abs(read.area / dxf.said.areaMm2 - 1)).toBeLessThan(0.001);
   });
   test("DXF of straight pieces, a layer a colour, as ezdxf reads it", async () => {
-    const face = openDrawFace(Uint8Array.from(readFileSync(installedFonts()[0]!)), 0)!;
+    const face = openDrawFace(Uint8Array.from(readFileSync(singleFonts()[0]!)), 0)!;
     const layer = { face, features: {}, colour: "#d9a514", dx: 0, dy: 0, letters: "all", made: { kind: "contour", mm: 1 } } as const;
     const line = { text: "Fennel", letterSpacing: -40, lineSpacing: 1000, direction: "auto" } as const;
     const layers = [layer, { ...layer, colour: "#1d1a16", made: { kind: "none" } as const }];

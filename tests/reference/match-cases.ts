@@ -39,14 +39,17 @@ export const breathe = (): Promise<void> =>
     setTimeout(resolve, 1);
   });
 
-/** Measures the fonts under some folders, each file once. */
-export async function measuredCorpus(folders: readonly string[]): Promise<Corpus> {
-  const paths = folders.flatMap((folder) =>
+/** The fonts under some folders. */
+export const fontsUnder = (folders: readonly string[]): string[] =>
+  folders.flatMap((folder) =>
     readdirSync(folder, { recursive: true, withFileTypes: true })
       .filter((one) => one.isFile() && /\.(ttf|otf)$/i.test(one.name))
       .map((one) => join(one.parentPath, one.name))
       .sort(),
   );
+
+/** Measures fonts, each file once. */
+export async function measuredCorpus(paths: readonly string[]): Promise<Corpus> {
   const known = new Set<string>();
   const corpus: Corpus = { fonts: [], index: new FaceIndex(), measuredMs: 0 };
   for (const [i, path] of paths.entries()) {

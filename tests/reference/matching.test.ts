@@ -5,6 +5,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, expect, test } from "@jest/globals";
+import { singleFonts } from "../load/corpus.ts";
 import type { MeasuredScript } from "../../core/matching/faces/alphabet.ts";
 import { alikeFaces } from "../../core/matching/answer/alike.ts";
 import {
@@ -20,15 +21,16 @@ import {
   type Corpus,
   type Lettering,
 } from "./match-cases.ts";
+import { amount } from "../amount.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-lettering-"));
 let corpus: Corpus;
 let screens: Lettering[];
 let photos: Lettering[];
 beforeAll(async () => {
-  corpus = await measuredCorpus(["/usr/share/fonts"]);
-  screens = await drawnLettering(corpus, isUnseen, 14, false, join(dir, "screens"));
-  photos = await drawnLettering(corpus, isUnseen, 10, true, join(dir, "photos"));
+  corpus = await measuredCorpus(singleFonts());
+  screens = await drawnLettering(corpus, isUnseen, amount(30), false, join(dir, "screens"));
+  photos = await drawnLettering(corpus, isUnseen, amount(25), true, join(dir, "photos"));
 }, 240_000);
 afterAll(() => rmSync(dir, { recursive: true }));
 
@@ -47,8 +49,8 @@ const sure = (answers: readonly Answer[]): Answer[] =>
 
 test("there are fonts to look among", () => {
   expect(corpus.fonts.length).toBeGreaterThan(150);
-  expect(screens.length).toBeGreaterThan(11);
-  expect(photos.length).toBeGreaterThan(7);
+  expect(screens.length).toBeGreaterThanOrEqual(amount(27));
+  expect(photos.length).toBeGreaterThanOrEqual(amount(20));
 });
 test("screenshots with known words: the true font is first, and never another is said to be it", async () => {
   const answers = await all(screens, true, false);
@@ -76,7 +78,7 @@ test.each([
 ] satisfies [MeasuredScript, string][])(
   "words in %s are matched as well",
   async (script, words) => {
-    const cases = drawnInScript(corpus, script, words, 4, join(dir, script));
+    const cases = drawnInScript(corpus, script, words, amount(10), join(dir, script));
     expect(cases.length).toBeGreaterThan(1);
     const answers = await all(cases, true, false);
     expect(share(answers, 1)).toBe(1);

@@ -1,7 +1,6 @@
 // The predicted font list against what practice programs list, read by HarfBuzz from the same bytes: over every font of the Debian packages,
 // for every way programs list. The order is ICU's (Intl.Collator).
-import { execFileSync } from "node:child_process";
-import { copyFileSync, existsSync, mkdtempSync, rmSync } from "node:fs";
+import { copyFileSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
@@ -12,7 +11,7 @@ import { briefOf, menuFont } from "../../core/family/brief.ts";
 import { PracticeDevice } from "../../practice/device.ts";
 import { OpenProgram } from "../../practice/program.ts";
 import { PRACTICE_WORLD } from "../../practice/world.ts";
-import { FONTS } from "../../scripts/debian.mjs";
+import { corpusFonts } from "../load/corpus.ts";
 
 let root: string;
 let device: PracticeDevice;
@@ -21,9 +20,7 @@ beforeAll(async () => {
   root = mkdtempSync(join(tmpdir(), "buvano-menus-"));
   device = new PracticeDevice(root);
   await device.prepare(join(process.cwd(), "build", "demo", "built-in"));
-  const installed = execFileSync("bash", ["-c", `dpkg -L ${FONTS.join(" ")} 2>/dev/null || true`], { encoding: "utf8" }).split("\n");
-  const paths = [...new Set(installed)].filter((path) => /\.(ttf|otf|ttc)$/i.test(path) && existsSync(path)).sort();
-  for (const [i, path] of paths.entries()) copyFileSync(path, join(root, "me", `${String(i).padStart(4, "0")}-${basename(path)}`));
+  for (const [i, path] of corpusFonts().entries()) copyFileSync(path, join(root, "me", `${String(i).padStart(4, "0")}-${basename(path)}`));
   await device.refreshCache();
   for (const file of await device.list()) {
     const result = inspectFont(await file.read(), basename(file.fileName));

@@ -1,9 +1,9 @@
 // Pictures of known words, drawn by other hands' programs (hb-view of HarfBuzz; Chromium): each is told among forty fonts, or honestly not.
 // The limits were found on screens of other words (evidence.test.ts); these words, drawn by another program, are new to them.
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { dirname, join } from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import jpeg from "jpeg-js";
 import { PNG } from "pngjs";
@@ -14,6 +14,8 @@ import { tellingWords } from "../../core/evidence/better-words.ts";
 import { loadWebp, type WebpDecoder } from "../../core/evidence/webp.ts";
 import { inspectFont } from "../../core/inspect.ts";
 import { makeHome, pictureOf } from "./chromium.ts";
+import { lot } from "../amount.ts";
+import { singleFonts } from "../load/corpus.ts";
 import { FORTY } from "./forty.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-pictures-"));
@@ -76,17 +78,14 @@ describe("saved by Pillow", () => {
 });
 
 test("lines of two directions, set by Pango, are told in at least 8 of 10 cases, and never wrongly", () => {
-  const folder = "/usr/share/fonts/truetype/culmus";
-  const fonts = readdirSync(folder)
-    .filter((name) => /\.(ttf|otf)$/.test(name))
-    .map((name) => join(folder, name));
+  const fonts = singleFonts().filter((path) => dirname(path) === "/usr/share/fonts/truetype/culmus");
   const hebrew: Candidate[] = fonts.map((path) => ({ id: path, name: path, bytes: new Uint8Array(readFileSync(path)), face: 0 }));
   let [right, cases] = [0, 0];
   const wrong: string[] = [];
   for (const words of ["שלום Wild 27", "Wild שלום fennel", "גינה 450 קטנה"]) {
     // Where letters are missing, another font draws them.
     const able = hebrew.filter(({ bytes }) => setWords(bytes, 0, words) !== undefined).map(({ id }) => id);
-    for (const font of able.filter((_, i) => i % 5 === 0)) {
+    for (const font of lot(able)) {
       const inspected = inspectFont(readFileSync(font), "font");
       if (!inspected.ok) throw new Error(inspected.problem.message);
       const { family, italic, weight } = inspected.value[0]!;
@@ -111,7 +110,7 @@ test("letters of which ImageMagick draws only the edges are told in at least hal
   let [right, cases] = [0, 0];
   const wrong: string[] = [];
   const words = "Garden 27";
-  for (const { id } of candidates.filter((_, i) => i % 6 === 0)) {
+  for (const { id } of lot(candidates)) {
     const at = join(dir, "hollow.png");
     const label = ["-font", id, "-pointsize", "110", "-fill", "none", "-stroke", "black", "-strokewidth", "2", `label:${words}`];
     execFileSync("/usr/bin/convert-im6.q16", ["-background", "white", ...label, "-bordercolor", "white", "-border", "30", at], {

@@ -2,12 +2,13 @@
 // Chromium. Each is judged with the true font among the candidates, without it, and for another font that it stands in for. The limits
 // of core/evidence/picture.ts were found with other words, on other fonts but for three of these forty (Lato Italic, Linux Libertine, Linux Biolinum Italic).
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { basename, join } from "node:path";
+import { basename, dirname, join } from "node:path";
 import { PNG } from "pngjs";
 import { readPicture } from "../../core/evidence/image.ts";
 import { judgePicture, type Candidate } from "../../core/evidence/picture.ts";
+import { corpusFonts } from "../load/corpus.ts";
 import { inspectFont } from "../../core/inspect.ts";
 import { makeHome, pictureOf } from "./chromium.ts";
 
@@ -15,9 +16,8 @@ const WORDS = "Garden path 27";
 const SIZE = 72;
 export const RENDERERS = ["pillow", "magick", "cairo", "rsvg", "chromium"] as const;
 const folders = ["truetype/lato", "opentype/cabin", "truetype/dejavu", "opentype/ebgaramond", "opentype/linux-libertine"];
-const all = folders
-  .map((folder) => join("/usr/share/fonts", folder))
-  .flatMap((folder) => readdirSync(folder).map((name) => join(folder, name)))
+const all = corpusFonts()
+  .filter((path) => folders.some((folder) => dirname(path) === join("/usr/share/fonts", folder)))
   // Strokes of a pixel have no inside to measure.
   .filter((path) => /\.(ttf|otf)$/.test(path) && !/Hairline|Thin|Initials|LinLibertine_(DR|RZ)|_K\.|Keyb/.test(path))
   .sort();

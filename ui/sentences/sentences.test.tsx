@@ -5,7 +5,7 @@ import { join } from "node:path";
 type Sentences = Record<string, string | ((...facts: unknown[]) => string)>;
 const here = __dirname;
 const ui = join(here, "..");
-const rooms = readdirSync(here).filter((name) => name.endsWith(".ts"));
+const rooms = readdirSync(here, { recursive: true, encoding: "utf8" }).filter((name) => name.endsWith(".ts"));
 const sentencesOf = (room: string): Sentences => jest.requireActual<{ SAY: Sentences }>(join(here, room)).SAY;
 
 /** Stands for any fact: a number that is one, a word, a list of one, something with such parts. */

@@ -1,0 +1,1 @@
+export declare function corpus(): { versions: Record<string, string>; missing: string[]; fonts: string[] };
