@@ -64,6 +64,8 @@ export const startFilled = async (): Promise<TestServer> =>
 /** The same in the middle of some work. */
 export const startWorld = async (): Promise<{ server: TestServer; world: World }> => {
   const { server, told } = await ready("world-library", makeWorld);
+  // Programs are closed when a server ends.
+  await post(server, "/practice/1/open");
   return { server, world: told };
 };
 
