@@ -67,7 +67,7 @@ export const DeviceFont = z.object({
 });
 export type DeviceFont = z.infer<typeof DeviceFont>;
 
-export const Surprise = z.object({
+export const ExternalChange = z.object({
   id: z.number().int(),
   how: z.enum(["appeared", "vanished", "changed", "switched-on", "switched-off"]),
   folder: Folder,
@@ -77,7 +77,7 @@ export const Surprise = z.object({
   /** It is there and the library does not have it. */
   adoptable: z.boolean(),
 });
-export type Surprise = z.infer<typeof Surprise>;
+export type ExternalChange = z.infer<typeof ExternalChange>;
 
 /** What can be made difficult on a practice device, and its passcode. */
 export const PracticeState = z.object({
@@ -101,7 +101,7 @@ export const DeviceDetail = DeviceSummary.extend({
   ...DeviceFonts.shape,
   /** Families of the fonts that came with it. */
   builtInFamilies: z.array(z.string()),
-  surprises: z.array(Surprise),
+  surprises: z.array(ExternalChange),
   practiceState: PracticeState.nullable(),
   /** Styles that were handed over and that nobody has carried out there yet, by name. */
   waiting: z.array(z.string()),
@@ -111,7 +111,7 @@ export const DeviceDetail = DeviceSummary.extend({
 export type DeviceDetail = z.infer<typeof DeviceDetail>;
 
 /** A look at a device: how many fonts it held before and now, and what happened meanwhile. */
-export const Rescan = z.object({ before: z.number().int(), after: z.number().int(), found: z.array(Surprise) });
+export const Rescan = z.object({ before: z.number().int(), after: z.number().int(), found: z.array(ExternalChange) });
 export type Rescan = z.infer<typeof Rescan>;
 
 /** Files to take into the library, by where they lie; all that it does not have when none are named. */

@@ -8,7 +8,7 @@ import { nothingHere, problems } from "./routes/answer.ts";
 import { onlyFrom, strictHeaders } from "./routes/guard.ts";
 import { serveInterface } from "./routes/interface.ts";
 import { mineRoutes } from "./routes/pairing.ts";
-import type { Door } from "./services/pairing/pairing.ts";
+import type { NetworkListener } from "./services/pairing/pairing.ts";
 import type { Services } from "./services/services.ts";
 
 const LOOPBACK = "127.0.0.1";
@@ -36,12 +36,12 @@ export function makeNetworkApp(
   return app;
 }
 
-export class NetworkDoor implements Door {
+export class NetworkDoor implements NetworkListener {
   private readonly port: number;
   /** Makes what stands behind the door, for requests under the addresses `hosts` gives. */
   private readonly makeApp: (hosts: () => readonly string[]) => Express;
   private server: Server | undefined;
-  private trouble: ReturnType<Door["problem"]> = null;
+  private trouble: ReturnType<NetworkListener["problem"]> = null;
   constructor(port: number, makeApp: (hosts: () => readonly string[]) => Express) {
     this.port = port;
     this.makeApp = makeApp;
@@ -54,7 +54,7 @@ export class NetworkDoor implements Door {
   addresses(): string[] {
     return this.server ? this.at(ownAddresses()).map((host) => `http://${host}`) : [];
   }
-  problem(): ReturnType<Door["problem"]> {
+  problem(): ReturnType<NetworkListener["problem"]> {
     return this.trouble;
   }
 

@@ -2,7 +2,7 @@
 import type { Inspection } from "../inspect.ts";
 import { groupFamilies } from "../family/group.ts";
 import { weigh, type Clearance } from "./clearance.ts";
-import { gather, plainName, type Reading, type ReadText } from "./gather.ts";
+import { gather, searchedName, type Reading, type ReadText } from "./gather.ts";
 import { papersFor } from "./papers.ts";
 import { readFont, type TextFacts } from "./read.ts";
 import type { LicenceRecogniser } from "./spdx.ts";
@@ -37,7 +37,7 @@ export function clearFamilies(
   today: Day,
 ): FamilyCleared[] {
   const groups = groupFamilies(fonts.map((font) => ({ ...font.inspection, font })));
-  const names = new Set(groups.map(({ family }) => plainName(family)));
+  const names = new Set(groups.map(({ family }) => searchedName(family)));
   const stated = new Map<string, TextFacts>();
   return groups.map(({ family, faces }) => {
     const paths = [...new Set(faces.map(({ font }) => font.path))];

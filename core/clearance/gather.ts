@@ -51,7 +51,7 @@ const nameWords = (names: readonly string[]): ReadonlySet<string> =>
   new Set(names.flatMap((name) => name.toLowerCase().split(/[\s-]+/)).filter((word) => word.length > 2));
 
 /** A family's name as it is looked for in a text. */
-export const plainName = (name: string): string =>
+export const searchedName = (name: string): string =>
   name
     .toLowerCase()
     .replace(/[^\p{L}\p{N}]+/gu, " ")
@@ -77,7 +77,7 @@ function familiesNamed(words: string, families: ReadonlySet<string>): readonly s
   return found;
 }
 function findFamilies(words: string, families: ReadonlySet<string>): string[] {
-  const parts = plainName(words).split(" ");
+  const parts = searchedName(words).split(" ");
   const found: string[] = [];
   for (let from = 0; from < parts.length; from++) {
     let name = "";
@@ -94,8 +94,8 @@ function namesOthers(words: string, { names, beside }: Fonts): boolean {
   if (!beside || words.length < LEAST_NAME) return false;
   const named = familiesNamed(words, beside());
   if (named.length === 0) return false;
-  const text = ` ${plainName(words)} `;
-  return !names.some((name) => text.includes(` ${plainName(name)} `));
+  const text = ` ${searchedName(words)} `;
+  return !names.some((name) => text.includes(` ${searchedName(name)} `));
 }
 
 /** Puts together what texts say of fonts. What is said twice counts once, and names how often. */
@@ -113,7 +113,7 @@ export function gather(texts: readonly ReadText[], fonts: Fonts): Reading {
     const stanzas = facts.files.length > 0 && fonts.paths ? stanzasFor(facts.files, fonts.paths) : undefined;
     const called =
       paper &&
-      plainName(paper.path.slice(paper.path.lastIndexOf("/") + 1))
+      searchedName(paper.path.slice(paper.path.lastIndexOf("/") + 1))
         .replace(PAPER_WORDS, "")
         .trim();
     const elsewhere = called !== undefined && called !== "" && namesOthers(called, fonts);

@@ -81,11 +81,11 @@ const APPENDIX = /end of terms and conditions|how to apply these terms/i;
 
 function readText(text: string, place: (line: number) => Place, recogniser: LicenceRecogniser): TextFacts {
   const copyrightFile = readCopyrightFile(text);
-  const read = new TextReader(text, place, recogniser);
+  const read = new StatementReader(text, place, recogniser);
   return copyrightFile ? read.byStanzas(copyrightFile) : read.plainly();
 }
 
-class TextReader {
+class StatementReader {
   private readonly text: string;
   private readonly lines: string[];
   private readonly place: (line: number) => Place;
@@ -221,7 +221,7 @@ class TextReader {
       return one ? `${one.comment}\n${one.text}` : "";
     };
     const all: Passage[] = [];
-    const said = new Map<string, ReturnType<TextReader["under"]>>();
+    const said = new Map<string, ReturnType<StatementReader["under"]>>();
     for (const [number, stanza] of stanzas.slice(0, MOST_STANZAS).entries()) {
       this.facts.files.push(stanza.files.slice(0, MOST_PATTERNS));
       // What the packager wrote is never a font of the package.

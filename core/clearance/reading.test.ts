@@ -3,7 +3,7 @@ import { describe, expect, test } from "@jest/globals";
 import { weigh } from "./clearance.ts";
 import { licencesOf, readCopyrightFile, stanzasFor } from "./copyright-format.ts";
 import { isRead, languagesOf, languageWords, translated } from "./foreign.ts";
-import { gather, leftOutKey, plainName, type ReadText } from "./gather.ts";
+import { gather, leftOutKey, searchedName, type ReadText } from "./gather.ts";
 import { licenceByShortName, licencesNamed, mentioned } from "./licence-names.ts";
 import { knownLicence } from "./licences.ts";
 import { kindOfPaper, type Look, type PaperKind } from "./paper-kinds.ts";
@@ -271,7 +271,7 @@ describe("whom a paper speaks of", () => {
     expect(answer("sold", [note("Not for commercial use.", "licence-meadow-round.txt")], fonts)[2]).toEqual(["other-fonts"]);
     expect(answer("sold", [note("Not for commercial use.", "licence-furrow.txt")], fonts)[0]).toBe("no");
     expect(answer("sold", [note("All my fonts are free for commercial use.")], fonts)[0]).toBe("yes");
-    expect(plainName("Meadow-Round  Display")).toBe("meadow round display");
+    expect(searchedName("Meadow-Round  Display")).toBe("meadow round display");
   });
   test("a sentence that was left out does not count, wherever it stands in its paper", () => {
     const leftOut = new Set([leftOutKey("note.txt", "Not for commercial use.")]);

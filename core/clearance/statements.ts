@@ -2,7 +2,7 @@
 // that it does not understand to its end answers nothing.
 import { asksFirst, forbids, takesBack } from "./acts.ts";
 import { asideOf, speaksOfFiles, type Aside } from "./speech.ts";
-import type { Answer, Use } from "./uses.ts";
+import { USES, type Answer, type Use } from "./uses.ts";
 
 type Word = Exclude<Answer, "not-stated">;
 export type Answers = Partial<Record<Use, Word>>;
@@ -10,7 +10,7 @@ export type Answers = Partial<Record<Use, Word>>;
 const PERSONAL: readonly Use[] = ["own"];
 const NON_COMMERCIAL: readonly Use[] = ["own", "given-away"];
 const COMMERCIAL: readonly Use[] = ["sold", "client"];
-const ALL: readonly Use[] = ["own", "given-away", "sold", "client", "document", "video", "web"];
+const ALL: readonly Use[] = USES;
 
 /** Words for uses, looked for in a clause. The longer ones are taken out before the shorter ones are looked for. */
 const USE_TERMS: readonly (readonly [term: RegExp, uses: readonly Use[]])[] = [

@@ -7,7 +7,7 @@ import { loadWoff2 } from "../sfnt/woff2.ts";
 import { glyphShape } from "./drawing/shapes.ts";
 import type { Shape } from "./drawing/same.ts";
 import type { WantedFont } from "./drawing/programs.ts";
-import { asksFor, BOLD, settingName, type WantedStyle } from "./meant.ts";
+import { asksFor, BOLD, settingName, type MeantStyle } from "./meant.ts";
 import { plainly } from "./names.ts";
 import { GENERIC, type AskedDocument, type AskedText, type HeldFont, type Setting } from "./asked/text.ts";
 import { counted, lettersOf, listed, type Verdict } from "./verdict.ts";
@@ -61,7 +61,7 @@ function carried(held: readonly HeldFont[], family: string, { weight, italic }: 
 }
 
 /** Judges a document for one style. */
-export async function judgeAsked(document: AskedDocument, style: WantedStyle, wanted: WantedFont, words = ""): Promise<Verdict> {
+export async function judgeAsked(document: AskedDocument, style: MeantStyle, wanted: WantedFont, words = ""): Promise<Verdict> {
   const by = [document.origin.creator, document.origin.producer].filter(Boolean).join(", ") || "";
   const name = style.fullName;
   const what =

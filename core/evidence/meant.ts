@@ -2,7 +2,7 @@
 import type { Setting } from "./asked/text.ts";
 import { kinOf, plainly, spellings, type WantedName } from "./names.ts";
 
-export interface WantedStyle extends WantedName {
+export interface MeantStyle extends WantedName {
   weight: number;
   italic: boolean;
   /** Of a variable font, where they are known: one without a weight axis has its one weight. */
@@ -20,7 +20,7 @@ function buttonsOf(legacyStyle: string): { bold: boolean; italic: boolean } | un
 }
 
 /** Whether a family name with weight and slant is this style. */
-export function asksFor(family: string, { weight, italic }: Omit<Setting, "families">, style: WantedStyle): "style" | "family" | "no" {
+export function asksFor(family: string, { weight, italic }: Omit<Setting, "families">, style: MeantStyle): "style" | "family" | "no" {
   const own = plainly(family);
   if (own === "") return "no";
   const bold = weight >= BOLD;
@@ -83,7 +83,7 @@ export function lookupsOf({ name, setting }: NeededFont): string[] {
   return own.flatMap((_, i) => (i + 1 >= LEAST_FAMILY || i + 1 === own.length ? [own.slice(0, i + 1).join("")] : []));
 }
 /** A style as documents may mean it; families are called otherwise in other languages. */
-type Meant = WantedStyle & { otherFamilies?: readonly string[] };
+type Meant = MeantStyle & { otherFamilies?: readonly string[] };
 
 /** The names a font is looked up by. */
 export function lookedUpBy(style: Meant): Set<string> {
@@ -94,7 +94,7 @@ export function lookedUpBy(style: Meant): Set<string> {
 /** Whether a need means a style, or another of its family. */
 export function meant(need: NeededFont, style: Meant): "style" | "family" | "no" {
   const { name, setting } = need;
-  const as = (one: WantedStyle): "style" | "family" | "no" => {
+  const as = (one: MeantStyle): "style" | "family" | "no" => {
     if (setting) return asksFor(setting.family, setting, one);
     const kin = kinOf(name, one);
     return kin === "none" ? "no" : kin;

@@ -9,7 +9,7 @@ import { GENERIC, type AskedDocument } from "./asked/text.ts";
 import type { PdfDrawing, PdfFont } from "./drawing/document.ts";
 import type { WantedFont } from "./drawing/programs.ts";
 import { judgeAsked } from "./judge-asked.ts";
-import { settingName, type WantedStyle } from "./meant.ts";
+import { settingName, type MeantStyle } from "./meant.ts";
 import { judgePdf } from "./judge-pdf.ts";
 import { plainly } from "./names.ts";
 import type { Origin } from "./origin.ts";
@@ -122,7 +122,7 @@ function drawnFonts({ fonts, letters }: PdfDrawing): PdfFont[] {
 }
 
 /** What evidence says of one style; `words` are known to be set in it, or empty. */
-export async function judgeEvidence(evidence: Evidence, style: WantedStyle, wanted: WantedFont, words = ""): Promise<Verdict> {
+export async function judgeEvidence(evidence: Evidence, style: MeantStyle, wanted: WantedFont, words = ""): Promise<Verdict> {
   if (evidence.drawn) return judgePdf(evidence.drawn, style, wanted, words);
   return judgeAsked(evidence.asked, style, wanted, words);
 }

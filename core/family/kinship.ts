@@ -65,6 +65,18 @@ export function preferredTwin<T extends Kin>(twins: readonly T[], wanted: TwinFo
   return [...twins].sort((a, b) => rank(a) - rank(b))[0];
 }
 
+/** Of twins the one that is taken, and those left out for it. */
+export interface TakenTwin<T> {
+  taken: T;
+  left: T[];
+}
+/** Which style of each group of twins is taken where one format is preferred; one without a twin is taken. Order is kept. */
+export const takenTwins = <T extends Kin>(styles: readonly T[], wanted: TwinFormat): TakenTwin<T>[] =>
+  twinGroups(styles).map((twins) => {
+    const taken = preferredTwin(twins, wanted)!;
+    return { taken, left: twins.filter((twin) => twin !== taken) };
+  });
+
 /** Groups styles with their twins; a style without one stands alone. Order is kept. */
 export function twinGroups<T extends Kin>(styles: readonly T[]): T[][] {
   const groups: T[][] = [];

@@ -2,7 +2,7 @@
 import { areTwins } from "../family/kinship.ts";
 import { folderWords, isSlot, type Claim, type PlacedFile, type Target } from "./files.ts";
 
-export interface DuplicateGroup {
+export interface FoundDuplicates {
   /** Names the group: the family and style its files claim. */
   key: string;
   family: string;
@@ -17,7 +17,7 @@ export interface DuplicateGroup {
 
 const claimIn = (file: PlacedFile, key: string): Claim => file.claims.find((claim) => claim.key === key)!;
 
-function howAlike(files: readonly PlacedFile[], key: string): DuplicateGroup["how"] {
+function howAlike(files: readonly PlacedFile[], key: string): FoundDuplicates["how"] {
   if (new Set(files.map((file) => file.sha256)).size === 1) return "same-file";
   const [first, ...others] = files.map((file) => claimIn(file, key));
   if (others.every((other) => other.sha256 === first!.sha256 || areTwins(first!, other))) return "twins";
@@ -54,13 +54,13 @@ function choose(files: readonly PlacedFile[], key: string, target: Pick<Target, 
 }
 
 /** Groups of files that programs would confuse. Fonts that only came with the device are left alone, and so are programs' own stores. */
-export function findDuplicates(files: readonly PlacedFile[], target: Pick<Target, "programs" | "prefers">): DuplicateGroup[] {
+export function findDuplicates(files: readonly PlacedFile[], target: Pick<Target, "programs" | "prefers">): FoundDuplicates[] {
   const byKey = new Map<string, PlacedFile[]>();
   for (const file of files) {
     if (file.folder === "own") continue;
     for (const key of new Set(file.claims.map((claim) => claim.key))) byKey.set(key, [...(byKey.get(key) ?? []), file]);
   }
-  const groups: DuplicateGroup[] = [];
+  const groups: FoundDuplicates[] = [];
   for (const [key, members] of byKey) {
     if (members.length < 2 || !members.some((file) => isSlot(file.folder))) continue;
     const [keep, reason] = choose(members, key, target);
@@ -72,4 +72,4 @@ export function findDuplicates(files: readonly PlacedFile[], target: Pick<Target
 }
 
 /** Whether a group still is in the way: more than one of its files is on. */
-export const inTheWay = (group: DuplicateGroup): boolean => group.files.filter((file) => file.on).length > 1;
+export const inTheWay = (group: FoundDuplicates): boolean => group.files.filter((file) => file.on).length > 1;

@@ -1,5 +1,5 @@
 // From what is wanted and what was observed on a device to the steps between them.
-import { preferredTwin, twinGroups } from "../family/kinship.ts";
+import { takenTwins } from "../family/kinship.ts";
 import { folderWords, freeName, isSlot, placedFileName, type PlacedFile, type Slot, type Target, type WantedStyle } from "./files.ts";
 import { indexDevice, meet, type Choice, type Met, type Situation } from "./situations.ts";
 
@@ -66,11 +66,11 @@ function doubled(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Ma
   for (const group of byKey.values()) {
     if (group.length < 2) continue;
     const kin = group.filter((style) => !style.refused).map((style) => ({ ...style.claim, wanted: style }));
-    const taken = twinGroups(kin).map((twins) => preferredTwin(twins, prefers)!);
-    for (const one of kin)
-      if (!taken.includes(one))
-        left.set(one.wanted, "The same style in the other format is placed by this plan; both would be listed twice.");
-    const [newest, ...others] = [...taken].sort((a, b) => b.revision - a.revision);
+    const chosen = takenTwins(kin, prefers);
+    for (const { left: others } of chosen)
+      for (const { wanted: other } of others)
+        left.set(other, "The same style in the other format is placed by this plan; both would be listed twice.");
+    const [newest, ...others] = chosen.map(({ taken }) => taken).sort((a, b) => b.revision - a.revision);
     for (const other of others)
       left.set(
         other.wanted,

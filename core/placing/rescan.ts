@@ -6,7 +6,7 @@ export interface Looked {
   sha256: string;
   on: boolean;
 }
-export interface Surprise<T extends Looked = Looked> {
+export interface FoundChange<T extends Looked = Looked> {
   how: "appeared" | "vanished" | "changed" | "switched-on" | "switched-off";
   file: T;
   /** For a changed file: the sum of the one that lay there before. */
@@ -16,10 +16,10 @@ export interface Surprise<T extends Looked = Looked> {
 const place = (file: Looked): string => `${file.folder}/${file.fileName}`;
 
 /** How `after` differs from `before`, in the order of the later observation, vanished files last. */
-export function compareLooks<T extends Looked>(before: readonly T[], after: readonly T[]): Surprise<T>[] {
+export function compareLooks<T extends Looked>(before: readonly T[], after: readonly T[]): FoundChange<T>[] {
   const was = new Map(before.map((file) => [place(file), file]));
   const is = new Set(after.map(place));
-  const found: Surprise<T>[] = [];
+  const found: FoundChange<T>[] = [];
   for (const file of after) {
     const earlier = was.get(place(file));
     if (!earlier) found.push({ how: "appeared", file });

@@ -33,7 +33,7 @@ import { MatchService } from "./matching/matching.ts";
 import { FaceMeasurer } from "./matching/measuring.ts";
 import { NeedsService } from "./documents/documents.ts";
 import { Observer } from "./devices/observer.ts";
-import { PairingService, type Door } from "./pairing/pairing.ts";
+import { PairingService, type NetworkListener } from "./pairing/pairing.ts";
 import { PaperService } from "./clearance/papers.ts";
 import { ParcelContents } from "./parcels/contents.ts";
 import { ParcelService } from "./parcels/parcels.ts";
@@ -94,10 +94,14 @@ export interface Services {
 }
 
 /** A door that stays shut: for servers nobody opens to the network. */
-export const SHUT: Door = { addresses: () => [], problem: () => null, set: () => Promise.resolve() };
+export const NO_LISTENER: NetworkListener = { addresses: () => [], problem: () => null, set: () => Promise.resolve() };
 
 /** `pool`: threads that several libraries share one after the other; its maker closes it. */
-export async function makeServices(parts: Parts, door: Door = SHUT, pool = new WorkPool(parts.config.workerDir)): Promise<Services> {
+export async function makeServices(
+  parts: Parts,
+  door: NetworkListener = NO_LISTENER,
+  pool = new WorkPool(parts.config.workerDir),
+): Promise<Services> {
   const { config, events } = parts;
   const room = new PracticeRoom(join(config.dataDir, "practice"));
   if (config.builtInFonts) await room.prepare(config.builtInFonts);

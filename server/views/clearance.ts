@@ -1,7 +1,7 @@
 // A family's clearance, put together from what its fonts and papers were read to say, corrections, licences and the day.
 import { weigh, type Clearance } from "../../core/clearance/clearance.ts";
 import { papersFor } from "../../core/clearance/papers.ts";
-import { gather, plainName, type Fonts, type Reading, type ReadText } from "../../core/clearance/gather.ts";
+import { gather, searchedName, type Fonts, type Reading, type ReadText } from "../../core/clearance/gather.ts";
 import { MOST_PAPERS } from "../../core/clearance/clear.ts";
 import { dayAt, termState, type Day } from "../../core/clearance/terms.ts";
 import { count } from "../../core/words/words.ts";
@@ -96,7 +96,7 @@ export class Clearing {
     const known = this.families.get(parcelId);
     const seen = this.uses.parcels.newest(parcelId);
     if (known?.seen === seen) return known.names;
-    const names = new Set(this.uses.parcels.familyNames(parcelId).map(plainName));
+    const names = new Set(this.uses.parcels.familyNames(parcelId).map(searchedName));
     if (this.families.size >= MOST_PARCELS) this.families.clear();
     this.families.set(parcelId, { seen, names });
     return names;

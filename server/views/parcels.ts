@@ -3,7 +3,7 @@ import type { EntryKind, ParcelProgress, ParcelSummary } from "../../contract/pa
 import type { Problem } from "../../contract/problem.ts";
 import type { Brief } from "../../core/family/brief.ts";
 import { familyKey } from "../../core/family/group.ts";
-import { preferredTwin, twinGroups, type TwinFormat } from "../../core/family/kinship.ts";
+import { takenTwins, type TwinFormat } from "../../core/family/kinship.ts";
 import type { Claim } from "../../core/placing/files.ts";
 import type { Parts } from "../parts.ts";
 import type { EntryRow, ParcelRow } from "../store/parcels/parcels.ts";
@@ -55,12 +55,9 @@ export function* listFaces(
 export function leftForTwins(faces: readonly Listed[], format: TwinFormat): Map<Listed, string> {
   const left = new Map<Listed, string>();
   const kin = faces.filter((face) => face.brief.verdict !== "refused").map((face) => ({ ...face.claim, listed: face }));
-  for (const twins of twinGroups(kin)) {
-    const taken = preferredTwin(twins, format);
-    for (const twin of twins)
-      if (taken && twin !== taken)
-        left.set(twin.listed, `The same style as ${fileNameOf(taken.listed.path)}, which is taken; both would be listed twice.`);
-  }
+  for (const { taken, left: others } of takenTwins(kin, format))
+    for (const { listed } of others)
+      left.set(listed, `The same style as ${fileNameOf(taken.listed.path)}, which is taken; both would be listed twice.`);
   return left;
 }
 

@@ -3,7 +3,7 @@ import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import { WantedFont } from "../../core/evidence/drawing/programs.ts";
 import { readPicture } from "../../core/evidence/image.ts";
-import type { WantedStyle } from "../../core/evidence/meant.ts";
+import type { MeantStyle } from "../../core/evidence/meant.ts";
 import type { Origin } from "../../core/evidence/origin.ts";
 import type { PdfFont } from "../../core/evidence/drawing/document.ts";
 import type { NeededFont } from "../../core/evidence/meant.ts";
@@ -20,7 +20,7 @@ import { serve } from "./serve.ts";
 export type PictureCandidate = Omit<Candidate, "bytes"> & ({ path: string } | { bytes: Uint8Array });
 /** A style that evidence is judged for, and its file. */
 export interface SoughtStyle {
-  style: WantedStyle;
+  style: MeantStyle;
   path: string;
   face: number;
 }

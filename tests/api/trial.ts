@@ -9,8 +9,8 @@ import request from "supertest";
 import { ParcelDetail } from "../../contract/parcels.ts";
 import { makeApp } from "../../server/app.ts";
 import { makeParts, type Parts } from "../../server/parts.ts";
-import type { Door } from "../../server/services/pairing/pairing.ts";
-import { makeServices, SHUT, type Services } from "../../server/services/services.ts";
+import type { NetworkListener } from "../../server/services/pairing/pairing.ts";
+import { makeServices, NO_LISTENER, type Services } from "../../server/services/services.ts";
 import { WorkPool } from "../../server/work/pool.ts";
 import { TaskLost } from "../../server/work/threads.ts";
 
@@ -74,12 +74,12 @@ export class Trial {
   now = (): Date => new Date();
   private app!: Express;
 
-  async start(door: Door = SHUT): Promise<void> {
+  async start(door: NetworkListener = NO_LISTENER): Promise<void> {
     if (readdirSync(this.dataDir).length === 0) await copyTemplate(this.dataDir);
     await this.begin(door);
   }
   /** Opens what lies in the folder, or an empty library. */
-  async begin(door: Door = SHUT): Promise<void> {
+  async begin(door: NetworkListener = NO_LISTENER): Promise<void> {
     this.parts = await makeParts({
       dataDir: this.dataDir,
       webDir: undefined,

@@ -1,5 +1,5 @@
 // Words of devices, the same on every screen.
-import type { DeviceFont, DeviceSummary, Folder, Surprise } from "../../contract/devices.ts";
+import type { DeviceFont, DeviceSummary, Folder, ExternalChange } from "../../contract/devices.ts";
 import type { ProgramSummary } from "../../contract/programs.ts";
 import { count } from "../../core/words/words.ts";
 import { SAY } from "../sentences/parts.ts";
@@ -30,7 +30,7 @@ export const FOLDER_WORDS: Record<Folder, string> = {
   "built-in": SAY.cameWithTheDevice,
   own: SAY.inAProgramsOwnStore,
 };
-export const SURPRISE_WORDS: Record<Surprise["how"], string> = {
+export const EXTERNAL_CHANGE_WORDS: Record<ExternalChange["how"], string> = {
   appeared: "appeared",
   vanished: SAY.isGone,
   changed: SAY.isAnotherFileNow,

@@ -13,10 +13,10 @@ import type {
   PracticeState,
   PracticeStateChange,
   Rescan,
-  Surprise,
+  ExternalChange,
 } from "../../../contract/devices.ts";
 import type { ProgramSummary } from "../../../contract/programs.ts";
-import { findDuplicates, inTheWay, type DuplicateGroup as Group } from "../../../core/placing/duplicates.ts";
+import { findDuplicates, inTheWay, type FoundDuplicates as Group } from "../../../core/placing/duplicates.ts";
 import { folderWords, isSlot, type PlacedFile } from "../../../core/placing/files.ts";
 import type { PracticeDevice } from "../../../practice/device.ts";
 import type { PracticeRoom } from "../../../practice/room.ts";
@@ -191,7 +191,7 @@ export class DeviceService {
     return { total, from, fonts: rows.map(fontView) };
   }
 
-  private surprises(id: number): Surprise[] {
+  private surprises(id: number): ExternalChange[] {
     const { library, externalChanges, observed } = this.uses;
     return externalChanges.unseenOn(id, MOST_SURPRISES).map(({ sha256, ...row }) => {
       const [face] = library.facesBrief(sha256);

@@ -3,7 +3,7 @@ import { randomUUID } from "node:crypto";
 import { join } from "node:path";
 import { menuFont } from "../../../core/family/brief.ts";
 import { compareStyles } from "../../../core/family/group.ts";
-import { preferredTwin, twinGroups } from "../../../core/family/kinship.ts";
+import { takenTwins } from "../../../core/family/kinship.ts";
 import { fontEnding, freeName, INSTALLABLE, placedFileName } from "../../../core/placing/files.ts";
 import type { KitFont, KitInput } from "../../../core/placing/kit.ts";
 import { fileStem, plainFileName } from "../../../core/words/file-names.ts";
@@ -96,11 +96,9 @@ export class KitService {
     const { twinFormat } = this.uses.settings.get();
     const byFile = [...new Map(fits.map((style) => [style.sha256, style])).values()];
     const kin = byFile.map((style) => ({ ...this.uses.library.claimsOf(style.sha256)[style.face]!, row: style }));
-    return twinGroups(kin).map((twins) => {
-      const best = preferredTwin(twins, twinFormat)!;
-      for (const other of twins)
-        if (other !== best) left.push({ name: other.row.fileName, reason: `The same style as ${best.row.fileName}.` });
-      return best.row;
+    return takenTwins(kin, twinFormat).map(({ taken, left: others }) => {
+      for (const { row } of others) left.push({ name: row.fileName, reason: `The same style as ${taken.row.fileName}.` });
+      return taken.row;
     });
   }
 

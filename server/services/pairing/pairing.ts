@@ -3,7 +3,7 @@ import { createHash, randomBytes, randomInt, randomUUID, timingSafeEqual } from 
 import { join } from "node:path";
 import { USUAL_TRAITS } from "../../../contract/programs.ts";
 import type { MyAnswers, MyDevice, MyStyle, PairRequest, PairingView } from "../../../contract/pairing.ts";
-import { freeName, placedFileName } from "../../../core/placing/files.ts";
+import { fontEnding, freeName, placedFileName } from "../../../core/placing/files.ts";
 import { changes } from "../../../core/placing/plan.ts";
 import { fileStem } from "../../../core/words/file-names.ts";
 import type { Parts } from "../../parts.ts";
@@ -29,7 +29,7 @@ export const PAIRED_MS = 60 * 86_400_000;
 const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
 
 /** What opens Buvano to the network; the server's own business. */
-export interface Door {
+export interface NetworkListener {
   addresses(): string[];
   problem(): { code: string; message: string; next: string } | null;
   set(open: boolean): Promise<void>;
@@ -49,10 +49,17 @@ export class PairingService {
   private lastPaired: string | null = null;
   /** When wrong codes were tried lately, by the address they came from. */
   private readonly wrongAt = new Map<string, number[]>();
-  private readonly door: Door;
+  private readonly door: NetworkListener;
   private readonly pool: Pick<WorkPool, "makeKit">;
 
-  constructor(uses: Uses, observer: Observer, handing: Handing, evidence: EvidenceService, door: Door, pool: Pick<WorkPool, "makeKit">) {
+  constructor(
+    uses: Uses,
+    observer: Observer,
+    handing: Handing,
+    evidence: EvidenceService,
+    door: NetworkListener,
+    pool: Pick<WorkPool, "makeKit">,
+  ) {
     this.pool = pool;
     this.door = door;
     this.evidence = evidence;
@@ -248,7 +255,7 @@ export class PairingService {
     const styles = [...this.ownSums(device).keys()].flatMap((sha256): MyStyle[] => {
       const [face] = this.uses.library.facesBrief(sha256);
       if (!face) return [];
-      const { fullName, family, postScriptName, rightToLeft, sample, outlines } = face.brief;
+      const { fullName, family, postScriptName, rightToLeft, sample } = face.brief;
       const said = answers.get(sha256);
       return [
         {
@@ -261,7 +268,7 @@ export class PairingService {
             answer: said?.answer ?? "unasked",
             answeredAt: said?.at ?? null,
           },
-          fileName: placedFileName({ name: fullName, postScriptName, ending: outlines === "CFF" ? ".otf" : ".ttf" }),
+          fileName: placedFileName({ name: fullName, postScriptName, ending: fontEnding(face.brief) }),
           rightToLeft,
           sample,
         },

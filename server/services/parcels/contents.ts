@@ -2,7 +2,7 @@
 import type { ClearanceView } from "../../../contract/clearance.ts";
 import type { EntryKind, ParcelDetail, ParcelEntry, ParcelStyle, ParcelSummary } from "../../../contract/parcels.ts";
 import type { Problem } from "../../../contract/problem.ts";
-import { plainName } from "../../../core/clearance/gather.ts";
+import { searchedName } from "../../../core/clearance/gather.ts";
 import { papersFor } from "../../../core/clearance/papers.ts";
 import { groupFamilies } from "../../../core/family/group.ts";
 import { compareNamesakes, differenceWords, KNOWN_WORDS } from "../../../core/family/kinship.ts";
@@ -79,7 +79,7 @@ export class ParcelContents {
     const company = new Company(faces.map(kinOf));
     const groups = groupFamilies(faces.map((face) => ({ ...face.brief, listed: face })));
     const names = groups.map((group) => group.family);
-    const beside = new Set(names.map(plainName));
+    const beside = new Set(names.map(searchedName));
     const papers = entries.filter((entry) => entry.kind === "paper" && entry.sha256 !== "");
     const known = new Map<string, EntryRow[]>();
     const drawers = groups.map(({ family, faces: members }) => {

@@ -19,7 +19,7 @@ const CHANGED: Problem = {
   next: "Draw a new plan.",
 };
 
-export class Performance {
+export class PlanExecutor {
   private readonly uses: Pick<Parts, "files" | "events">;
   private readonly host: Host;
   private readonly device: DeviceRow;

@@ -25,11 +25,11 @@ import type { ObservedRow } from "../../store/devices/observed.ts";
 import type { PlanRow, StoredItem, StoredStep } from "../../store/placing/plans.ts";
 import { handedOf, type Handed, type Handing } from "./handing.ts";
 import type { Observer } from "../devices/observer.ts";
-import { Performance } from "./executor.ts";
+import { PlanExecutor } from "./executor.ts";
 import type { Wanting } from "./wanted.ts";
 
 /** What other services know of and do about families that are placed. */
-export interface Clearing {
+export interface ClearanceOfPlaced {
   warn: (familyIds: readonly number[]) => string[];
   afterPlacing: (familyIds: readonly number[]) => void;
 }
@@ -44,9 +44,9 @@ export class PlanService {
   private readonly observer: Observer;
   private readonly wanting: Wanting;
   private readonly handing: Handing;
-  private readonly clearing: Clearing;
+  private readonly clearing: ClearanceOfPlaced;
 
-  constructor(uses: Uses, observer: Observer, wanting: Wanting, handing: Handing, clearing: Clearing) {
+  constructor(uses: Uses, observer: Observer, wanting: Wanting, handing: Handing, clearing: ClearanceOfPlaced) {
     this.uses = uses;
     this.observer = observer;
     this.wanting = wanting;
@@ -250,12 +250,12 @@ export class PlanService {
       const waiting = steps.filter((step) => step.state !== "done" && changes(step));
       if (waiting.some((step) => host.guarded.includes(step.slot))) await host.unlock(passcode);
       this.uses.plans.update({ ...plan, state: "doing" });
-      const performance = new Performance(this.uses, host, device, id);
+      const executor = new PlanExecutor(this.uses, host, device, id);
       if (request.action === "like" && !undo) {
         const foreign = steps.filter((step) => step.op === "copy" && step.styleId === null);
-        await performance.keep(this.observer.hosts.of(this.other(request)), foreign).catch(() => {});
+        await executor.keep(this.observer.hosts.of(this.other(request)), foreign).catch(() => {});
       }
-      await performance.run(steps, await this.observer.held(device.id));
+      await executor.run(steps, await this.observer.held(device.id));
       const written = steps.filter((step) => step.op === "copy" && step.state === "done");
       await this.observer.look(device, true, new Map(written.map((step) => [`${step.slot}/${step.fileName}/${step.bytes}`, step.sha256])));
       const failed = steps.some((step) => step.state === "failed");

@@ -1,7 +1,7 @@
 // Families on their way to a tablet: the configuration profile, what it holds, and the steps the tablet asks for.
 import type { TabletView } from "../../../contract/tablets.ts";
 import { compareStyles } from "../../../core/family/group.ts";
-import { preferredTwin, twinGroups } from "../../../core/family/kinship.ts";
+import { takenTwins } from "../../../core/family/kinship.ts";
 import { fileStem } from "../../../core/words/file-names.ts";
 import { fontEnding, placedFileName } from "../../../core/placing/files.ts";
 import { PROFILE_ENDING } from "../../../core/placing/profile.ts";
@@ -41,14 +41,11 @@ export class TabletService {
     });
     // Common practice, no source: on a tablet .otf is preferred when both are there.
     const kin = fits.map((style) => ({ ...this.uses.library.claimsOf(style.sha256)[style.face]!, row: style }));
-    const taken = twinGroups(kin).flatMap((twins) => {
-      const best = preferredTwin(twins, "otf")!;
-      for (const other of twins)
-        if (other !== best)
-          left.push({ name: other.row.fileName, reason: `The same style as ${best.row.fileName}, which a tablet prefers.` });
-      return [best.row];
-    });
-    return { name: family.name, taken, left };
+    const chosen = takenTwins(kin, "otf");
+    for (const { taken, left: others } of chosen)
+      for (const { row } of others)
+        left.push({ name: row.fileName, reason: `The same style as ${taken.row.fileName}, which a tablet prefers.` });
+    return { name: family.name, taken: chosen.map(({ taken }) => taken.row), left };
   }
 
   view(familyId: number): TabletView {

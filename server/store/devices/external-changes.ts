@@ -1,5 +1,5 @@
 // Queries on external changes: what happened on a device that Buvano did not do.
-import type { Surprise } from "../../../contract/devices.ts";
+import type { ExternalChange } from "../../../contract/devices.ts";
 import type { Db } from "../database.ts";
 
 export class ExternalChangeStore {
@@ -41,4 +41,4 @@ export class ExternalChangeStore {
   }
 }
 
-export type ExternalChangeRow = Pick<Surprise, "id" | "how" | "folder" | "fileName" | "at"> & { sha256: string };
+export type ExternalChangeRow = Pick<ExternalChange, "id" | "how" | "folder" | "fileName" | "at"> & { sha256: string };

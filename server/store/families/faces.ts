@@ -1,6 +1,6 @@
 // A face's facts as the database holds them; made where the font is read, so that storing them is writing texts and numbers.
 import { createHash } from "node:crypto";
-import type { WantedStyle } from "../../../core/evidence/meant.ts";
+import type { MeantStyle } from "../../../core/evidence/meant.ts";
 import { lookedUpBy } from "../../../core/evidence/meant.ts";
 import { BRIEF_VERSION, briefOf, claimKeys, slimClaim, type Brief } from "../../../core/family/brief.ts";
 import type { Inspection } from "../../../core/inspect.ts";
@@ -86,7 +86,7 @@ export function rangesHold(bytes: Uint8Array, codePoints: readonly number[]): bo
 }
 
 /** A face as documents may mean it. */
-export const wantedStyle = ({ menu, weight, italic }: Brief): WantedStyle & { otherFamilies: string[] } => ({
+export const wantedStyle = ({ menu, weight, italic }: Brief): MeantStyle & { otherFamilies: string[] } => ({
   ...menu,
   ...{ weight, italic },
   instances: menu.instances.map((instance) => ({ name: instance })),

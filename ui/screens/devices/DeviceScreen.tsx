@@ -7,7 +7,7 @@ import { Adopted, DeviceDetail, DeviceFonts, Rescan, type DeviceFont } from "../
 import { count } from "../../../core/words/words.ts";
 import { Done, get, send } from "../../data/api.ts";
 import { useChoosing } from "../../data/choosing.ts";
-import { fontKey, FOLDER_WORDS, KIND_WORDS, READS_WORDS, SURPRISE_WORDS } from "../../data/devices.ts";
+import { fontKey, FOLDER_WORDS, KIND_WORDS, READS_WORDS, EXTERNAL_CHANGE_WORDS } from "../../data/devices.ts";
 import { FONTS_PAGE, useDevice, useDeviceFonts } from "../../data/hooks.ts";
 import { useRemember } from "../../data/lastUsed.ts";
 import { useAction } from "../../data/useAction.ts";
@@ -79,7 +79,7 @@ function Surprises({ device }: { device: DeviceDetail }) {
       {device.surprises.slice(0, 30).map((one, i) => (
         <DrawerRow key={one.id} first={i === 0} testID="surprise">
           <Strong lines={1}>
-            {one.name} {SURPRISE_WORDS[one.how]}
+            {one.name} {EXTERNAL_CHANGE_WORDS[one.how]}
           </Strong>
           <Small>{SAY.fileNameFolderWordsNoticedAt(one.fileName, FOLDER_WORDS[one.folder], one.at)}</Small>
         </DrawerRow>
