@@ -1,38 +1,19 @@
 // Plans: drawn from what was observed, carried out step by step, taken back, and picked up again after a stop.
-import { createHash } from "node:crypto";
-import type { Slot } from "../../../contract/devices.ts";
 import type { ChooseRequest, PlanView, PlanWanted } from "../../../contract/placing.ts";
-import { isSlot, type PlacedFile, type Target } from "../../../core/placing/files.ts";
-import { isStepDone, planSentence, programNeed, programNext } from "../../../core/placing/outcome.ts";
-import {
-  changes,
-  passcodes,
-  planLike,
-  planFiles,
-  planPlacing,
-  planRemoving,
-  planSwitching,
-  planUndo,
-  type Choices,
-  type Item,
-} from "../../../core/placing/plan.ts";
+import { isStepDone, planSentence } from "../../../core/placing/outcome.ts";
+import { changes, planUndo } from "../../../core/placing/plan.ts";
 import { Fault, notFound } from "../../fault.ts";
 import type { Host } from "../../hosts/host.ts";
 import type { Parts } from "../../parts.ts";
 import type { DeviceRow } from "../../store/devices/devices.ts";
-import type { ProgramRow } from "../../store/devices/programs.ts";
-import type { ObservedRow } from "../../store/devices/observed.ts";
-import type { PlanRow, StoredItem, StoredStep } from "../../store/placing/plans.ts";
+import type { PlanRow, StoredStep } from "../../store/placing/plans.ts";
 import { handedOf, type Handed, type Handing } from "./handing.ts";
 import type { Observer } from "../devices/observer.ts";
 import { PlanExecutor } from "./executor.ts";
 import type { Wanting } from "./wanted.ts";
 
-/** What other services know of and do about families that are placed. */
-export interface ClearanceOfPlaced {
-  warn: (familyIds: readonly number[]) => string[];
-  afterPlacing: (familyIds: readonly number[]) => void;
-}
+import { digestOf, PlanDrawing, stepsOf } from "./drawing.ts";
+import { PlanPage, type ClearanceOfPlaced } from "./page.ts";
 
 type Uses = Pick<
   Parts,
@@ -42,14 +23,16 @@ type Uses = Pick<
 export class PlanService {
   private readonly uses: Uses;
   private readonly observer: Observer;
-  private readonly wanting: Wanting;
+  private readonly drawing: PlanDrawing;
+  private readonly page: PlanPage;
   private readonly handing: Handing;
   private readonly clearing: ClearanceOfPlaced;
 
   constructor(uses: Uses, observer: Observer, wanting: Wanting, handing: Handing, clearing: ClearanceOfPlaced) {
     this.uses = uses;
     this.observer = observer;
-    this.wanting = wanting;
+    this.drawing = new PlanDrawing(uses, observer, wanting);
+    this.page = new PlanPage(uses, observer, this.drawing, handing, clearing.warn);
     this.handing = handing;
     this.clearing = clearing;
   }
@@ -69,93 +52,13 @@ export class PlanService {
         await this.observer.look(this.observer.row(request.fromDeviceId), false);
       const known = {
         ...request,
-        familyIds: request.action === "like" || request.action === "tidy" ? [] : this.familiesOf(request, device),
+        familyIds: request.action === "like" || request.action === "tidy" ? [] : this.drawing.familiesOf(request, device),
       };
       // A paired tablet fetches what is wanted in one go, whenever it was placed.
       known.profiles ??= known.familyIds.length > 1 || device.sort === "paired" ? "together" : "family";
-      const drawn = await this.compute(device, known, undefined);
-      return this.view(this.row(this.uses.plans.add({ request: known, choices: {}, state: "drawn", ...drawn }, this.uses.now())));
+      const drawn = await this.drawing.compute(device, known, undefined);
+      return this.page.view(this.row(this.uses.plans.add({ request: known, choices: {}, state: "drawn", ...drawn }, this.uses.now())));
     });
-  }
-
-  /** Where a person carries steps out a profile goes as a whole: files stand for their families. */
-  private familiesOf(request: PlanWanted, device: DeviceRow): number[] {
-    if (!request.files) return this.wanting.familiesOf(request);
-    if (!this.observer.hosts.of(device).byHand) return [];
-    return [...new Set(this.named(device, request).flatMap(({ sha256 }) => this.uses.library.styleOfFile(sha256)?.familyId ?? []))];
-  }
-
-  private async compute(
-    device: DeviceRow,
-    request: PlanWanted,
-    choices: Choices | undefined,
-  ): Promise<Pick<PlanRow, "items" | "fontsBefore" | "fontsAfter" | "drawnFrom">> {
-    const items = (await this.itemsFor(device, request, choices)).map((item, i): StoredItem => ({
-      ...item,
-      choices: [...item.choices],
-      steps: item.steps.map((step) => ({ ...step, item: i, state: "waiting", problem: null })),
-    }));
-    const steps = items.flatMap((item) => item.steps);
-    const placed = this.uses.observed.placedCount(device.id);
-    const change = steps.filter((step) => step.op === "copy").length - steps.filter((step) => step.op === "remove").length;
-    return { items, fontsBefore: placed, fontsAfter: placed + change, drawnFrom: digestOf(await this.observer.held(device.id)) };
-  }
-
-  private async itemsFor(device: DeviceRow, request: PlanWanted, choices: Choices | undefined): Promise<Item[]> {
-    const host = this.observer.hosts.of(device);
-    const { action } = request;
-    if (action === "tidy") return planFiles(this.named(device, request), request.tidyBy ?? "remove", "Another copy is kept.");
-    if ((action === "switch-on" || action === "switch-off") && !host.switches) {
-      throw new Fault(422, {
-        code: "plan-no-switches",
-        message: `Single fonts cannot be turned on and off on ${device.name}.`,
-        next: "Take the font off instead.",
-      });
-    }
-    if (request.files && !host.byHand && (action === "remove" || action === "switch-on" || action === "switch-off"))
-      return planFiles(this.named(device, request), action, "Chosen by you.");
-    const target = { ...(await this.targetOf(device, host)), slot: slotOf(host, request.account) };
-    if (action === "like") {
-      const there = this.wanting.fromDevice(this.observer.filesOn(this.other(request).id));
-      return planLike(
-        there.map((one) => ({ ...one, slot: slotOf(host, one.slot) })),
-        this.observer.filesOn(device.id),
-        target,
-        choices,
-      );
-    }
-    const wanted = this.wanting.styles(request.familyIds, request.styleIds);
-    const files = await this.observer.filesFor(device.id, wanted);
-    if (action === "remove") return planRemoving(wanted, files);
-    if (action === "place") return planPlacing(wanted, files, target, choices);
-    return planSwitching(wanted, files, action === "switch-on");
-  }
-
-  private other(request: PlanWanted): DeviceRow {
-    const other = request.fromDeviceId === undefined ? undefined : this.uses.devices.device(request.fromDeviceId);
-    if (!other || other.id === request.deviceId) {
-      throw new Fault(422, { code: "plan-like-what", message: "The device to copy from is missing.", next: "Choose another device." });
-    }
-    return other;
-  }
-  private named(device: DeviceRow, request: PlanWanted): PlacedFile[] {
-    const wanted = new Set((request.files ?? []).map((file) => `${file.folder}/${file.fileName}`));
-    const found = this.uses.observed
-      .on(device.id)
-      .filter((row) => isSlot(row.folder) && wanted.has(`${row.folder}/${row.fileName}`))
-      .map((row) => this.observer.fileOf(row));
-    if (found.length === 0) {
-      throw new Fault(422, { code: "plan-nothing", message: "None of these files is there any more.", next: "Look at the device again." });
-    }
-    return found;
-  }
-  private async targetOf(device: DeviceRow, host: Host): Promise<Omit<Target, "slot">> {
-    const programs = this.programsOn(device.id).map(({ name, traits }) => ({ name, reads: traits.reads }));
-    const prefers = host.slots.includes("profile") ? "otf" : this.uses.settings.get().twinFormat;
-    return { takes: host.takes, prefers, freeBytes: await host.freeBytes().catch(() => null), programs };
-  }
-  private programsOn(deviceId: number): ProgramRow[] {
-    return this.uses.programs.all().filter((program) => program.deviceId === deviceId);
   }
 
   /** Chooses otherwise for an item, or for all in the same situation, and draws the plan anew. */
@@ -169,64 +72,14 @@ export class PlanService {
       const keys = all ? plan.items.filter((item) => item.situation === asked.situation && item.choices.includes(choice)) : [asked];
       const choices = { ...plan.choices, ...Object.fromEntries(keys.map((item) => [item.key, choice])) };
       const device = this.observer.row(request.deviceId);
-      const changed = { ...plan, choices, ...(await this.compute(device, plan.request, choices)) };
+      const changed = { ...plan, choices, ...(await this.drawing.compute(device, plan.request, choices)) };
       this.uses.plans.update(changed);
-      return this.view(changed);
+      return this.page.view(changed);
     });
   }
 
   plan(id: number): PlanView {
-    return this.view(this.row(id));
-  }
-
-  private passcodesOf(plan: PlanRow, device: DeviceRow, host: Host): PlanView["passcodes"] {
-    const { items, by } = handedOf(plan);
-    const nameOf = host.slots.includes("profile") ? this.handing.namesProfiles(device) : () => "";
-    return passcodes(
-      items.flatMap((item) => item.steps),
-      host.guarded,
-      (step) => nameOf(step, by),
-    );
-  }
-  private view(plan: PlanRow): PlanView {
-    const { request } = plan;
-    const device = this.observer.row(request.deviceId);
-    const host = this.observer.hosts.of(device);
-    const steps = plan.items.flatMap((item) => item.steps);
-    const ahead = plan.state === "drawn" || plan.state === "failed";
-    const gains = request.action === "place" || request.action === "switch-on" || request.action === "like";
-    const guarded = steps.some((step) => changes(step) && host.guarded.includes(step.slot));
-    const touched = new Set(steps.filter(changes).map((step) => step.slot));
-    return {
-      id: plan.id,
-      deviceId: device.id,
-      deviceName: device.name,
-      deviceSort: device.sort,
-      action: request.action,
-      account: request.account,
-      families: request.familyIds.flatMap((familyId) => this.uses.library.family(familyId) ?? []),
-      fromName: request.action === "like" ? this.other(request).name : "",
-      state: plan.state,
-      items: plan.items.map((item) => ({
-        ...item,
-        choices: [...item.choices],
-        steps: item.steps.map(({ sha256: _, wasOn: _was, item: _item, ...step }) => step),
-      })),
-      programs: this.programsOn(device.id).map((program) => ({
-        programId: program.id,
-        name: program.name,
-        need: touched.size > 0 ? programNeed(program, gains, touched) : "Nothing changes.",
-        next: programNext(program.traits, gains, touched),
-      })),
-      fontsBefore: plan.fontsBefore,
-      fontsAfter: plan.fontsAfter,
-      folder: host.folderName(slotOf(host, request.account)),
-      passcodes: this.passcodesOf(plan, device, host),
-      needsPasscode: guarded && !host.byHand,
-      practicePasscode: host.practicePasscode ?? "",
-      byHand: host.byHand && (ahead || plan.state === "handed") ? this.handing.instructions(device, [handedOf(plan)]) : [],
-      warnings: plan.state !== "undone" && gains ? this.clearing.warn(request.familyIds) : [],
-    };
+    return this.page.view(this.row(id));
   }
 
   /** Carries a drawn plan out or goes on with a stopped one; or takes back what was done. */
@@ -253,7 +106,7 @@ export class PlanService {
       const executor = new PlanExecutor(this.uses, host, device, id);
       if (request.action === "like" && !undo) {
         const foreign = steps.filter((step) => step.op === "copy" && step.styleId === null);
-        await executor.keep(this.observer.hosts.of(this.other(request)), foreign).catch(() => {});
+        await executor.keep(this.observer.hosts.of(this.drawing.other(request)), foreign).catch(() => {});
       }
       await executor.run(steps, await this.observer.held(device.id));
       const written = steps.filter((step) => step.op === "copy" && step.state === "done");
@@ -263,7 +116,7 @@ export class PlanService {
       this.finish(plan, failed ? "failed" : undo ? "undone" : "done", device, planSentence(steps, device.name, undo));
       if (!undo && request.action === "place" && steps.some((step) => step.op === "copy" && step.state === "done"))
         this.clearing.afterPlacing(request.familyIds);
-      return this.view(this.row(id));
+      return this.page.view(this.row(id));
     });
   }
 
@@ -278,7 +131,7 @@ export class PlanService {
   /** Draws the plan anew when the device is not as it was; whoever asked sees it before anything is done. */
   private async stillTrue(plan: PlanRow, device: DeviceRow): Promise<void> {
     if (plan.drawnFrom === digestOf(await this.observer.held(device.id))) return;
-    const anew = await this.compute(device, plan.request, plan.choices);
+    const anew = await this.drawing.compute(device, plan.request, plan.choices);
     this.uses.plans.update({ ...plan, ...anew });
     if (JSON.stringify(anew.items) === JSON.stringify(plan.items)) return;
     this.uses.events.changed("devices");
@@ -324,12 +177,12 @@ export class PlanService {
     this.uses.plans.update({ ...plan, state: "handed" });
     this.settleHanded(device);
     this.uses.events.changed("devices", "practice");
-    return this.view(this.row(plan.id));
+    return this.page.view(this.row(plan.id));
   }
   private async takeBackHanded(plan: PlanRow, device: DeviceRow): Promise<PlanView> {
     await this.handing.withdraw(device, handedOf(plan), this.handedBeside(plan));
     this.finish(plan, "undone", device, `Undone: nothing is wanted on ${device.name} by this plan any more.`);
-    return this.view(this.row(plan.id));
+    return this.page.view(this.row(plan.id));
   }
 
   /** What was handed over to devices, or to one, and is not there yet. */
@@ -392,13 +245,4 @@ export class PlanService {
   }
 }
 
-const stepsOf = (plan: { items: readonly StoredItem[] }): StoredStep[] => plan.items.flatMap((item) => item.steps);
-const slotOf = (host: Host, wished: Slot): Slot => (host.slots.includes(wished) ? wished : host.slots[0]!);
 const planState = (message: string): Fault => new Fault(409, { code: "plan-state", message, next: "Draw a new plan." });
-
-/** Names what a device holds; `files` in order of where they lie. */
-function digestOf(files: readonly ObservedRow[]): string {
-  const hash = createHash("sha256");
-  for (const { folder, fileName, sha256, on } of files) if (folder !== "built-in") hash.update(`${folder}/${fileName} ${sha256} ${on}\n`);
-  return hash.digest("hex");
-}
