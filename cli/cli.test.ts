@@ -26,6 +26,44 @@ const lines = (...args: string[]): Record<string, unknown>[] =>
     .map((line) => JSON.parse(line) as Record<string, unknown>);
 const sha256 = (path: string): string => createHash("sha256").update(readFileSync(path)).digest("hex");
 
+describe("dump", () => {
+  const font = join(builtIn, "AsterPlain-Regular.ttf");
+  const run = (...args: string[]) => spawnSync(process.execPath, [cli, "dump", ...args], { encoding: "utf8" });
+  test("lists the tables as fontTools finds them, and their fields with its values", () => {
+    const script = `import json,sys
+from fontTools.ttLib import TTFont
+font = TTFont(sys.argv[1])
+print(json.dumps({"tags": sorted(font.reader.keys()), "unitsPerEm": font["head"].unitsPerEm, "ascender": font["hhea"].ascent, "numGlyphs": font["maxp"].numGlyphs, "usWeightClass": font["OS/2"].usWeightClass, "A": font.getGlyphID(font.getBestCmap()[65])}))`;
+    const judged = JSON.parse(execFileSync("/usr/bin/python3", ["-c", script, font], { encoding: "utf8" })) as Record<string, unknown>;
+    const table = (tag: string) => JSON.parse(run(font, tag).stdout) as Record<string, unknown>;
+    const tables = JSON.parse(run(font).stdout) as { tag: string }[];
+    expect(tables.map(({ tag }) => tag).sort()).toEqual(judged["tags"]);
+    expect({
+      unitsPerEm: table("head")["unitsPerEm"],
+      ascender: table("hhea")["ascender"],
+      numGlyphs: table("maxp")["numGlyphs"],
+      usWeightClass: table("OS/2")["usWeightClass"],
+    }).toEqual({
+      unitsPerEm: judged["unitsPerEm"],
+      ascender: judged["ascender"],
+      numGlyphs: judged["numGlyphs"],
+      usWeightClass: judged["usWeightClass"],
+    });
+    expect(table("cmap")["characters"]).toContain(`U+0041 → ${String(judged["A"])}`);
+  });
+  test("a table that is not there, a name of no table, and a file that is no font are answered with a sentence", () => {
+    for (const [args, words] of [
+      [[font, "fvar"], "no “fvar” table"],
+      [[font, "constructor"], "no “constructor” table"],
+      [[join(downloads, "trellis-fair.zip")], "This is not a font file"],
+      [[join(dir, "none.ttf")], "cannot be opened"],
+    ] as const) {
+      const { status, stdout, stderr } = run(...args);
+      expect([status, stdout, stderr]).toEqual([1, "", expect.stringContaining(words)]);
+    }
+  });
+});
+
 describe("clear", () => {
   test("says of each family what its papers allow, with the sentence, the paper and its line, and keeps nothing", () => {
     const [tendril] = lines("clear", "--json", join(downloads, "tendril_script_free.zip"));

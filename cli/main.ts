@@ -3,6 +3,7 @@ import { bring } from "./bring.ts";
 import { clear } from "./clear.ts";
 import { cut } from "./cut.ts";
 import { draw } from "./draw.ts";
+import { dump } from "./dump.ts";
 import { evidence } from "./evidence.ts";
 import { glyphs } from "./glyphs.ts";
 import { inspect } from "./inspect.ts";
@@ -16,6 +17,7 @@ buvano bring PATH… --data DIR [--json]   take archives, fonts and folders into
 buvano clear PATH… [--json]              what fonts in archives and folders may be used for, by their papers
 buvano glyphs FONT [--face N] [--find WORD] [--json]
                                          what a font can draw, and how each glyph is reached
+buvano dump FONT [TABLE] [--face N]      the tables of a font, or what is read of one, field by field
 buvano draw --font FONT --text T [--face N] [--features f,…] [--axes wght=600,…] --size-mm S --to OUT.svg|.png|.pdf
                                          words in a font, in true size
 buvano cut --font FONT --text T --height-mm H [--face N] [--features f,…] [--axes wght=600,…] [--join] [--contour-mm D] [--mirror]
@@ -88,6 +90,12 @@ async function main(args: string[]): Promise<number> {
     const face = Number(options.get("--face") ?? 0);
     if (paths.length === 1 && Number.isInteger(face) && face >= 0)
       return glyphs({ font: paths[0]!, face, find: options.get("--find"), json });
+  }
+  if (command === "dump") {
+    const { paths, options } = parted(words, ["--face"]);
+    const face = Number(options.get("--face") ?? 0);
+    const [font, tag] = paths;
+    if (font !== undefined && paths.length <= 2 && Number.isInteger(face) && face >= 0) return dump(font, tag, face);
   }
   if (command === "draw") {
     const { paths, options } = parted(words, ["--font", "--face", "--text", "--features", "--axes", "--size-mm", "--to"]);
