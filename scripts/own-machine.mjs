@@ -3,7 +3,7 @@
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, realpathSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { dirname, join } from "node:path";
 import { CORPUS, RULES } from "./debian.mjs";
 
 const lines = (command, args) => (spawnSync(command, args, { encoding: "utf8" }).stdout ?? "").split("\n").filter(Boolean);
@@ -32,17 +32,22 @@ const escaped = (text) => text.replace(/[&<>]/g, (sign) => ({ "&": "&amp;", "<":
 /** Signs a pattern of file names would read otherwise (fontconfig, "acceptfont": shell patterns). */
 const literal = (path) => escaped(path.replace(/[[\]*?\\]/g, "?"));
 
+const SYSTEM = "/usr/share/fonts";
+
 /** A configuration by which fontconfig knows those fonts, those of the account, and nothing else; its rules are those of its own package. */
 function fontConfiguration(fonts, at) {
   const rules = lines("dpkg", ["-L", ...RULES]).filter((path) => /conf\.avail\/.*\.conf$/.test(path));
   const active = new Set(existsSync("/etc/fonts/conf.d") ? readdirSync("/etc/fonts/conf.d") : []);
   const included = rules.filter((path) => active.has(path.split("/").at(-1))).sort();
-  const globs = fonts.flatMap((path) => [...new Set([path, realpathSync(path)])]).map((path) => `<glob>${literal(path)}</glob>`);
+  // Folders are accepted like files: those the fonts lie in, and all above them.
+  const accepted = new Set(fonts.flatMap((path) => [path, realpathSync(path)]));
+  for (const path of [...accepted]) for (let at = dirname(path); at.startsWith(SYSTEM); at = dirname(at)) accepted.add(at);
+  const globs = [...accepted].map((path) => `<glob>${literal(path)}</glob>`);
   const xml = `<?xml version="1.0"?>
 <!DOCTYPE fontconfig SYSTEM "fonts.dtd">
 <fontconfig>
-<dir>/usr/share/fonts</dir><dir prefix="xdg">fonts</dir><dir>~/.fonts</dir>
-<selectfont><rejectfont><glob>/usr/share/fonts/*</glob></rejectfont><acceptfont>${globs.join("")}</acceptfont></selectfont>
+<dir>${SYSTEM}</dir><dir prefix="xdg">fonts</dir><dir>~/.fonts</dir>
+<selectfont><rejectfont><glob>${SYSTEM}/*</glob></rejectfont><acceptfont>${globs.join("")}</acceptfont></selectfont>
 ${included.map((path) => `<include>${escaped(path)}</include>`).join("\n")}
 <cachedir prefix="xdg">fontconfig</cachedir>
 </fontconfig>

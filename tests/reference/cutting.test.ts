@@ -194,7 +194,7 @@ describe("files of the command line", () => {
     expect(Math.abs(read.area / dxf.said.areaMm2 - 1)).toBeLessThan(0.001);
   });
   test("DXF of straight pieces, a layer a colour, as ezdxf reads it", async () => {
-    const face = openDrawFace(Uint8Array.from(readFileSync(singleFonts()[0]!)), 0)!;
+    const face = openDrawFace(Uint8Array.from(readFileSync("/usr/share/fonts/opentype/cabin/Cabin-Regular.otf")), 0)!;
     const layer = { face, features: {}, colour: "#d9a514", dx: 0, dy: 0, letters: "all", made: { kind: "contour", mm: 1 } } as const;
     const line = { text: "Fennel", letterSpacing: -40, lineSpacing: 1000, direction: "auto" } as const;
     const layers = [layer, { ...layer, colour: "#1d1a16", made: { kind: "none" } as const }];
