@@ -222,24 +222,23 @@ describe("a disk of its own", () => {
   }, 90_000);
 });
 
-test("a database that another program holds for fifteen seconds: reading goes on, writing says so, nothing is lost", async () => {
+test("a database that another program holds: reading goes on, writing says so, nothing is lost", async () => {
   const server = await new Server(join(dir, "held")).start();
   await server.send("first.zip", makeFontZip(30, random));
   const other = new Database(join(server.dataDir, "library.db"));
   other.exec("BEGIN IMMEDIATE");
-  const begun = performance.now();
-  let longest = 0;
   const refused = await server.send("second.zip", makeFontZip(3, random));
   expect([refused.status, ProblemDocument.parse(refused.body).code]).toEqual([503, "library-busy"]);
-  while (performance.now() - begun < 15_000) {
-    const asked = performance.now();
+  const took: number[] = [];
+  for (let asked = 0; asked < 150; asked++) {
+    const from = performance.now();
     expect((await server.ask("/parcels")).status).toBe(200);
-    longest = Math.max(longest, performance.now() - asked);
-    await new Promise((resolve) => setTimeout(resolve, 100));
+    took.push(performance.now() - from);
   }
   other.exec("COMMIT");
   other.close();
-  expect([longest, within(longest, 1000)]).toEqual([longest, true]);
+  // Were they to wait for the other program, each would; the machine itself may halt for a moment.
+  expect(took.filter((ms) => ms > 1000).length).toBeLessThan(3);
   for (let tries = 0; (await server.send("second.zip", makeFontZip(3, random))).status !== 200; tries++) expect(tries).toBeLessThan(20);
   await server.holdsTrue();
   expect((await server.parcels()).map(({ name, state }) => [name, state])).toEqual([

@@ -30,11 +30,11 @@ const GOOD_NAME = /^(?!(con|prn|aux|nul|com\d|lpt\d)[-.])[^\p{Cc}\p{Cf}\p{Cs}\\/
 const dir = mkdtempSync(join(tmpdir(), "buvano-names-"));
 let server: TestServer;
 let familyIds: number[];
-const ask = async (path: string, body?: object): Promise<Response> =>
-  fetch(
-    `${server.address}/api${path}`,
-    body && { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) },
-  );
+/** A line of its own for each question: this process blocks while others read what it got, and a kept line would be closed meanwhile. */
+const ask = (path: string, body?: object): Promise<Response> => {
+  const headers = { connection: "close", ...(body ? { "content-type": "application/json" } : {}) };
+  return fetch(`${server.address}/api${path}`, body ? { method: "POST", headers, body: JSON.stringify(body) } : { headers });
+};
 const json = async (path: string, body?: object): Promise<unknown> => (await ask(path, body)).json();
 
 beforeAll(async () => {
