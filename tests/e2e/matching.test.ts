@@ -143,7 +143,7 @@ describe.each([
     await browser.choose("match-job", "Plant markers for the shop");
     await browser.click("only-cleared");
     await browser.click("find-match");
-    await browser.waitUntil("it was looked for among these", async () => (await view()).asked?.onlyCleared === true);
+    await browser.waitUntil("it was looked for among these", async () => (await view()).asked?.onlyCleared === true, 90_000);
     const found = await view();
     for (const one of found.answer!.candidates) expect(["yes", "credit"]).toContain(one.cleared);
     await browser.open(`${server.address}/bench/match/${id}`);
