@@ -8,7 +8,7 @@ const BAD: [string, string][] = [
   ["core/inspect.ts", "../contract/styles.ts"],
   ["contract/styles.ts", "../server/fault.ts"],
   ["practice/room.ts", "../server/parts.ts"],
-  ["server/services/placing/plans.ts", "../../ui/data/api.ts"],
+  ["server/services/placing/plans.ts", "../../../ui/data/api.ts"],
   ["ui/data/api.ts", "../../server/parts.ts"],
   ["ui/screens/devices/DeviceScreen.tsx", "../../../practice/room.ts"],
   // Inside the server: routes, services, views, store.
@@ -22,7 +22,7 @@ const GOOD: [string, string][] = [
   ["core/sfnt/face.ts", "../problem.ts"],
   // Kinds and states are core's; the contract names them, and does not say them again.
   ["contract/styles.ts", "../core/problem.ts"],
-  ["server/services/placing/plans.ts", "../../core/placing/plan.ts"],
+  ["server/services/placing/plans.ts", "../../../core/placing/plan.ts"],
   ["ui/data/api.ts", "../../contract/problem.ts"],
   ["ui/screens/devices/DeviceScreen.tsx", "../practice/PracticeFaults.tsx"],
   ["server/services/placing/plans.ts", "../../store/placing/plans.ts"],

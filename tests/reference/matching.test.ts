@@ -93,6 +93,6 @@ test("versions of one design under several names are each other's nearest", () =
     const [nearest] = alikeFaces(index, i, (face) => fonts[face]!.family === fonts[i]!.family);
     return nearest !== undefined && areKin(fonts[i]!, fonts[nearest.face]!);
   });
-  expect(asked.length).toBeGreaterThan(10);
+  expect(asked.length).toBeGreaterThanOrEqual(10);
   expect(right.length / asked.length).toBeGreaterThanOrEqual(0.85);
 }, 120_000);
