@@ -1,5 +1,4 @@
-// Facts on their way into the database: faces as they are found, texts as they are read, both a few milliseconds at a time; and what an
-// older reader made, made anew in the background.
+// Texts are read as they come, a few at a time: what papers, and fonts themselves, say of licences.
 import { NOTHING_READ } from "../../../core/clearance/read.ts";
 import type { StatedLicence } from "../../../core/inspect.ts";
 import type { Problem } from "../../../core/problem.ts";

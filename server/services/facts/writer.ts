@@ -5,7 +5,9 @@ import { patiently } from "../../patience.ts";
 import { derived } from "../../store/database.ts";
 import type { FaceFacts } from "../../store/families/faces.ts";
 
+/** How long one piece of storing may hold the database. */
 export const SLICE_MS = 5;
+
 /** Stores faces found by worker threads. */
 export class FactWriter {
   private readonly uses: Pick<Parts, "db" | "library">;
