@@ -8,11 +8,9 @@ import type { Parts } from "../parts.ts";
 import type { Page } from "../services/sightings/programs.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";
-import { withFiles } from "./uploads.ts";
+import { EVIDENCE_UPLOAD, withFiles } from "./uploads.ts";
 
 const ProbeQuery = z.object({ family: z.coerce.number().int().min(0), kind: z.enum(PROBE_KINDS) });
-
-const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
 
 export function programRoutes(parts: Pick<Parts, "incoming">, { programs, quickCheck }: Services): Router {
   const router = Router();
@@ -66,7 +64,7 @@ export function programRoutes(parts: Pick<Parts, "incoming">, { programs, quickC
     "/programs/:id/check",
     answer(QuickAnswer, (request) => {
       const { sure, styles } = queryOf(CheckQuery, request);
-      return withFiles(request, parts.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 }, ([file]) =>
+      return withFiles(request, parts.incoming, EVIDENCE_UPLOAD, ([file]) =>
         quickCheck.give(idOf(request), { ...file, sure: sure === "1" }, styles),
       );
     }),

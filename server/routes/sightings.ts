@@ -22,9 +22,8 @@ import {
 import type { Parts } from "../parts.ts";
 import type { Services } from "../services/services.ts";
 import { answer, bodyOf, idOf, queryOf } from "./answer.ts";
-import { withFiles } from "./uploads.ts";
+import { EVIDENCE_UPLOAD, withFiles } from "./uploads.ts";
 
-const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
 const MOST_PICTURE_BYTES = 50 * 1024 * 1024;
 const WordsQuery = z.object({ words: z.string().max(200) });
 
@@ -94,7 +93,7 @@ export function sightingRoutes(parts: Pick<Parts, "incoming" | "library" | "prog
     "/cells/:styleId/:programId/evidence",
     answer(EvidenceAnswer, (request) => {
       const { words, sure } = queryOf(EvidenceQuery, request);
-      return withFiles(request, parts.incoming, { bytes: MOST_EVIDENCE_BYTES, files: 1 }, ([file]) =>
+      return withFiles(request, parts.incoming, EVIDENCE_UPLOAD, ([file]) =>
         evidence.give(idOf(request, "styleId"), idOf(request, "programId"), { ...file, words, sure: sure === "1" }),
       );
     }),

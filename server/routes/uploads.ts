@@ -26,6 +26,10 @@ const plainPath = (path: string | undefined): string =>
     .filter(Boolean)
     .join("/") || "unnamed";
 
+const MOST_EVIDENCE_BYTES = 200 * 1024 * 1024;
+/** What may be given as evidence at once, or opened in a practice program. */
+export const EVIDENCE_UPLOAD = { bytes: MOST_EVIDENCE_BYTES, files: 1 };
+
 const BROKEN: [status: number, problem: { code: string; message: string; next: string }] = [
   400,
   { code: "upload-broken", message: "The upload broke off.", next: "Drop it again." },

@@ -4,7 +4,8 @@ import { fail, ok, type Result } from "../../problem.ts";
 import type { Origin } from "../origin.ts";
 import type { DrawnLetter } from "./letters.ts";
 import { OPS, type Operators, type Pixels } from "./operators.ts";
-import { drawPage, PageTooLarge, type PageFont } from "./page.ts";
+import { drawPage } from "./page.ts";
+import { PageTooLarge, type PageFont } from "./plane.ts";
 import { embeddedProgram, type ParsedFont, type Program } from "./programs.ts";
 
 export interface PdfFont {
