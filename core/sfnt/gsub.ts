@@ -37,40 +37,70 @@ export interface Gsub {
 /** More rules than a lookup of a real font holds. */
 const MOST_RULES = 70_000;
 
-/** Coverage table: the glyphs in the order of their coverage index. */
-function coverage(view: View, at: number): number[] {
+/** Coverage table: the glyphs in the order of their coverage index; none where the offset to it is NULL (`at` undefined). */
+function coverage(view: View, at: number | undefined): number[] {
+  if (at === undefined) return [];
   const count = view.u16(at + 2);
   if (view.u16(at) === 1) return Array.from({ length: count }, (_, i) => view.u16(at + 4 + 2 * i));
   const glyphs: number[] = [];
-  for (let i = 0; i < count; i++) {
-    const [first, last] = [view.u16(at + 4 + 6 * i), view.u16(at + 6 + 6 * i)];
-    for (let glyph = first; glyph <= last && glyphs.length <= 0xffff; glyph++) glyphs.push(glyph);
-  }
+  for (let i = 0; i < count; i++) pushRange(view, glyphs, view.u16(at + 4 + 6 * i), view.u16(at + 6 + 6 * i));
   return glyphs;
 }
+/** Six bytes may stand for 65,536 glyphs: what they unfold to costs as much as reading it. Ranges ascend; one that does not is left out. */
+function pushRange(view: View, into: number[], first: number, last: number): void {
+  if (first > last || first <= (into.at(-1) ?? -1)) return;
+  view.budget.spend(last - first + 1);
+  for (let glyph = first; glyph <= last; glyph++) into.push(glyph);
+}
 
-/** Class definition table: glyphs by class; class 0 is every other glyph and is left out. */
-function classes(view: View, at: number): Map<number, number[]> {
-  const found = new Map<number, number[]>();
-  const grouped = (first: number, last: number, value: number) => {
-    const there = found.get(value) ?? [];
-    for (let glyph = first; glyph <= last; glyph++) there.push(glyph);
-    if (value !== 0) found.set(value, there);
+/** A class definition: class 0 is every glyph that stands in no other. */
+interface Classes {
+  of: ReadonlyMap<number, number>;
+  /** Glyphs of each class but 0, ascending. */
+  members: ReadonlyMap<number, readonly number[]>;
+}
+const NO_CLASSES: Classes = { of: new Map(), members: new Map() };
+
+/** Class definition table. Its offset may be NULL (`at` undefined): every glyph is of class 0 then. */
+function classes(view: View, at: number | undefined): Classes {
+  if (at === undefined) return NO_CLASSES;
+  const of = new Map<number, number>();
+  const members = new Map<number, number[]>();
+  const define = (glyph: number, value: number) => {
+    if (value === 0) return;
+    of.set(glyph, value);
+    const there = members.get(value);
+    if (there) there.push(glyph);
+    else members.set(value, [glyph]);
   };
   if (view.u16(at) === 1) {
     const [first, count] = [view.u16(at + 2), view.u16(at + 4)];
-    for (let i = 0; i < count; i++) grouped(first + i, first + i, view.u16(at + 6 + 2 * i));
+    for (let i = 0; i < count; i++) define(first + i, view.u16(at + 6 + 2 * i));
   } else {
     const count = view.u16(at + 2);
-    for (let i = 0; i < count; i++) grouped(view.u16(at + 4 + 6 * i), view.u16(at + 6 + 6 * i), view.u16(at + 8 + 6 * i));
+    let after = 0;
+    for (let i = 0; i < count; i++) {
+      const [first, last] = [view.u16(at + 4 + 6 * i), view.u16(at + 6 + 6 * i)];
+      // Ranges ascend and do not overlap (“Class Definition Table”): one that does is left out, as a sanitizer refuses it.
+      if (first > last || first < after) continue;
+      view.budget.spend(last - first + 1);
+      const value = view.u16(at + 8 + 6 * i);
+      for (let glyph = first; glyph <= last; glyph++) define(glyph, value);
+      after = last + 1;
+    }
   }
-  return found;
+  return { of, members };
 }
 
 const numbers = (view: View, at: number, count: number): number[] => Array.from({ length: count }, (_, i) => view.u16(at + 2 * i));
 const nestedAt = (view: View, at: number, count: number): Nested[] =>
   Array.from({ length: count }, (_, i) => ({ at: view.u16(at + 4 * i), lookup: view.u16(at + 4 * i + 2) }));
 
+/** Where the offset at `field` leads, counted from `from`; undefined for NULL. */
+const target = (view: View, from: number, field: number): number | undefined => {
+  const offset = view.u16(field);
+  return offset === 0 ? undefined : from + offset;
+};
 /** Offsets from `from`, at `at`, those that lead nowhere left out. */
 const parts = (view: View, from: number, at: number, count: number): number[] =>
   numbers(view, at, count).map((offset) => (offset === 0 ? -1 : from + offset));
@@ -88,7 +118,7 @@ class Rules {
 
 /** Lookup types 1 to 4: what stands in the place of single glyphs or of several. */
 function substitutions(view: View, type: number, at: number, into: Rules): void {
-  const covered = coverage(view, at + view.u16(at + 2));
+  const covered = coverage(view, target(view, at, at + 2));
   if (type === 1) {
     const format = view.u16(at);
     covered.forEach((from, i) => {
@@ -112,14 +142,22 @@ function substitutions(view: View, type: number, at: number, into: Rules): void 
 /** Lookup types 5 and 6, formats 1 (glyphs) and 2 (classes): sets of rules by the first glyph or its class. */
 function contextSets(view: View, at: number, chained: boolean, into: Rules): void {
   const byClass = view.u16(at) === 2;
-  const covered = coverage(view, at + view.u16(at + 2));
-  const definitions = byClass ? (chained ? [4, 6, 8] : [4]).map((field) => classes(view, at + view.u16(at + field))) : [];
-  const [before, input, after] = chained ? definitions : [new Map<number, number[]>(), definitions[0], new Map<number, number[]>()];
-  const choices = (map: Map<number, number[]> | undefined) => (value: number) => (byClass ? (map?.get(value) ?? []) : [value]);
+  const covered = coverage(view, target(view, at, at + 2));
+  const definitions = byClass ? (chained ? [4, 6, 8] : [4]).map((field) => classes(view, target(view, at, at + field))) : [];
+  const [before, input, after] = chained ? definitions : [NO_CLASSES, definitions[0], NO_CLASSES];
+  const choices = (definition: Classes | undefined) => (value: number) => (byClass ? (definition?.members.get(value) ?? []) : [value]);
+  const firsts = new Map<number, number[]>();
+  if (byClass)
+    for (const glyph of covered) {
+      const own = input?.of.get(glyph) ?? 0;
+      const there = firsts.get(own);
+      if (there) there.push(glyph);
+      else firsts.set(own, [glyph]);
+    }
   const setsAt = at + (byClass ? (chained ? 10 : 6) : 4);
   parts(view, at, setsAt + 2, view.u16(setsAt)).forEach((set, i) => {
     if (set < 0) return;
-    const first = byClass ? covered.filter((glyph) => (i === 0 ? true : input?.get(i)?.includes(glyph))) : [covered[i] ?? 0];
+    const first = byClass ? (firsts.get(i) ?? []) : i < covered.length ? [covered[i]!] : [];
     for (const rule of parts(view, set, set + 2, view.u16(set))) {
       if (rule < 0 || into.full) continue;
       if (!chained) {
@@ -166,7 +204,7 @@ function contextPlaces(view: View, at: number, chained: boolean, into: Rules): v
 
 /** Lookup type 8: single glyphs by what stands around them, from the end backwards. */
 function reverse(view: View, at: number, into: Rules): void {
-  const covered = coverage(view, at + view.u16(at + 2));
+  const covered = coverage(view, target(view, at, at + 2));
   let next = at + 4;
   const list = (): Choices[] => {
     const count = view.u16(next);
