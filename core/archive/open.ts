@@ -25,7 +25,7 @@ async function head(path: string): Promise<Buffer> {
 /** A single file compressed by xz or bzip2, or a tar compressed so: unpacked on disk first, then read as what it is. */
 async function openPacked(path: string, format: "xz" | "bzip2", innerName: string, options: SevenZipOptions): Promise<ArchiveReader> {
   const whole = join(options.staging, "whole");
-  await openSevenZip(path, format, { ...options, staging: whole });
+  await openSevenZip(path, format, { ...options, staging: whole, namesOnly: false });
   const [file] = await readdir(whole);
   if (file === undefined) throw cutOff();
   const unpacked = join(whole, file);

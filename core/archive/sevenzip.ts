@@ -18,6 +18,8 @@ export interface SevenZipOptions {
   /** What may still be unpacked. */
   room: Room;
   password?: string | undefined;
+  /** Only the list of what is in it is wanted: nothing is unpacked where the format has a list, and entries cannot be opened. */
+  namesOnly?: boolean | undefined;
 }
 
 interface Run {
@@ -198,6 +200,8 @@ export async function openSevenZip(archive: string, format: string, options: Sev
     // Of compressed single files nobody says how large they are: 7-Zip then claims any size.
     const total = listed.reduce((sum, entry) => sum + entry.bytes, 0);
     if (total > room.left) throw room.exceeded();
+    const reader = { format, count: listed.length, close: () => {} };
+    if (options.namesOnly) return { ...reader, entries: () => staged(listed, new Map(), staging, given) };
     const { code, complaints, overflowed, trailing, fault } = await sevenZip(
       ["x", "-y", "-snl-", secret, "-o/out"],
       own,
@@ -209,7 +213,7 @@ export async function openSevenZip(archive: string, format: string, options: Sev
     if (given && complaints.size > 0 && [...complaints.values()].every((words) => /wrong password/i.test(words))) throw locked(true);
     const nothingElse = trailing && complaints.size === 0;
     if (code !== 0 && (complaints.size === 0 || listed.length <= 1) && !given && !nothingElse) throw damaged();
-    return { format, count: listed.length, close: () => {}, entries: () => staged(listed, complaints, staging, given) };
+    return { ...reader, entries: () => staged(listed, complaints, staging, given) };
   } finally {
     await rm(own, { recursive: true, force: true });
   }

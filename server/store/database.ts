@@ -15,6 +15,7 @@ import bench from "./migrations/013-bench.sql";
 import cuts from "./migrations/014-cuts.sql";
 import matches from "./migrations/015-matches.sql";
 import hands from "./migrations/016-hands.sql";
+import watchedFolders from "./migrations/017-watched-folders.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -37,6 +38,7 @@ const migrations: readonly string[] = [
   cuts,
   matches,
   hands,
+  watchedFolders,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

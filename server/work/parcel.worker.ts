@@ -210,7 +210,7 @@ async function unpack(job: UnpackTask, tell: (told: ParcelTold) => void): Promis
 async function probe({ path, name, staging, limits }: ProbeTask): Promise<ProbeOutcome> {
   try {
     const room = new Room(limits, (await stat(path)).size);
-    const reader = await openArchive(path, name, { staging, limits, room });
+    const reader = await openArchive(path, name, { staging, limits, room, namesOnly: true });
     try {
       let seen = 0;
       for await (const entry of reader.entries()) {

@@ -1,4 +1,5 @@
 // Parcels in full over HTTP: unwrapping, clearing with a way back, joining spellings, the watched folder, limits, long lists.
+import { execFileSync } from "node:child_process";
 import { copyFileSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
@@ -217,16 +218,56 @@ describe("the watched folder", () => {
     await until(async () => (await names()).length === 2);
     await trial.restart();
     await until(async () => (await report()).folder === folder);
-    await new Promise((resolve) => setTimeout(resolve, 400));
-    expect(await names()).toEqual(["seedmarks.zip", "garden-note.zip"]);
+    // Files are taken in the order they are found in: once a new one is in, those found before it were passed by.
+    copyFileSync(download("winter-pack.zip"), join(folder, "winter-pack.zip"));
+    await until(async () => (await names()).includes("winter-pack.zip"));
+    expect(await names()).toEqual(["winter-pack.zip", "seedmarks.zip", "garden-note.zip"]);
     await trial.api().post("/api/settings/watch/take-earlier").expect(200);
     await until(async () => (await names()).includes("old.zip"));
-    expect(readdirSync(folder).sort()).toEqual(["garden-note.zip", "letter.txt", "old.zip", "photos.zip", "seedmarks.zip"]);
+    expect(readdirSync(folder).sort()).toEqual([
+      "garden-note.zip",
+      "letter.txt",
+      "old.zip",
+      "photos.zip",
+      "seedmarks.zip",
+      "winter-pack.zip",
+    ]);
     renameSync(folder, `${folder}-moved`);
     await until(async () => (await report()).problem !== null);
     expect((await report()).problem!.message).toMatch(/cannot be found\.$/);
     await trial.services.parcels.whenIdle();
   }, 40_000);
+  test("a download that grows beside one that takes long to look into becomes one parcel, whole", async () => {
+    const folder = join(trial.dataDir, "Downloads growing");
+    mkdirSync(folder);
+    await trial.api().post("/api/settings").send({ watchedFolder: folder }).expect(200);
+    const packed = join(trial.dataDir, "note.7z");
+    execFileSync("7z", ["a", packed, download("garden-note.zip")], { stdio: "ignore" });
+    const whole = readFileSync(download("seedmarks.zip"));
+    copyFileSync(packed, join(folder, "note.7z"));
+    const pieces = 12;
+    for (let i = 1; i <= pieces; i++) {
+      writeFileSync(join(folder, "seedmarks.zip"), whole.subarray(0, Math.ceil((whole.length * i) / pieces)));
+      await new Promise((resolve) => setTimeout(resolve, 300));
+    }
+    const list = async () => ParcelPage.parse(await trial.json("/api/parcels")).parcels;
+    await until(async () => (await list()).length >= 2);
+    await trial.services.parcels.whenIdle();
+    expect((await list()).map(({ name, state }) => [name, state]).sort()).toEqual([
+      ["note.7z", "ready"],
+      ["seedmarks.zip", "ready"],
+    ]);
+  }, 60_000);
+  test("what arrives in an empty folder while the server is closed is taken in at its next start", async () => {
+    const folder = join(trial.dataDir, "Downloads empty");
+    mkdirSync(folder);
+    await trial.api().post("/api/settings").send({ watchedFolder: folder }).expect(200);
+    await trial.services.close();
+    copyFileSync(download("garden-note.zip"), join(folder, "garden-note.zip"));
+    await trial.start();
+    await until(async () => ParcelPage.parse(await trial.json("/api/parcels")).parcels.length === 1);
+    await trial.services.parcels.whenIdle();
+  }, 60_000);
   test("must be a folder's whole path", async () => {
     for (const watchedFolder of ["Downloads", "/no/such/folder", download("trellis-fair.zip")]) {
       const refused = await trial.api().post("/api/settings").send({ watchedFolder }).expect(422);

@@ -15,6 +15,17 @@ export class WatchedStore {
   constructor(db: Db) {
     this.db = db;
   }
+  /** Whether a folder was ever watched, also when nothing lay in it. */
+  wasWatched(folder: string): boolean {
+    return this.db.prepare("SELECT 1 FROM watched_folders WHERE path = ?").get(folder) !== undefined;
+  }
+  /** Notes that a folder is watched from now on, and what lies in it already. */
+  begin(folder: string, there: readonly Omit<WatchedRow, "outcome">[], at: string): void {
+    this.db.transaction(() => {
+      this.db.prepare("INSERT OR IGNORE INTO watched_folders (path, first_watched_at) VALUES (?, ?)").run(folder, at);
+      for (const row of there) this.put({ ...row, outcome: "before" }, at);
+    })();
+  }
   get(path: string): WatchedRow | undefined {
     return this.db.prepare(`SELECT ${COLUMNS} WHERE path = ?`).get(path) as WatchedRow | undefined;
   }
