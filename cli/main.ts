@@ -1,15 +1,5 @@
 // The command line: `buvano inspect …`, `buvano evidence …`. Results go to standard output, words to standard error.
-import { bring } from "./bring.ts";
-import { clear } from "./clear.ts";
-import { cut } from "./cut.ts";
-import { draw } from "./draw.ts";
-import { dump } from "./dump.ts";
-import { evidence } from "./evidence.ts";
-import { glyphs } from "./glyphs.ts";
-import { inspect } from "./inspect.ts";
-import { alike, match } from "./match.ts";
-import { needs } from "./needs.ts";
-import { unpack } from "./unpack.ts";
+// Each command is loaded when it is asked for: together they take a second.
 
 const usage = `buvano inspect [--json] PATH…            what each font file holds
 buvano unpack ARCHIVE --to DIR [--json]  take an archive apart into DIR
@@ -47,26 +37,26 @@ async function main(args: string[]): Promise<number> {
   const [command, ...rest] = args;
   const json = rest.includes("--json");
   const words = rest.filter((word) => word !== "--json");
-  if (command === "inspect" && words.length > 0) return inspect(words, json);
-  if (command === "clear" && words.length > 0) return clear(words, json);
+  if (command === "inspect" && words.length > 0) return (await import("./inspect.ts")).inspect(words, json);
+  if (command === "clear" && words.length > 0) return (await import("./clear.ts")).clear(words, json);
   if (command === "unpack") {
     const to = words.indexOf("--to");
     const [archive] = words;
     const dir = words[to + 1];
-    if (to === 1 && words.length === 3 && archive && dir) return unpack(archive, dir, json);
+    if (to === 1 && words.length === 3 && archive && dir) return (await import("./unpack.ts")).unpack(archive, dir, json);
   }
   if (command === "bring") {
     const at = words.indexOf("--data");
     const dir = words[at + 1];
     const paths = words.filter((_, i) => i !== at && i !== at + 1);
-    if (at >= 0 && dir && paths.length > 0) return bring(paths, dir, json);
+    if (at >= 0 && dir && paths.length > 0) return (await import("./bring.ts")).bring(paths, dir, json);
   }
   if (command === "match") {
     const { paths, options } = parted(words, ["--data", "--words", "--frame", "--job"]);
     const [picture] = paths;
     const dataDir = options.get("--data");
     if (picture && paths.length === 1 && dataDir)
-      return match({
+      return (await import("./match.ts")).match({
         picture,
         dataDir,
         words: options.get("--words") ?? "",
@@ -78,31 +68,31 @@ async function main(args: string[]): Promise<number> {
   if (command === "alike") {
     const { paths, options } = parted(words, ["--data"]);
     const dataDir = options.get("--data");
-    if (paths.length > 0 && dataDir) return alike({ family: paths.join(" "), dataDir, json });
+    if (paths.length > 0 && dataDir) return (await import("./match.ts")).alike({ family: paths.join(" "), dataDir, json });
   }
   if (command === "evidence") {
     const { paths, options } = parted(words, ["--font", "--words"]);
     const font = options.get("--font");
-    if (paths.length === 1 && font !== undefined) return evidence({ file: paths[0]!, font, words: options.get("--words") ?? "", json });
+    if (paths.length === 1 && font !== undefined) return (await import("./evidence.ts")).evidence({ file: paths[0]!, font, words: options.get("--words") ?? "", json });
   }
   if (command === "glyphs") {
     const { paths, options } = parted(words, ["--face", "--find"]);
     const face = Number(options.get("--face") ?? 0);
     if (paths.length === 1 && Number.isInteger(face) && face >= 0)
-      return glyphs({ font: paths[0]!, face, find: options.get("--find"), json });
+      return (await import("./glyphs.ts")).glyphs({ font: paths[0]!, face, find: options.get("--find"), json });
   }
   if (command === "dump") {
     const { paths, options } = parted(words, ["--face"]);
     const face = Number(options.get("--face") ?? 0);
     const [font, tag] = paths;
-    if (font !== undefined && paths.length <= 2 && Number.isInteger(face) && face >= 0) return dump(font, tag, face);
+    if (font !== undefined && paths.length <= 2 && Number.isInteger(face) && face >= 0) return (await import("./dump.ts")).dump(font, tag, face);
   }
   if (command === "draw") {
     const { paths, options } = parted(words, ["--font", "--face", "--text", "--features", "--axes", "--size-mm", "--to"]);
     const [font, text, to] = ["--font", "--text", "--to"].map((name) => options.get(name));
     const [face, sizeMm] = [Number(options.get("--face") ?? 0), Number(options.get("--size-mm"))];
     if (paths.length === 0 && font !== undefined && text !== undefined && to !== undefined && Number.isInteger(face) && face >= 0)
-      return draw({ font, face, text, to, sizeMm, features: options.get("--features") ?? "", axes: options.get("--axes") ?? "" });
+      return (await import("./draw.ts")).draw({ font, face, text, to, sizeMm, features: options.get("--features") ?? "", axes: options.get("--axes") ?? "" });
   }
   if (command === "cut") {
     const flags = ["--join", "--mirror"];
@@ -113,15 +103,23 @@ async function main(args: string[]): Promise<number> {
     const [font, text, to] = ["--font", "--text", "--to"].map((name) => options.get(name));
     const [face, heightMm] = [Number(options.get("--face") ?? 0), Number(options.get("--height-mm"))];
     if (paths.length === 0 && font !== undefined && text !== undefined && to !== undefined && Number.isInteger(face) && face >= 0)
-      return cut({
-        ...{ font, face, text, to, heightMm, json, join: words.includes("--join"), mirror: words.includes("--mirror") },
-        ...{ features: options.get("--features") ?? "", axes: options.get("--axes") ?? "" },
+      return (await import("./cut.ts")).cut({
+        font,
+        face,
+        text,
+        to,
+        heightMm,
+        json,
+        join: words.includes("--join"),
+        mirror: words.includes("--mirror"),
+        features: options.get("--features") ?? "",
+        axes: options.get("--axes") ?? "",
         contourMm: Number(options.get("--contour-mm") ?? 0),
       });
   }
   if (command === "needs") {
     const { paths, options } = parted(words, ["--data", "--device"]);
-    if (paths.length > 0) return needs({ files: paths, dataDir: options.get("--data"), device: options.get("--device"), json });
+    if (paths.length > 0) return (await import("./needs.ts")).needs({ files: paths, dataDir: options.get("--data"), device: options.get("--device"), json });
   }
   process.stderr.write(`${usage}\n`);
   return 2;

@@ -11,6 +11,7 @@ import { inspectFont, type Inspection } from "../../core/inspect.ts";
 import { builtInFont } from "../../tests/api/trial.ts";
 import { makeParts, thisMachine, type Parts } from "../parts.ts";
 import type { Folder } from "../../contract/devices.ts";
+import { amount } from "../../tests/amount.ts";
 import { allViews, rebuilt, renewalOf } from "../../tests/api/views.ts";
 
 const RUNS = 40;
@@ -269,7 +270,7 @@ test("any changes, in any order", async () => {
       for (const [table, rows] of Object.entries(kept)) if (rows.length > 0) filled.add(table);
       expect(kept).toEqual(await rebuilt(parts, renewal));
     }),
-    { numRuns: RUNS, seed, endOnFailure: true },
+    { numRuns: amount(RUNS), seed, endOnFailure: true },
   );
   // Every view had rows to be wrong in.
   expect([...filled].sort()).toEqual(Object.keys(allViews(parts)).sort());

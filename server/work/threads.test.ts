@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { afterAll, expect, test } from "@jest/globals";
+import { amount } from "../../tests/amount.ts";
 import { TaskLost, Threads } from "./threads.ts";
 
 const dir = mkdtempSync(join(tmpdir(), "buvano-threads-"));
@@ -96,40 +97,59 @@ async function lives(script: string): Promise<{ code: number | null; errors: str
 }
 const built = (name: string): string => join(process.cwd(), "build", "node", name);
 
-test("a hundred pools of the real workers, opened and closed at random moments", async () => {
+/** Moments spread evenly from the first to the last thing that happens: the same ones on a slow machine, which `wholeMs` was measured on. */
+const moments = (wholeMs: number, all: number): number[] => {
+  const count = amount(all);
+  return Array.from({ length: count }, (_, i) => (wholeMs * i) / (count - 1));
+};
+
+test("a hundred pools of the real workers, closed at every moment of their work", async () => {
   const script = `import { WorkPool } from ${JSON.stringify(pathToFileURL(built("pool.mjs")).href)};
-    let state = 20261126;
-    const random = () => (state = (state * 1103515245 + 12345) % 2147483648) / 2147483648;
-    for (let i = 0; i < 100; i++) {
+    const tasks = (pool) => [
+      pool.readPapers([{ id: 1, key: "x", kind: "paper", path: "a.pdf", at: ${JSON.stringify(file)} }], true),
+      pool.font({ kind: "inspect", fonts: [{ source: { path: ${JSON.stringify(file)} }, name: "x" }] }),
+    ];
+    const first = new WorkPool(${JSON.stringify(built(""))});
+    const from = performance.now();
+    await Promise.all(tasks(first));
+    const wholeMs = performance.now() - from;
+    await first.close();
+    for (const part of ${JSON.stringify(moments(1, 100))}) {
       const pool = new WorkPool(${JSON.stringify(built(""))});
       // Some are closed while their threads load, some while they work, and load more for it.
-      const tasks = [
-        pool.readPapers([{ id: 1, key: "x", kind: "paper", path: "a.pdf", at: ${JSON.stringify(file)} }], true),
-        pool.font({ kind: "inspect", fonts: [{ source: { path: ${JSON.stringify(file)} }, name: "x" }] }),
-      ].map((task) => task.catch((error) => { if (error.why !== "closed") throw error; }));
-      await new Promise((resolve) => setTimeout(resolve, random() * 150));
+      const begun = tasks(pool).map((task) => task.catch((error) => { if (error.why !== "closed") throw error; }));
+      await new Promise((resolve) => setTimeout(resolve, part * wholeMs));
       await pool.close();
-      await Promise.all(tasks);
+      await Promise.all(begun);
     }`;
   expect(await lives(script)).toEqual({ code: 0, errors: "" });
 }, 180_000);
 
-test("a server stopped within its first second, fifty times, ends in peace each time", async () => {
+test("a server stopped at fifty moments of its start ends in peace each time", async () => {
   const data = join(dir, "library");
-  let state = 20261127;
-  const random = () => (state = (state * 1103515245 + 12345) % 2147483648) / 2147483648;
-  for (let i = 0; i < 50; i++) {
-    const child = spawn(process.execPath, [built("main.mjs")], {
+  const begin = () =>
+    spawn(process.execPath, [built("main.mjs")], {
       env: { ...process.env, BUVANO_DATA: data, PORT: "0", XDG_DATA_HOME: dir },
-      stdio: ["ignore", "ignore", "pipe"],
+      stdio: ["ignore", "pipe", "pipe"],
     });
+  const endOf = (child: ReturnType<typeof begin>) =>
+    new Promise<[number | null, string | null]>((resolve) => child.on("exit", (code, signal) => resolve([code, signal])));
+  const from = performance.now();
+  const first = begin();
+  await new Promise((resolve) => first.stdout.once("data", resolve));
+  const startMs = performance.now() - from;
+  const firstEnds = endOf(first);
+  first.kill("SIGTERM");
+  expect(await firstEnds).toEqual([0, null]);
+  for (const afterMs of moments(1.2 * startMs, 50)) {
+    const child = begin();
     let errors = "";
     child.stderr.on("data", (chunk: Buffer) => (errors += chunk.toString()));
-    const ended = new Promise<[number | null, string | null]>((resolve) => child.on("exit", (code, signal) => resolve([code, signal])));
-    await new Promise((resolve) => setTimeout(resolve, random() * 1000));
+    const ended = endOf(child);
+    await new Promise((resolve) => setTimeout(resolve, afterMs));
     child.kill("SIGTERM");
     const [code, signal] = await ended;
     // Before it listens for the signal, the signal itself ends it; that is no crash either.
-    expect([errors, code === 0 || signal === "SIGTERM"]).toEqual(["", true]);
+    expect([afterMs, errors, code === 0 || signal === "SIGTERM"]).toEqual([afterMs, "", true]);
   }
 }, 180_000);

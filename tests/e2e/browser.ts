@@ -8,7 +8,8 @@ import { Options, ServiceBuilder } from "selenium-webdriver/chrome.js";
 
 export const PHONE = { width: 390, height: 844 };
 export const WIDE = { width: 1280, height: 800 };
-const WAIT_MS = 20_000;
+/** How long a page may take for anything; only what fails waits so long. */
+const WAIT_MS = 60_000;
 
 export class Browser {
   readonly driver: WebDriver;

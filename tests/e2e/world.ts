@@ -1,6 +1,6 @@
 // Brings the demo's downloads into a test server by its own API, so that screens have something to show.
 import { execFileSync } from "node:child_process";
-import { copyFile, readdir, readFile, rename, writeFile } from "node:fs/promises";
+import { copyFile, readdir, readFile, rename, rm, writeFile } from "node:fs/promises";
 import { existsSync } from "node:fs";
 import { join } from "node:path";
 import { fillDemo } from "../../demo/fill.ts";
@@ -36,6 +36,8 @@ export interface World {
   styleId: number;
 }
 
+/** What was told of a library that lies ready, in its own folder. */
+const NOTE = "told.json";
 /**
  * A library that takes a while to make is made once for a run of all tests (BUVANO_RUN names its folder) and copied for every file that wants it; a file
  * that runs by itself makes its own. What `make` tells of it is kept beside it.
@@ -46,17 +48,20 @@ async function ready<T>(name: string, make: (server: TestServer) => Promise<T>):
     const server = await TestServer.start();
     return { server, told: await make(server) };
   }
-  const [library, note] = [join(run, name), join(run, `${name}.json`)];
+  const library = join(run, name);
   if (!existsSync(library)) {
     const server = await TestServer.start();
-    await writeFile(note, JSON.stringify((await make(server)) ?? null));
+    const told = (await make(server)) ?? null;
     await server.kill("SIGTERM");
     // With times to the nanosecond, by which devices know what they have looked at.
-    execFileSync("cp", ["-a", server.dataDir, `${library}.new`]);
-    await rename(`${library}.new`, library);
+    const own = `${library}.${process.pid}`;
+    execFileSync("cp", ["-a", server.dataDir, own]);
+    // Whoever was quicker has made the same.
+    await writeFile(join(own, NOTE), JSON.stringify(told));
+    await rename(own, library).catch(() => rm(own, { recursive: true }));
     await server.stop();
   }
-  return { server: await TestServer.start(true, library), told: JSON.parse(await readFile(note, "utf8")) as T };
+  return { server: await TestServer.start(true, library), told: JSON.parse(await readFile(join(library, NOTE), "utf8")) as T };
 }
 /** A server whose library holds the demo's downloads. */
 export const startFilled = async (): Promise<TestServer> =>
