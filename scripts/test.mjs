@@ -110,8 +110,8 @@ jest("components", ["ui"]);
 jest("reference", ["reference", "fuzz"], ["--maxWorkers=2"]);
 // Alone on the machine: how long others wait, and what memory it takes, is what it measures.
 jest("hostile", ["hostile"], ["--runInBand"]);
-// One browser at a time: two on two cores starve each other on a slow machine.
-jest("browser", ["e2e"], ["--runInBand"]);
+// Two at a time: a page that waits for its server leaves a processor idle.
+jest("browser", ["e2e"], ["--maxWorkers=2"]);
 
 say(`\nAll of it: ${minutesSince(began)} minutes`);
 if (long || flags.includes("--note")) noteFigures({ long, parts, passed, failed, versions: machine.versions });

@@ -3,9 +3,11 @@
 // the settings), BUVANO_CLOCK_DAYS (so many days ahead of the real clock, to see
 // what a licence's end looks like), BUVANO_PRACTICE (brings the practice devices out).
 import type { AddressInfo } from "node:net";
+import { existsSync } from "node:fs";
 import { homedir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath, URL } from "node:url";
+import envPaths from "env-paths";
 import qrcode from "qrcode";
 import { diskFault } from "../core/disk/faults.ts";
 import { makeApp } from "./app.ts";
@@ -15,8 +17,10 @@ import { makeParts, thisMachine } from "./parts.ts";
 import { makeServices, type Services } from "./services/services.ts";
 
 const here = fileURLToPath(new URL(".", import.meta.url));
-/** XDG base directory specification: data home. */
-const dataDir = process.env["BUVANO_DATA"] || join(process.env["XDG_DATA_HOME"] || join(homedir(), ".local", "share"), "buvano");
+/** Where the system keeps what programs make; a library that lies where it lay on every system before is used on. */
+const EARLIER = join(homedir(), ".local", "share", "buvano");
+const ours = envPaths("buvano", { suffix: "" }).data;
+const dataDir = process.env["BUVANO_DATA"] || (!existsSync(ours) && existsSync(join(EARLIER, "library.db")) ? EARLIER : ours);
 
 const daysAhead = Number(process.env["BUVANO_CLOCK_DAYS"] || 0) || 0;
 

@@ -1,5 +1,6 @@
 // What a device on the network can ask for: to be paired, and then its own work only.
 import { rm } from "node:fs/promises";
+import { parse as parseCookie } from "cookie";
 import express, { Router, type Request } from "express";
 import { z } from "zod";
 import { MyAnswers, MyDevice, PairRequest } from "../../contract/pairing.ts";
@@ -12,13 +13,7 @@ import { answer, bodyOf, nothingHere, queryOf, shownFirst } from "./answer.ts";
 
 const SubjectQuery = z.object({ subject: z.string().max(300) });
 
-function tokenOf(request: Request, cookie: string): string | undefined {
-  for (const part of (request.headers.cookie ?? "").split(";")) {
-    const [name, value] = part.trim().split("=");
-    if (name === cookie) return value;
-  }
-  return undefined;
-}
+const tokenOf = (request: Request, name: string): string | undefined => parseCookie(request.headers.cookie ?? "")[name];
 
 export function mineRoutes({ pairing, renewal }: Pick<Services, "pairing" | "renewal">): Router {
   const router = Router();
