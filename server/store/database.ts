@@ -16,6 +16,7 @@ import cuts from "./migrations/014-cuts.sql";
 import matches from "./migrations/015-matches.sql";
 import hands from "./migrations/016-hands.sql";
 import watchedFolders from "./migrations/017-watched-folders.sql";
+import programsMarkLess from "./migrations/018-programs-mark-less.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -39,6 +40,7 @@ const migrations: readonly string[] = [
   matches,
   hands,
   watchedFolders,
+  programsMarkLess,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

@@ -87,7 +87,10 @@ export class Cells {
     const rows: CellRow[] = [];
     for (const style of styles) {
       const facts = this.facts(style);
+      const on = new Set(facts.copies.map((row) => row.deviceId));
       for (const program of programs) {
+        // Where it does not lie and was never seen, it is not here, unless it may be loaded by hand.
+        if (!on.has(program.deviceId) && !facts.latest.has(program.id) && program.traits.readsWhen !== "by-hand") continue;
         const { state } = this.state(facts, program);
         if (state !== "not-here") rows.push({ programId: program.id, state, styleId: style.id });
       }

@@ -275,3 +275,26 @@ test("any changes, in any order", async () => {
   // Every view had rows to be wrong in.
   expect([...filled].sort()).toEqual(Object.keys(allViews(parts)).sort());
 }, 120_000);
+
+test("a program that comes concerns what lies on its device, and nothing else; one that is given files by hand concerns all", async () => {
+  const { renewal } = renewalOf(parts);
+  for (const slug of ["a", "b"]) parts.devices.ensureDevice(slug, slug, "laptop", "practice");
+  for (const n of [0, 4, 8]) {
+    apply({ do: "arrive", n, paper: 0, parcel: 0 });
+    apply({ do: "shelve", n, parcel: 0 });
+  }
+  apply({ do: "observe", device: 0, n: 0, folder: "me", on: true, name: 0 });
+  await renewal.settle();
+  const marked = () => parts.db.prepare("SELECT count(*) FROM stale_families").pluck().get();
+  expect(parts.familyViews.familyCount()).toBe(3);
+  apply({ do: "program", device: 0, kind: "office" });
+  expect(marked()).toBe(1);
+  await renewal.settle();
+  apply({ do: "program", device: 1, kind: "office" });
+  expect(marked()).toBe(0);
+  const byHand = (Object.keys(USUAL_TRAITS) as ProgramKind[]).find((kind) => USUAL_TRAITS[kind].readsWhen === "by-hand")!;
+  apply({ do: "program", device: 1, kind: byHand });
+  expect(marked()).toBe(3);
+  await renewal.settle();
+  expect(allViews(parts)).toEqual(await rebuilt(parts, renewal));
+});
