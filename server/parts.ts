@@ -151,6 +151,7 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
     return closed;
   };
   const programs = new ProgramStore(db);
+  const observed = new ObservedStore(db);
   return {
     config,
     db,
@@ -158,9 +159,9 @@ async function openParts(config: Config, lock: LibraryLock, disk: DiskWatch): Pr
     documents: new DocumentStore(db),
     parcels: new ParcelStore(db),
     library: new LibraryStore(db),
-    devices: new DeviceStore(db, programs),
+    devices: new DeviceStore(db, programs, observed),
     programs,
-    observed: new ObservedStore(db),
+    observed,
     externalChanges: new ExternalChangeStore(db),
     plans: new PlanStore(db),
     pairings: new PairingStore(db),

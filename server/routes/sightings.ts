@@ -28,7 +28,7 @@ const MOST_PICTURE_BYTES = 50 * 1024 * 1024;
 const WordsQuery = z.object({ words: z.string().max(200) });
 
 export function sightingRoutes(parts: Pick<Parts, "incoming" | "library" | "programs">, services: Services): Router {
-  const { sightings, evidence } = services;
+  const { sightings, evidence, keptEvidence, looks, recorder } = services;
   const router = Router();
   router.get(
     "/board",
@@ -40,13 +40,13 @@ export function sightingRoutes(parts: Pick<Parts, "incoming" | "library" | "prog
   );
   router.post(
     "/board/look",
-    answer(LookedMany, (request) => evidence.lookMany(bodyOf(LookManyRequest, request))),
+    answer(LookedMany, (request) => looks.lookMany(bodyOf(LookManyRequest, request))),
   );
   router.get(
     "/cells/:styleId/:programId",
     answer(Cell, async (request) => {
       const cell = await sightings.forStyle(idOf(request, "styleId"), idOf(request, "programId"));
-      const earlier = evidence.ofCell(cell.styleId, cell.programId);
+      const earlier = recorder.ofCell(cell.styleId, cell.programId);
       const { familyId } = parts.library.styleBrief(cell.styleId)!;
       const { own, traits } = parts.programs.get(cell.programId)!;
       const { sha256, face } = parts.library.styleBrief(cell.styleId)!;
@@ -78,7 +78,7 @@ export function sightingRoutes(parts: Pick<Parts, "incoming" | "library" | "prog
   );
   router.post(
     "/cells/:styleId/:programId/look",
-    answer(Sighting, (request) => evidence.look(idOf(request, "styleId"), idOf(request, "programId"), bodyOf(LookRequest, request))),
+    answer(Sighting, (request) => looks.look(idOf(request, "styleId"), idOf(request, "programId"), bodyOf(LookRequest, request))),
   );
   router.post(
     "/cells/:styleId/:programId/picture",
@@ -99,7 +99,7 @@ export function sightingRoutes(parts: Pick<Parts, "incoming" | "library" | "prog
     }),
   );
   router.get("/sightings/:id/file", async (request, response) => {
-    const { path, name } = await evidence.file(idOf(request));
+    const { path, name } = await keptEvidence.file(idOf(request));
     // Whatever it is, it is saved and never shown from here.
     response
       .attachment(name)
@@ -108,7 +108,7 @@ export function sightingRoutes(parts: Pick<Parts, "incoming" | "library" | "prog
   });
   router.post(
     "/sightings/:id/take-back",
-    answer(Sighting, (request) => evidence.takeBack(idOf(request), bodyOf(TakeBackRequest, request).back)),
+    answer(Sighting, (request) => recorder.takeBack(idOf(request), bodyOf(TakeBackRequest, request).back)),
   );
   return router;
 }

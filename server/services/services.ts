@@ -18,6 +18,9 @@ import { ClearanceService } from "./clearance/clearance.ts";
 import { CutService } from "./cutting/cuts.ts";
 import { DeviceService } from "./devices/devices.ts";
 import { EvidenceService } from "./sightings/evidence.ts";
+import { KeptEvidence } from "./sightings/kept-evidence.ts";
+import { LookService } from "./sightings/looks.ts";
+import { SightingRecorder } from "./sightings/recording.ts";
 import { TextReader } from "./facts/facts.ts";
 import { FaceRenewer } from "./facts/faces.ts";
 import { FactWriter } from "./facts/writer.ts";
@@ -69,6 +72,9 @@ export interface Services {
   tabletRoom: TabletRoom;
   sightings: SightingService;
   evidence: EvidenceService;
+  keptEvidence: KeptEvidence;
+  looks: LookService;
+  recorder: SightingRecorder;
   needs: NeedsService;
   practice: PracticeService;
   quickCheck: QuickCheckService;
@@ -125,7 +131,10 @@ export async function makeServices(
   const parcels = new ParcelService(parts, pool, contents, writer, reader, renewal);
   const watch = new WatchService(parts, parcels, pool);
   const observer = new Observer(parts, new Hosts(parts, room), pool, writer, (device) => plans.settleHanded(device));
-  const evidence = new EvidenceService(parts, sightings, observer, pool);
+  const recorder = new SightingRecorder(parts);
+  const keptEvidence = new KeptEvidence(parts);
+  const looks = new LookService(parts, recorder);
+  const evidence = new EvidenceService(parts, sightings, observer, pool, { recorder, kept: keptEvidence });
   const handing = new Handing(parts, room, pool);
   const devices = new DeviceService(parts, room, observer, parcels, pool, renewal);
   const tablets = new TabletService(parts, jobs, handing);
@@ -155,12 +164,12 @@ export async function makeServices(
     spelling: ({ id, key }) => families.part(id, key),
     "name-learnt": (undo) => sightings.unlearnName(undo),
     unpaired: ({ id }) => pairing.restore(id),
-    looks: ({ sightingIds }) => evidence.takeBackMany(sightingIds),
-    sighting: ({ id }) => evidence.takeBack(id, true),
-    "sighting-back": ({ id }) => evidence.takeBack(id, false),
+    looks: ({ sightingIds }) => recorder.takeBackMany(sightingIds),
+    sighting: ({ id }) => recorder.takeBack(id, true),
+    "sighting-back": ({ id }) => recorder.takeBack(id, false),
   });
   const choosing = new ChoosingService(parts, (device) => observer.hosts.of(device).switches);
-  const pairing = new PairingService(parts, observer, handing, evidence, door, pool);
+  const pairing = new PairingService(parts, observer, handing, looks, door, pool);
   const families: FamilyService = new FamilyService(parts, renewal, sightings, jobs, history);
 
   const bench: BenchService = new BenchService(parts, renewal, (query) => families.filter(query), pool);
@@ -222,7 +231,7 @@ export async function makeServices(
   const held = [parts.parcels.heldFiles(), parts.library.shelvedFiles(), parts.clearance.receipts(), parts.plans.heldFiles()];
   await calmly("Sweeping files", () => parts.files.sweep(new Set(held.flat())));
   await tidy();
-  await calmly("Tidying evidence", () => evidence.tidy());
+  await calmly("Tidying evidence", () => keptEvidence.tidy());
   disk.attempt(() => parts.readings.sweep());
   disk.attempt(() => devices.prepare());
   await calmly("Recovering plans", () => plans.recover());
@@ -257,6 +266,9 @@ export async function makeServices(
       programs,
       sightings,
       evidence,
+      keptEvidence,
+      looks,
+      recorder,
       history,
       reader,
       renewal,

@@ -104,6 +104,6 @@ test("a file that is older than the placing is asked about first", async () => {
   expect(asked.answers.filter(({ recorded }) => recorded)).toEqual([]);
   const sure = await give(bytes, true);
   expect([sure.question, sure.answers.filter(({ recorded }) => recorded).map(({ styleId }) => styleId)]).toEqual(["", [first!.styleId]]);
-  const [seen] = Sighting.array().parse(trial.services.evidence.ofCell(first!.styleId, POSTER));
+  const [seen] = Sighting.array().parse(trial.services.recorder.ofCell(first!.styleId, POSTER));
   expect([seen!.result, seen!.fileName, seen!.kept]).toEqual(["seen", "page.pdf", true]);
 });

@@ -37,6 +37,7 @@ export class Observer {
   private readonly turns = new Map<number, Promise<unknown>>();
   private readonly problems = new Map<number, Problem>();
 
+  private lastHeld: { deviceId: number; stamp: number; rows: readonly ObservedRow[] } | undefined;
   constructor(uses: Uses, hosts: Hosts, pool: WorkPool, writer: FactWriter, afterLook: (device: DeviceRow) => void) {
     this.uses = uses;
     this.hosts = hosts;
@@ -67,15 +68,22 @@ export class Observer {
   observe(id: number, expected = false): Promise<void> {
     return this.inTurn(id, () => this.look(this.row(id), expected));
   }
-  /** All a device was last seen to hold, fetched so that others get their turn in between. */
-  async held(deviceId: number): Promise<ObservedRow[]> {
+  /**
+   * All a device was last seen to hold, fetched so that others get their turn in between. A plan asks several times in a row: the rows of the device that
+   * was asked for last are kept until they change.
+   */
+  async held(deviceId: number): Promise<readonly ObservedRow[]> {
+    const stamp = this.uses.observed.stampOf(deviceId);
+    if (this.lastHeld?.deviceId === deviceId && this.lastHeld.stamp === stamp) return this.lastHeld.rows;
     const rows: ObservedRow[] = [];
     for (;;) {
       const next = this.uses.observed.after(deviceId, rows.at(-1), HELD_TOGETHER);
       for (const row of next) rows.push(row);
-      if (next.length < HELD_TOGETHER) return rows;
+      if (next.length < HELD_TOGETHER) break;
       await othersFirst();
     }
+    if (this.uses.observed.stampOf(deviceId) === stamp) this.lastHeld = { deviceId, stamp, rows };
+    return rows;
   }
   /** Whether a glance shows a device as it was last seen; false when its kind cannot be glanced at. */
   async asLastSeen(device: DeviceRow): Promise<boolean> {

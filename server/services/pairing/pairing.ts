@@ -11,7 +11,7 @@ import { Fault, notFound } from "../../fault.ts";
 import type { DeviceRow } from "../../store/devices/devices.ts";
 import type { PlanRow, StoredStep } from "../../store/placing/plans.ts";
 import type { WorkPool } from "../../work/pool.ts";
-import { DEVICE_BROWSER, type EvidenceService } from "../sightings/evidence.ts";
+import { DEVICE_BROWSER, type LookService } from "../sightings/looks.ts";
 import { handedOf, type Handing, type PlannedProfile } from "../placing/handing.ts";
 import type { Observer } from "../devices/observer.ts";
 
@@ -44,7 +44,7 @@ export class PairingService {
   private readonly uses: Uses;
   private readonly observer: Observer;
   private readonly handing: Handing;
-  private readonly evidence: EvidenceService;
+  private readonly looks: LookService;
   private invitation: { code: string; expiresAt: number; triesLeft: number } | undefined;
   private lastPaired: string | null = null;
   /** When wrong codes were tried lately, by the address they came from. */
@@ -56,13 +56,13 @@ export class PairingService {
     uses: Uses,
     observer: Observer,
     handing: Handing,
-    evidence: EvidenceService,
+    looks: LookService,
     door: NetworkListener,
     pool: Pick<WorkPool, "makeKit">,
   ) {
     this.pool = pool;
     this.door = door;
-    this.evidence = evidence;
+    this.looks = looks;
     this.uses = uses;
     this.observer = observer;
     this.handing = handing;
@@ -333,7 +333,7 @@ export class PairingService {
     for (const { sha256, answer } of taken) this.uses.pairings.answer(device.id, sha256, answer, at);
     await this.observer.observe(device.id, true);
     // Asked again with the same result, a device tells nothing new; and that a file is gone which was to go is no news.
-    this.evidence.fromDevice(
+    this.looks.fromDevice(
       device.id,
       taken.flatMap(({ sha256, answer }) =>
         answer !== "cannot-tell" && before.get(sha256) !== answer && own.has(sha256) ? [{ sha256, answer }] : [],

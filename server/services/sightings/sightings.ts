@@ -42,10 +42,7 @@ type Uses = Pick<
   | "cellViews"
 >;
 
-export function sightingView(
-  uses: Pick<Parts, "library" | "devices" | "programs" | "externalChanges" | "observed" | "cellViews">,
-  row: SightingRow,
-): Sighting {
+export function sightingView(uses: Pick<Parts, "library" | "programs">, row: SightingRow): Sighting {
   const style = uses.library.styleBrief(row.styleId);
   const program = uses.programs.get(row.programId);
   return { ...row, styleName: style?.brief.fullName ?? "", programName: program?.name ?? "", deviceName: program?.deviceName ?? "" };

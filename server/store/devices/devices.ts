@@ -1,4 +1,5 @@
 // Queries on devices.
+import type { ObservedStore } from "./observed.ts";
 import type { ProgramStore } from "./programs.ts";
 import type { DeviceKind, DeviceSort } from "../../../contract/devices.ts";
 import type { Db } from "../database.ts";
@@ -15,9 +16,11 @@ export interface DeviceRow {
 export class DeviceStore {
   private readonly db: Db;
   private readonly programs: ProgramStore;
-  constructor(db: Db, programs: ProgramStore) {
+  private readonly observed: ObservedStore;
+  constructor(db: Db, programs: ProgramStore, observed: ObservedStore) {
     this.db = db;
     this.programs = programs;
+    this.observed = observed;
   }
 
   ensureDevice(slug: string, name: string, kind: DeviceKind, sort: DeviceSort): number {
@@ -34,7 +37,7 @@ export class DeviceStore {
   setRemoved(id: number, at: string | null): void {
     this.programs.forgetListed();
     this.db.prepare("UPDATE devices SET removed_at = ? WHERE id = ?").run(at, id);
-    if (at !== null) this.db.prepare("DELETE FROM observed_fonts WHERE device_id = ?").run(id);
+    if (at !== null) this.observed.forget(id);
   }
 
   /** Devices in the lists. */

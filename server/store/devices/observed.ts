@@ -88,6 +88,11 @@ export class ObservedStore {
   on(deviceId: number): ObservedRow[] {
     return (this.db.prepare(`${OBSERVED_COLUMNS} WHERE device_id = ?`).all(deviceId) as RawObserved[]).map(observed);
   }
+  /** Forgets all a device held. */
+  forget(deviceId: number): void {
+    this.stamps.set(deviceId, this.stampOf(deviceId) + 1);
+    this.db.prepare("DELETE FROM observed_fonts WHERE device_id = ?").run(deviceId);
+  }
   stampOf(deviceId: number): number {
     return this.stamps.get(deviceId) ?? 0;
   }
