@@ -54,6 +54,14 @@ const layers = {
   },
 };
 
+const NAMED = "Write what it holds where it stands; a literal that is spread at once only saves lines.";
+/** Literals are written out, one name a line where they are long. */
+const WRITTEN_OUT = [
+  { selector: "SpreadElement > ObjectExpression", message: NAMED },
+  { selector: "SpreadElement > ArrayExpression", message: NAMED },
+  { selector: "JSXSpreadAttribute > ObjectExpression", message: NAMED },
+];
+
 /** Attributes that are read or heard. */
 const SAID = "/^(label|title|note|hint|placeholder|what|none|unit|said|aria-label|aria-valuetext)$/";
 const IN_SENTENCES = "What is read or heard stands in ui/sentences, where all of a screen is read together.";
@@ -65,6 +73,7 @@ const sentences = {
   rules: {
     "no-restricted-syntax": [
       "error",
+      ...WRITTEN_OUT,
       { selector: "JSXText[value=/[A-Za-z]{2}/]", message: IN_SENTENCES },
       { selector: `JSXAttribute[name.name=${SAID}] > Literal[value=/[A-Za-z]{2}/]`, message: IN_SENTENCES },
       { selector: `JSXAttribute[name.name=${SAID}] TemplateElement[value.raw=/[A-Za-z]{2}/]`, message: IN_SENTENCES },
@@ -90,6 +99,7 @@ export default tseslint.config(
       "@typescript-eslint/no-unused-vars": ["error", { varsIgnorePattern: "^_", argsIgnorePattern: "^_", ignoreRestSiblings: true }],
       eqeqeq: ["error", "always", { null: "ignore" }],
       "no-console": "error",
+      "no-restricted-syntax": ["error", ...WRITTEN_OUT],
     },
   },
   // Assets are required, configuration files are CommonJS.

@@ -59,7 +59,9 @@ export async function cut(args: CutArgs): Promise<number> {
     const sha256 = createHash("sha256").update(font.value.bytes).digest("hex");
     const source = {
       line: {
-        ...{ id: "line", ...line, size: { of: "em", value: drawing.emMm, unit: "mm" } },
+        id: "line",
+        ...line,
+        size: { of: "em", value: drawing.emMm, unit: "mm" },
         layers: [{ ...layer, axes, style: { sha256, face: args.face, family, style } }],
       },
       settings,

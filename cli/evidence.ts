@@ -105,7 +105,7 @@ async function ofPicture(
   if (!judged.ok) return judged;
   const { shown, scores } = judged.value;
   const verdict = (state: Verdict["state"], reason: string, more: Partial<Verdict> = {}) =>
-    ok({ ...{ state, by: "", letters: 0, pages: [], instead: [], reason, next: "" }, ...more });
+    ok({ state, by: "", letters: 0, pages: [], instead: [], reason, next: "", ...more });
   if (!shown) {
     const rivals = [...scores.flatMap(({ id }) => others.find((one) => one.id === id) ?? []), ...others];
     const better = tellingWords(own, rivals);

@@ -126,16 +126,21 @@ export async function makeSheets(base: string): Promise<void> {
   const jobs = JobSummary.array().parse(await (await fetch(`${base}/api/jobs`)).json());
   for (const { name, job, lines } of SHEETS) {
     const body: SheetBody = {
-      ...{ name, ground: "#ffffff", jobId: jobs.find((one) => one.name === job)?.id ?? null },
+      name,
+      ground: "#ffffff",
+      jobId: jobs.find((one) => one.name === job)?.id ?? null,
       lines: lines.map(({ text, mm, layers }, i) => ({
-        ...{ id: `line-${i + 1}`, text, size: { of: "em", value: mm, unit: "mm" }, letterSpacing: 0, lineSpacing: 1000, direction: "auto" },
+        id: `line-${i + 1}`,
+        text,
+        size: { of: "em", value: mm, unit: "mm" },
+        letterSpacing: 0,
+        lineSpacing: 1000,
+        direction: "auto",
         layers: layers.flatMap(([family, style, colour, made = { kind: "none" }]) => {
           const found = styles.find((one) => one.family === family && one.style === style);
           if (!found) return [];
           const { sha256, face } = found;
-          return [
-            { ...{ colour, made, features: {}, axes: {}, dx: 0, dy: 0, letters: "all" as const }, style: { sha256, face, family, style } },
-          ];
+          return [{ colour, made, features: {}, axes: {}, dx: 0, dy: 0, letters: "all" as const, style: { sha256, face, family, style } }];
         }),
       })),
     };

@@ -214,7 +214,9 @@ export async function seasonal(): Promise<Uint8Array> {
     ligatures.push({ of: [codeOf("f"), codeOf(second)], glyph: await drawWithNib(joined(LATIN["f"]!, LATIN[second]!, 60), FROST) });
   return writeTrueType({
     names: {
-      ...{ family: "Frostbloom", style: "Regular", ...OWN },
+      family: "Frostbloom",
+      style: "Regular",
+      ...OWN,
       licence: "Seasonal pack: may be used for 180 days from the day it is placed. Sold work included while it lasts.",
     },
     weight: 400,

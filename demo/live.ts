@@ -116,12 +116,24 @@ const PHASES: readonly { daysAgo: number; do: (hands: Hands) => Promise<void> }[
       const [frost] = await hands.families(["Frostbloom"]);
       const until = new Date(Date.now() - 2 * DAY_MS).toISOString().slice(0, 10);
       await hands.post(`/families/${frost}/licences`, {
-        ...{ kind: "time-limited", answers: { own: "yes", "given-away": "yes" }, seats: 1, boughtOn: null, priceMinor: null, currency: "" },
-        ...{ orderNumber: "", note: "The winter pack, for the poster.", term: { until } },
+        kind: "time-limited",
+        answers: { own: "yes", "given-away": "yes" },
+        seats: 1,
+        boughtOn: null,
+        priceMinor: null,
+        currency: "",
+        orderNumber: "",
+        note: "The winter pack, for the poster.",
+        term: { until },
       });
       await hands.plan("Workshop laptop", "place", [
-        ...["Seedbox Block", "Seedbox Block Shade", "Seedmarks One", "Seedmarks Two"],
-        ...["Trellis Fair", "Tendril Script", "Frostbloom"],
+        "Seedbox Block",
+        "Seedbox Block Shade",
+        "Seedmarks One",
+        "Seedmarks Two",
+        "Trellis Fair",
+        "Tendril Script",
+        "Frostbloom",
       ]);
       await hands.check("Workshop laptop", "Poster Desk");
       await hands.act({ act: "tag", ids: await hands.families(["Seedbox Block", "Seedbox Block Shade"]), tag: "signs", on: true });

@@ -50,7 +50,12 @@ function readHeader(file: number, size: number, at: number): Header | undefined 
   readSync(file, raw, 0, nameBytes, at + 30);
   return {
     name: decodeName(raw, (flags & (1 << 11)) !== 0),
-    ...{ locked: (flags & 1) !== 0, method, crc32, packed, unpacked, later: (flags & SIZES_FOLLOW) !== 0 },
+    locked: (flags & 1) !== 0,
+    method,
+    crc32,
+    packed,
+    unpacked,
+    later: (flags & SIZES_FOLLOW) !== 0,
     dataAt: at + 30 + nameBytes + extraBytes,
   };
 }
@@ -113,7 +118,11 @@ export async function openRebuiltZip(path: string, limits: Limits, otherwise: Pr
         : { packed: header.packed, unpacked: header.unpacked };
       const whole = sizes !== undefined && dataAt + sizes.packed <= size;
       yield {
-        ...{ name, folder: /[\\/]$/.test(name), encrypted: header.locked, claimedBytes: sizes?.unpacked, packedBytes: sizes?.packed },
+        name,
+        folder: /[\\/]$/.test(name),
+        encrypted: header.locked,
+        claimedBytes: sizes?.unpacked,
+        packedBytes: sizes?.packed,
         crc32: later ? undefined : header.crc32,
         open: async () => {
           if (!whole) throw cutEntry();

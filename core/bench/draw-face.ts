@@ -61,7 +61,11 @@ export function openDrawFace(bytes: Uint8Array, index: number, axes: Readonly<Re
   const pictured = face.hasColorPng();
   const hex = (value: number) => value.toString(16).padStart(2, "0");
   return {
-    ...{ upem: face.upem, font, glyphs, ascent: ascender, descent: -descender },
+    upem: face.upem,
+    font,
+    glyphs,
+    ascent: ascender,
+    descent: -descender,
     has: (codePoint) => characters.has(codePoint),
     characters: () => [...characters].sort((a, b) => a - b),
     heights: { small: height(MEASURED.small) ?? only, capitals: height(MEASURED.capitals) ?? only },

@@ -110,8 +110,16 @@ export async function drawLine(wanted: LineWanted, find: FaceFinder): Promise<Dr
     const marked = wanted.marks && Object.keys(layer.features).length > 0;
     return {
       ...paint(set, face, layer.letters),
-      ...{ standIns: set.standIns, lines: set.lines, missing: set.missing, width: set.width, height: set.height, upem: set.upem },
-      ...{ ascent: face.ascent, descent: face.descent, heights: face.heights, drift },
+      standIns: set.standIns,
+      lines: set.lines,
+      missing: set.missing,
+      width: set.width,
+      height: set.height,
+      upem: set.upem,
+      ascent: face.ascent,
+      descent: face.descent,
+      heights: face.heights,
+      drift,
       changed: marked ? changes(set, setText(text, face, { ...how, features: {} })) : [],
     };
   });
@@ -134,7 +142,9 @@ export interface DrawnGlyphs {
 /** Single glyphs, each from its own origin, y downwards. */
 export function drawGlyphs(face: DrawFace, glyphs: readonly number[]): DrawnGlyphs {
   return {
-    ...{ upem: face.upem, ascent: face.ascent, descent: face.descent },
+    upem: face.upem,
+    ascent: face.ascent,
+    descent: face.descent,
     glyphs: glyphs.map((glyph) => {
       const colours = face.colours(glyph);
       return {

@@ -54,15 +54,13 @@ export function embeddedFont(
   name: string,
 ): EmbeddedFont {
   return {
-    ...{
-      bytes,
-      index,
-      name: plainName(name),
-      variations: variationsOf(axes),
-      unitsPerEm: draw.upem,
-      ascent: draw.ascent,
-      descent: draw.descent,
-    },
+    bytes,
+    index,
+    name: plainName(name),
+    variations: variationsOf(axes),
+    unitsPerEm: draw.upem,
+    ascent: draw.ascent,
+    descent: draw.descent,
     advance: (glyph) => draw.font.glyphHAdvance(glyph),
   };
 }

@@ -89,7 +89,10 @@ export function placeLine(set: SetText, layer: ProofLayer, face: ProofFace, emMm
   if (made.kind === "none" && !coloured && !face.outlinesOnly) {
     return [
       {
-        ...{ kind: "glyphs", face, emMm, colour },
+        kind: "glyphs",
+        face,
+        emMm,
+        colour,
         glyphs: shown.map((one) => ({ id: one.glyph, x: left + one.x * unitMm, y: base + one.y * unitMm, text: one.text })),
       },
     ];
@@ -109,8 +112,13 @@ export function placeLine(set: SetText, layer: ProofLayer, face: ProofFace, emMm
     return paths
       .filter(({ d }) => d !== "")
       .map(({ d, fill }): Item => ({
-        ...{ kind: "path", d, unitMm, fill, strokeMm: made.kind === "contour" ? 2 * made.mm : 0 },
-        ...{ x: left + far * Math.cos(angle), y: base - far * Math.sin(angle) },
+        kind: "path",
+        d,
+        unitMm,
+        fill,
+        strokeMm: made.kind === "contour" ? 2 * made.mm : 0,
+        x: left + far * Math.cos(angle),
+        y: base - far * Math.sin(angle),
       }));
   }).flat();
 }

@@ -156,7 +156,12 @@ export function setText(text: string, face: DrawFace, how: How = {}): SetText {
   const lineHeight = (Math.max(face.ascent + face.descent, face.upem) * (how.lineSpacing ?? 1000)) / 1000;
   const top = Math.max(face.ascent, 0);
   const result: SetText = {
-    ...{ glyphs: [], standIns: [], lines: [], missing: [], width, upem: face.upem },
+    glyphs: [],
+    standIns: [],
+    lines: [],
+    missing: [],
+    width,
+    upem: face.upem,
     height: top + Math.max(face.descent, 0) + lineHeight * (lines.length - 1),
   };
   lines.forEach((line, i) => {

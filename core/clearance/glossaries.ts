@@ -5,7 +5,18 @@ export type GlossaryLanguage = "de" | "fr" | "es" | "pt" | "it" | "nl" | "he" | 
 
 /** Names of ISO 639-3, as languages are told by it. */
 export const ISO_639_3: Readonly<Record<string, GlossaryLanguage | "en">> = {
-  ...{ eng: "en", sco: "en", deu: "de", fra: "fr", spa: "es", glg: "es", por: "pt", ita: "it", nld: "nl", afr: "nl", heb: "he", jpn: "ja" },
+  eng: "en",
+  sco: "en",
+  deu: "de",
+  fra: "fr",
+  spa: "es",
+  glg: "es",
+  por: "pt",
+  ita: "it",
+  nld: "nl",
+  afr: "nl",
+  heb: "he",
+  jpn: "ja",
 };
 
 export const GLOSSARIES: Readonly<Record<GlossaryLanguage, string>> = {

@@ -186,7 +186,13 @@ describe("licences by name", () => {
 });
 
 const look = (change: Partial<Look>): Look => ({
-  ...{ questions: 0, sentences: 10, changes: 0, quoted: 0, licenceShare: 0, copyrightFile: false, full: false },
+  questions: 0,
+  sentences: 10,
+  changes: 0,
+  quoted: 0,
+  licenceShare: 0,
+  copyrightFile: false,
+  full: false,
   ...change,
 });
 test.each<[string, Partial<Look>, PaperKind]>([

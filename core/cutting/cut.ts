@@ -299,7 +299,10 @@ export async function cut(line: LineToCut, settings: CutSettings, second: Second
   const drawn = boxOf(sheets.flatMap(({ contours }) => contours));
   const marks = settings.marks ? marksAround(drawn) : [];
   const drawing: CutDrawing = {
-    ...{ emMm, sheets, marks, box: united(drawn, marks.length > 0 ? boxOf(marks) : NO_BOX) },
+    emMm,
+    sheets,
+    marks,
+    box: united(drawn, marks.length > 0 ? boxOf(marks) : NO_BOX),
     findings: sheets.flatMap((sheet, i) => findingsOf(sheet, i, settings)),
     proposed: settings.stencil ? sheets.filter(({ kind }) => kind === "letters").flatMap(({ pieces }) => proposeBridges(pieces)) : [],
     missing,
@@ -334,7 +337,14 @@ function sheetOf(colour: string, kind: CutSheet["kind"], raw: Contour[], letters
   const after = same ? before.length : coveredTwice(new Flat([together.contours], longestOf(boxOf(together.contours)))).length;
   const { engine, errorShare, joined: isJoined, contours } = together;
   return {
-    ...{ colour, kind, contours, pieces, raw, letters, engine, errorShare },
+    colour,
+    kind,
+    contours,
+    pieces,
+    raw,
+    letters,
+    engine,
+    errorShare,
     totals: totalsOf(contours, pieces),
     overlaps: before,
     overlapsAfter: after,

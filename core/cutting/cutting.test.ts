@@ -324,7 +324,13 @@ describe("a live line", () => {
   const FONTS = join(process.cwd(), "build", "demo", "built-in");
   const face = openDrawFace(Uint8Array.from(readFileSync(join(FONTS, "AsterPlain-Regular.ttf"))), 0)!;
   const layer = (more: Partial<CutLayer> = {}): CutLayer => ({
-    ...{ face, features: {}, colour: "#1d1a16", dx: 0, dy: 0, letters: "all", made: { kind: "none" } as Made },
+    face,
+    features: {},
+    colour: "#1d1a16",
+    dx: 0,
+    dy: 0,
+    letters: "all",
+    made: { kind: "none" } as Made,
     ...more,
   });
   const line = (text: string, layers = [layer()], letterSpacing = 0): LineToCut => ({

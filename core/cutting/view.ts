@@ -67,11 +67,22 @@ export function viewOf(drawing: CutDrawing, settings: CutSettings): CutView {
   }
   const { emMm, box, missing, pictures, marks } = drawing;
   return {
-    ...{ emMm, box, missing, pictures, findings, counts, arranged, problem },
+    emMm,
+    box,
+    missing,
+    pictures,
+    findings,
+    counts,
+    arranged,
+    problem,
     marks: pathData(marks, coarse),
     summary: summaryOf(drawing),
     sheets: drawing.sheets.map((sheet) => ({
-      ...{ colour: sheet.colour, kind: sheet.kind, totals: sheet.totals, joined: sheet.joined, engine: sheet.engine },
+      colour: sheet.colour,
+      kind: sheet.kind,
+      totals: sheet.totals,
+      joined: sheet.joined,
+      engine: sheet.engine,
       path: pathData(sheet.contours, coarse),
       raw: pathData(sheet.raw, coarse),
       overlaps: sheet.overlaps.map(polygonPath).join(""),

@@ -259,13 +259,11 @@ export function fitWords(patch: Patch, words: SetWords, spaced: boolean): Fit | 
   if (abs(spacing) > MOST_SPACING || (spaced && abs(spacing) * scale * (count - 1) < 2)) return undefined;
   if (abs(scale * high - line.height) > max(3, line.height * 0.05)) return undefined;
   const place: Place = {
-    ...{
-      x: line.x - words.box.x0 * scale,
-      y: line.y - words.box.y0 * scale + (line.height - scale * high) / 2,
-      scale,
-      stretch: 1,
-      spacing,
-    },
+    x: line.x - words.box.x0 * scale,
+    y: line.y - words.box.y0 * scale + (line.height - scale * high) / 2,
+    scale,
+    stretch: 1,
+    spacing,
     moved: words.letters.map(() => ({ x: 0, y: 0 })),
   };
   const centre = { x: line.x + line.width / 2, y: line.y + line.height / 2 };
@@ -340,7 +338,9 @@ export function fitWords(patch: Patch, words: SetWords, spaced: boolean): Fit | 
     bias: offsets.reduce((sum, value) => sum + value, 0) / offsets.length,
     letters: fits,
     unexplained: off / max(1, inked),
-    ...{ scale: place.scale, stretch: place.stretch, spacing: place.spacing },
+    scale: place.scale,
+    stretch: place.stretch,
+    spacing: place.spacing,
     polygons: letters
       .flat()
       .map((polygon) => polygon.map(([x, y]): Point => [patch.x + x * patch.shrunk[0], patch.y + y * patch.shrunk[1]])),

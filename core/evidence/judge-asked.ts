@@ -67,7 +67,13 @@ export async function judgeAsked(document: AskedDocument, style: MeantStyle, wan
   const what =
     document.kind === "CSS" ? "style sheet" : document.kind === "SVG" ? "drawing" : document.kind === "HTML" ? "page" : "document";
   const verdict = (state: Verdict["state"], reason: string, more: Partial<Verdict> = {}): Verdict => ({
-    ...{ state, by, letters: 0, pages: [], instead: [], reason, next: "" },
+    state,
+    by,
+    letters: 0,
+    pages: [],
+    instead: [],
+    reason,
+    next: "",
     ...more,
   });
   const shown = document.texts.filter(({ hidden }) => hidden === "");

@@ -82,7 +82,13 @@ export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedF
   const by = [drawing.origin.creator, drawing.origin.producer].filter(Boolean).join(", ");
   const name = style.fullName;
   const verdict = (state: Verdict["state"], reason: string, more: Partial<Verdict> = {}): Verdict => ({
-    ...{ state, by, letters: 0, pages: [], instead: [], reason, next: "" },
+    state,
+    by,
+    letters: 0,
+    pages: [],
+    instead: [],
+    reason,
+    next: "",
     ...more,
   });
   const cannot = (reason: string, next: string) => verdict("cannot-tell", reason, { next });

@@ -12,6 +12,7 @@ const isoDate = (text: string): string => {
 };
 /** Of names and dates as a document gives them. */
 export const originFrom = (producer: string, creator: string, dates: readonly string[]): Origin => ({
-  ...{ producer: producer.trim().slice(0, 200), creator: creator.trim().slice(0, 200) },
+  producer: producer.trim().slice(0, 200),
+  creator: creator.trim().slice(0, 200),
   at: dates.map(isoDate).sort().at(-1) ?? "",
 });

@@ -69,7 +69,8 @@ const photoBounds = (em: number): Bounds => ({
   rms: Math.max(0.25, 0.0075 * em),
   worst: Math.max(0.42, 0.014 * em),
   bias: Math.max(0.09, 0.0035 * em),
-  ...{ stretch: 0.04, unexplained: 0.05 },
+  stretch: 0.04,
+  unexplained: 0.05,
 });
 /** The next font must be so much further off; in times, and in pixels. */
 const LEAD_TIMES = 1.22;

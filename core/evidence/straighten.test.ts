@@ -4,7 +4,8 @@ import { even, skewOf, straightened, turnedPlace } from "./straighten.ts";
 
 const [WIDTH, HEIGHT] = [400, 200];
 const paint = (ink: (x: number, y: number) => number, width = WIDTH, height = HEIGHT): Grey => ({
-  ...{ width, height },
+  width,
+  height,
   ink: Float32Array.from({ length: width * height }, (_, i) => ink(i % width, Math.floor(i / width))),
 });
 /** Bars like words: three lines of them, each with gaps. */

@@ -45,7 +45,14 @@ export const claimKeys = (record: Pick<Inspection, "family" | "style">): { famil
 function menuOf(record: Inspection): Omit<MenuFont, "id"> {
   const { family, style, legacyFamily, legacyStyle, fullName, postScriptName, container, otherNames, axes, instances, colour } = record;
   return {
-    ...{ family, style, legacyFamily, legacyStyle, fullName, postScriptName, container, otherNames },
+    family,
+    style,
+    legacyFamily,
+    legacyStyle,
+    fullName,
+    postScriptName,
+    container,
+    otherNames,
     instances: instances.map((one) => one.name).filter(Boolean),
     variable: axes.length > 0,
     outlines: record.outlines === "CFF" || record.outlines === "CFF2" ? "otf" : "ttf",
@@ -68,7 +75,17 @@ const LONGEST_COPYRIGHT = 160;
 export function briefOf(record: Inspection): Brief {
   const { family, style, fullName, postScriptName, weight, width, italic, verdict, container, outlines, codepoints, ranges } = record;
   return {
-    ...{ family, style, fullName, postScriptName, weight, width, italic, verdict, container, outlines, codepoints },
+    family,
+    style,
+    fullName,
+    postScriptName,
+    weight,
+    width,
+    italic,
+    verdict,
+    container,
+    outlines,
+    codepoints,
     rightToLeft: isRightToLeftOnly(ranges),
     sample: ownSample(ranges, record.blankLetters),
     signsOnly: record.blankLetters,

@@ -109,7 +109,9 @@ export function recordOf(reach: GlyphReach, lists: SignLists, languages: readonl
     unicodeName: unicode === "" ? null : unicode,
     words: [...new Set([...spoken, ...keywords.map((word) => word.toLowerCase())])],
     reachedBy: reach.ways.map(({ features, value, input, language }) => ({
-      ...{ feature: features.join("+"), value, input },
+      feature: features.join("+"),
+      value,
+      input,
       ...(language === undefined ? {} : { language }),
     })),
   };

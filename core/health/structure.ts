@@ -128,5 +128,12 @@ const browsers: Check = (face) => {
 };
 
 export const structureChecks: readonly Check[] = [
-  ...[tablesInside, directory, requiredTables, headSane, glyphCounts, locations, checksums, browsers],
+  tablesInside,
+  directory,
+  requiredTables,
+  headSane,
+  glyphCounts,
+  locations,
+  checksums,
+  browsers,
 ];

@@ -48,8 +48,13 @@ describe("font lists", () => {
   test("place a style under its kind of name, with its neighbours", () => {
     const light = fonts[2]!;
     expect(place(light)).toEqual({
-      ...{ menuName: "Furrow", within: "Light", before: ["Fern", "fern 2"], after: ["Zinnia", "שביל"], type: "Fu" },
-      ...{ standsBehind: "", clashes: [] },
+      menuName: "Furrow",
+      within: "Light",
+      before: ["Fern", "fern 2"],
+      after: ["Zinnia", "שביל"],
+      type: "Fu",
+      standsBehind: "",
+      clashes: [],
     });
     const fourStyle = { lists: "four-style" } as const;
     expect(place(light, fourStyle)).toMatchObject({ menuName: "Furrow Light", within: "", before: ["fern 2", "Furrow"] });
@@ -128,19 +133,21 @@ describe("not there: the true reason comes first", () => {
   const light = menu.place(fonts[2]!)!;
   const copy = { readable: true, folder: "your own font folder", on: true, visible: true, since: 100 };
   const facts: DiagnosisFacts = {
-    ...{ program: "Letter Desk", device: "Workshop laptop", family: "Furrow", fullName: "Furrow", reads: ["your own font folder"] },
-    ...{
-      readsWhen: "start",
-      keeps: true,
-      copies: [copy],
-      openedAt: 200,
-      refusal: "",
-      damaged: false,
-      lapsed: false,
-      onlyScripts: [],
-      filedAfter: false,
-      missedAt: undefined,
-    },
+    program: "Letter Desk",
+    device: "Workshop laptop",
+    family: "Furrow",
+    fullName: "Furrow",
+    reads: ["your own font folder"],
+    readsWhen: "start",
+    keeps: true,
+    copies: [copy],
+    openedAt: 200,
+    refusal: "",
+    damaged: false,
+    lapsed: false,
+    onlyScripts: [],
+    filedAfter: false,
+    missedAt: undefined,
     place: menu.place(fonts[4]!),
   };
   test.each<[string, Partial<DiagnosisFacts>, string]>([
@@ -183,7 +190,9 @@ describe("not there: the true reason comes first", () => {
     const behind = { how, fileName: "Long Shore.ttf", at: 60 };
     const copies = kept.map((copy) => ({ ...facts.copies[0]!, ...copy }));
     expect(diagnose({ ...facts, behind, copies })[0]).toMatchObject({
-      ...{ code: "behind-back", act, reason: `Long Shore.ttf was ${how} on ${facts.device}, and not by Buvano.` },
+      code: "behind-back",
+      act,
+      reason: `Long Shore.ttf was ${how} on ${facts.device}, and not by Buvano.`,
     });
     expect(diagnose({ ...facts, behind }).map(({ code }) => code)).not.toContain("behind-back");
   });

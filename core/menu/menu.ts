@@ -49,8 +49,16 @@ export interface MenuTraits {
 
 /** The plainest list: everything is taken, and stands by its name. */
 export const PLAIN_LIST: MenuTraits = {
-  ...{ lists: "families", language: "en", search: "beginning", variable: "default", collections: true },
-  ...{ formats: ["ttf", "otf"], colour: true, symbols: true, strict: false, otherScripts: "among" },
+  lists: "families",
+  language: "en",
+  search: "beginning",
+  variable: "default",
+  collections: true,
+  formats: ["ttf", "otf"],
+  colour: true,
+  symbols: true,
+  strict: false,
+  otherScripts: "among",
 };
 
 /** One line a font adds to a list: the entry, and the style under it. */

@@ -19,17 +19,37 @@ import type { Choice } from "./situations.ts";
 /** Fonts 0 to 29: ten names, each in three files: two versions, and the newer one in the other format. */
 const claim = (n: number) =>
   claimOf({
-    ...{ sha256: String(n), family: `Furrow ${n % 10}`, style: "Regular", container: "sfnt", codepoints: 200, glyphs: 210, axes: [] },
-    ...{ outlines: n >= 20 ? "CFF" : "TrueType", revision: n < 10 ? 1 : 2, version: n < 10 ? "Version 1.0" : "Version 2.0" },
+    sha256: String(n),
+    family: `Furrow ${n % 10}`,
+    style: "Regular",
+    container: "sfnt",
+    codepoints: 200,
+    glyphs: 210,
+    axes: [],
+    outlines: n >= 20 ? "CFF" : "TrueType",
+    revision: n < 10 ? 1 : 2,
+    version: n < 10 ? "Version 1.0" : "Version 2.0",
     advances: [500, 510, 520, 530, 540, 550],
   });
 const style = (n: number, more: Partial<WantedStyle> = {}): WantedStyle => ({
-  ...{ styleId: n, name: `Furrow ${n % 10}`, postScriptName: n % 2 ? `Furrow-${n >> 2}` : "", sha256: String(n) },
-  ...{ ending: ".ttf", bytes: 10, refused: false, claim: claim(n) },
+  styleId: n,
+  name: `Furrow ${n % 10}`,
+  postScriptName: n % 2 ? `Furrow-${n >> 2}` : "",
+  sha256: String(n),
+  ending: ".ttf",
+  bytes: 10,
+  refused: false,
+  claim: claim(n),
   ...more,
 });
 const file = (n: number, folder: Folder, fileName = `${n}.ttf`, on = true): PlacedFile => ({
-  ...{ fileName, folder, sha256: String(n), on, bytes: 10, since: "", claims: [claim(n)] },
+  fileName,
+  folder,
+  sha256: String(n),
+  on,
+  bytes: 10,
+  since: "",
+  claims: [claim(n)],
 });
 const target: Target = {
   slot: "me",

@@ -44,7 +44,10 @@ const READERS: Readonly<Record<string, (face: Face) => Dumped | undefined>> = {
 /** The tables there are, in the order of the directory, with where they lie (bytes from the file's start), and whether one is read here. */
 export const directoryOf = (face: Face): Dumped[] =>
   face.directory.tables.map(({ tag, checksum, offset, length }) => ({
-    ...{ tag, offset, length, checksum: checksum.toString(16).padStart(8, "0") },
+    tag,
+    offset,
+    length,
+    checksum: checksum.toString(16).padStart(8, "0"),
     read: tag.trimEnd() in READERS,
   }));
 

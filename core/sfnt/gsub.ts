@@ -267,7 +267,9 @@ export function readGsub(view: View): Gsub {
     const at = featureList + view.u16(featureList + 6 + 6 * i);
     const listed = [...(languages.get(i) ?? [])];
     return {
-      ...{ tag, lookups: numbers(view, at + 4, view.u16(at + 2)), ...parameters(view, at, tag) },
+      tag,
+      lookups: numbers(view, at + 4, view.u16(at + 2)),
+      ...parameters(view, at, tag),
       languages: listed.includes("") ? [] : listed,
     };
   });

@@ -124,13 +124,22 @@ function openFace(bytes: Uint8Array, index: number, instance: Instance | undefin
   const latin = letters(0x61) >= 20 || letters(0x41) >= 20;
   const has = (tag: string) => (face.referenceTable(tag)?.length ?? 0) > 0;
   return {
-    ...{ bytes, latin, format: has("CFF ") || has("CFF2") ? "otf" : "ttf", coloured: COLOURED.some(has), variable: has("fvar") },
+    bytes,
+    latin,
+    format: has("CFF ") || has("CFF2") ? "otf" : "ttf",
+    coloured: COLOURED.some(has),
+    variable: has("fvar"),
     // Looked for only by programs that leave such fonts out: some fonts have tens of thousands of characters.
     get symbols() {
       const symbols = [...characters].filter((code) => /[\p{S}\p{Co}]/u.test(String.fromCodePoint(code)));
       return !latin && symbols.length * 2 >= characters.size;
     },
-    ...{ unitsPerEm: face.upem, font, characters, name, ascent: ascender, descent: -descender },
+    unitsPerEm: face.upem,
+    font,
+    characters,
+    name,
+    ascent: ascender,
+    descent: -descender,
     instance: instance ? name(instance.nameId) : "",
     variations: instance?.variations ?? [],
   };

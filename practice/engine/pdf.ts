@@ -19,8 +19,14 @@ const embed = (document: PDFDocument, font: ProgramFont, used: Map<number, strin
   embedFont(
     document,
     {
-      ...{ bytes: font.bytes, index: 0, name: exportName(font), variations: font.variations, unitsPerEm: font.unitsPerEm },
-      ...{ ascent: font.ascent, descent: font.descent, advance: (glyph: number) => font.font.glyphHAdvance(glyph) },
+      bytes: font.bytes,
+      index: 0,
+      name: exportName(font),
+      variations: font.variations,
+      unitsPerEm: font.unitsPerEm,
+      ascent: font.ascent,
+      descent: font.descent,
+      advance: (glyph: number) => font.font.glyphHAdvance(glyph),
     },
     used,
     number,

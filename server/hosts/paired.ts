@@ -20,7 +20,14 @@ export const pairedHost = (kind: DeviceKind, answers: () => readonly Answered[],
       answers()
         .filter((one) => one.answer === "there")
         .map(({ sha256, fileName, bytes, since }) => ({
-          ...{ folder: slot, fileName, on: true, visible: true, since, bytes, sha256, read: () => read(sha256) },
+          folder: slot,
+          fileName,
+          on: true,
+          visible: true,
+          since,
+          bytes,
+          sha256,
+          read: () => read(sha256),
         })),
     freeBytes: () => Promise.resolve(null),
     folderName: () => (slot === "profile" ? "Profiles" : "The account's own fonts"),

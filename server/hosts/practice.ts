@@ -35,7 +35,13 @@ export async function unlockPractice(device: PracticeDevice, name: string, passc
 
 async function observe(device: PracticeDevice): Promise<HostFont[]> {
   return (await device.list()).map(({ folder, fileName, on, cached, changedAt, bytes, path, read }) => ({
-    ...{ folder, fileName, on, bytes, read, visible: on && cached, since: new Date(changedAt).toISOString() },
+    folder,
+    fileName,
+    on,
+    bytes,
+    read,
+    visible: on && cached,
+    since: new Date(changedAt).toISOString(),
     ...(path === undefined ? {} : { path }),
   }));
 }

@@ -73,7 +73,14 @@ export class DeviceViews {
           (slot && on && inFile && this.lapsed(inFile.familyId) ? TROUBLE.lapsed : 0);
         return [
           {
-            ...{ deviceId, folder, fileName, face, trouble, family: claim.family, style: claim.style, placed: folder !== "built-in" },
+            deviceId,
+            folder,
+            fileName,
+            face,
+            trouble,
+            family: claim.family,
+            style: claim.style,
+            placed: folder !== "built-in",
             familyId: inFile?.familyId ?? null,
             styleId: inFile?.id ?? null,
             newer: newer ?? "",
@@ -86,7 +93,15 @@ export class DeviceViews {
 
 /** A file nobody can read is listed by its own name. */
 const unreadable = ({ deviceId, folder, fileName, on, visible }: ObservedRow): Row => ({
-  ...{ deviceId, folder, fileName, face: 0, family: basename(fileName), style: "cannot be read", familyId: null, styleId: null, newer: "" },
+  deviceId,
+  folder,
+  fileName,
+  face: 0,
+  family: basename(fileName),
+  style: "cannot be read",
+  familyId: null,
+  styleId: null,
+  newer: "",
   placed: folder !== "built-in",
   trouble: isSlot(folder) ? (on ? (visible ? 0 : TROUBLE.unseen) : TROUBLE.off) : 0,
 });

@@ -45,7 +45,12 @@ function face(n: number, reader = 0): { sha256: string; record: Inspection } {
   const style = STYLES[Math.floor(n / NAMES.length) % STYLES.length]!;
   const record: Inspection = {
     ...base,
-    ...{ family, style, fullName: `${family} ${style}`, legacyFamily: family, legacyStyle: style, postScriptName: `${family}-${style}` },
+    family,
+    style,
+    fullName: `${family} ${style}`,
+    legacyFamily: family,
+    legacyStyle: style,
+    postScriptName: `${family}-${style}`,
     weight: style === "Bold" ? 700 : 400,
     italic: style === "Italic",
     verdict: n % 7 === 0 ? "refused" : n % 5 === 0 ? "usable" : "sound",

@@ -163,7 +163,9 @@ const colourOf = (hex: string): Rgb => [1, 3, 5].map((at) => Number.parseInt(hex
 const hexOf = (colour: Rgb): string =>
   `#${colour.map((value) => Math.max(0, Math.min(255, value)).toString(16).padStart(2, "0")).join("")}`;
 const askedOf = ({ frame, strokes, colour, words }: AskedLine): Asked => ({
-  ...{ frame, strokes, words },
+  frame,
+  strokes,
+  words,
   colour: colour === null ? undefined : colourOf(colour),
 });
 
@@ -186,10 +188,15 @@ async function read({ library, path, asked }: Extract<MatchTask, { kind: "read" 
   for (let i = 0; i < ink.length; i++) png.data.fill(Math.round(255 * (1 - ink[i]!)), 4 * i, 4 * i + 3).fill(255, 4 * i + 3, 4 * i + 4);
   return ok({
     letters: line.letters.map(({ letter, sure, box }) => ({
-      ...{ letter, sure },
+      letter,
+      sure,
       box: box ? { x: box.x0 / width, y: box.y0 / height, width: (box.x1 - box.x0) / width, height: (box.y1 - box.y0) / height } : null,
     })),
-    ...{ words: line.words, joined: !line.apart, turned, width, height },
+    words: line.words,
+    joined: !line.apart,
+    turned,
+    width,
+    height,
     png: PNG.sync.write(png),
     colours: { letters: hexOf(framed.colours.letters), ground: hexOf(framed.colours.ground) },
   });

@@ -47,7 +47,12 @@ const styleNamed = (family: string, style = "Regular") => {
 function line(id: string, text: string, family: string, style = "Regular"): BenchLine {
   const { sha256, face } = styleNamed(family, style);
   return {
-    ...{ id, text, size: { of: "em", value: 36, unit: "pt" }, letterSpacing: 0, lineSpacing: 1000, direction: "auto" },
+    id,
+    text,
+    size: { of: "em", value: 36, unit: "pt" },
+    letterSpacing: 0,
+    lineSpacing: 1000,
+    direction: "auto",
     layers: [
       {
         style: { sha256, face, family, style },

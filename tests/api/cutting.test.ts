@@ -32,11 +32,22 @@ const styleNamed = (family: RegExp) => styles.find((one) => family.test(one.fami
 function line(id: string, text: string, family: RegExp): BenchLine {
   const { sha256, face, family: name, style } = styleNamed(family);
   return {
-    ...{ id, text, size: { of: "em", value: 36, unit: "pt" }, letterSpacing: 0, lineSpacing: 1000, direction: "auto" },
+    id,
+    text,
+    size: { of: "em", value: 36, unit: "pt" },
+    letterSpacing: 0,
+    lineSpacing: 1000,
+    direction: "auto",
     layers: [
       {
         style: { sha256, face, family: name, style },
-        ...{ features: {}, axes: {}, colour: "#1d1a16", dx: 0, dy: 0, letters: "all", made: { kind: "none" } },
+        features: {},
+        axes: {},
+        colour: "#1d1a16",
+        dx: 0,
+        dy: 0,
+        letters: "all",
+        made: { kind: "none" },
       },
     ],
   };

@@ -41,7 +41,12 @@ const post = (path: string, body: object = {}) => trial.api().post(`/api${path}`
 const give = async (path: string): Promise<MatchView> =>
   MatchView.parse((await trial.api().post("/api/matches").attach("file", path).expect(200)).body);
 const asked = (frame: MatchAsked["frame"], change: Partial<MatchAsked> = {}): MatchAsked => ({
-  ...{ frame, strokes: [], colour: null, words: "Garden path", jobId: null, onlyCleared: false },
+  frame,
+  strokes: [],
+  colour: null,
+  words: "Garden path",
+  jobId: null,
+  onlyCleared: false,
   ...change,
 });
 const answer = async (id: number, what: MatchAsked): Promise<MatchView> =>

@@ -317,7 +317,14 @@ describe("not there: planted faults, the true reason first", () => {
     await place({ deviceId: 1 });
     await place({ deviceId: 1, action: "switch-off" });
     await post(`/families/${familyId}/licences`, {
-      ...{ kind: "time-limited", answers: {}, seats: null, boughtOn: null, priceMinor: null, currency: "", orderNumber: "", note: "" },
+      kind: "time-limited",
+      answers: {},
+      seats: null,
+      boughtOn: null,
+      priceMinor: null,
+      currency: "",
+      orderNumber: "",
+      note: "",
       term: { until: "2020-01-01" },
     });
     expect((await reasons(LETTER))[0]).toEqual(["lapsed", "renew"]);

@@ -21,8 +21,17 @@ const RUNS = 7;
 function planning(print: (line: string) => void): void {
   const claim = (n: number, revision: number) =>
     claimOf({
-      ...{ sha256: `${n}/${revision}`, family: `Family ${n >> 3}`, style: `Style ${n & 7}`, outlines: "TrueType", container: "sfnt" },
-      ...{ codepoints: 200, glyphs: 210, axes: [], revision, version: `Version ${revision}`, advances: [500, 510, 520, 530, 540, 550 + n] },
+      sha256: `${n}/${revision}`,
+      family: `Family ${n >> 3}`,
+      style: `Style ${n & 7}`,
+      outlines: "TrueType",
+      container: "sfnt",
+      codepoints: 200,
+      glyphs: 210,
+      axes: [],
+      revision,
+      version: `Version ${revision}`,
+      advances: [500, 510, 520, 530, 540, 550 + n],
     });
   const wanted = Array.from({ length: STYLES }, (_, n): WantedStyle => {
     const own = claim(n, 2);

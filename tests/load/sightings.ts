@@ -31,7 +31,12 @@ function board(fonts: readonly MenuFont[]): number {
     for (const font of shown) {
       const place = menu.place(font);
       const { state } = cellState({
-        ...{ program: "A", device: "B", readsWhen: "start", elsewhere: 0, sighting: undefined, openedAt: i },
+        program: "A",
+        device: "B",
+        readsWhen: "start",
+        elsewhere: 0,
+        sighting: undefined,
+        openedAt: i,
         readable: [{ on: true, visible: true, since: 10 }],
       });
       if (place && state) placed++;

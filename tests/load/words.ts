@@ -53,7 +53,12 @@ async function typing(print: (line: string) => void): Promise<void> {
 
 async function proofs(print: (line: string) => void): Promise<void> {
   const candidates = FONTS.map((path, i): AskedCandidate => ({
-    ...{ text: SIXTY, size: { of: "em", value: 36, unit: "pt" }, letterSpacing: 0, lineSpacing: 1000, direction: "auto", captions: [path] },
+    text: SIXTY,
+    size: { of: "em", value: 36, unit: "pt" },
+    letterSpacing: 0,
+    lineSpacing: 1000,
+    direction: "auto",
+    captions: [path],
     layers: [
       { sha256: String(i), face: 0, features: {}, axes: {}, colour: "#1d1a16", dx: 0, dy: 0, letters: "all", made: { kind: "none" } },
     ],
@@ -61,7 +66,8 @@ async function proofs(print: (line: string) => void): Promise<void> {
   for (const kind of ["pdf", "png", "html"] as const) {
     const begun = performance.now();
     const file = await makeProof({ kind, paper: "a4", title: "Poster", ground: "#ffffff", candidates }, (sha256) => ({
-      ...{ name: `Font${sha256}`, outlinesOnly: false },
+      name: `Font${sha256}`,
+      outlinesOnly: false,
       bytes: async () => Uint8Array.from(readFileSync(FONTS[Number(sha256)]!)),
     }));
     print(

@@ -85,7 +85,9 @@ describe.each<[string, (i: number) => boolean]>([
 });
 
 const candidates: Candidate[] = fonts.map(({ path, record }) => ({
-  ...{ id: path, name: record.fullName, face: 0 },
+  id: path,
+  name: record.fullName,
+  face: 0,
   bytes: new Uint8Array(readFileSync(path)),
 }));
 /** The font a picture shows among the forty, or among others; or why it is not told. */

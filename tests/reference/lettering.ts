@@ -14,7 +14,12 @@ export function drawWords(
   wanted: readonly { font: string; words: string; photo: boolean; size?: number; seed?: number }[],
 ): Drawn[] {
   const input = wanted.map(({ font, words, photo, size = 90, seed = 5 }) => ({
-    ...{ path: font, words, photo, size, seed, renderer: "pillow" },
+    path: font,
+    words,
+    photo,
+    size,
+    seed,
+    renderer: "pillow",
     out: join(dir, `words-${count++}.${photo ? "jpg" : "png"}`),
   }));
   const lines = execFileSync("/usr/bin/python3", ["tests/reference/draw_lettering.py"], { input: JSON.stringify(input), encoding: "utf8" });

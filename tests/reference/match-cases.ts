@@ -176,19 +176,26 @@ export const numberOf = (text: string): number => createHash("sha256").update(te
 export const isUnseen = ({ family }: Pick<MeasuredFont, "family">): boolean => numberOf(`fam${family}`) % 3 === 0;
 
 const WORDS = [
-  ...[
-    "Garden path",
-    "Sunflower",
-    "Hamburg",
-    "Seed packet",
-    "Rosemary",
-    "Fresh eggs",
-    "Opening hours",
-    "Quick brown",
-    "Wild thyme",
-    "Market 1987",
-  ],
-  ...["Botanical", "Jam & honey", "Lavender", "Greenhouse", "Kitchen", "Vineyard", "Marigold", "BAKERY", "The Old Mill", "Farewell"],
+  "Garden path",
+  "Sunflower",
+  "Hamburg",
+  "Seed packet",
+  "Rosemary",
+  "Fresh eggs",
+  "Opening hours",
+  "Quick brown",
+  "Wild thyme",
+  "Market 1987",
+  "Botanical",
+  "Jam & honey",
+  "Lavender",
+  "Greenhouse",
+  "Kitchen",
+  "Vineyard",
+  "Marigold",
+  "BAKERY",
+  "The Old Mill",
+  "Farewell",
 ];
 
 /** Draws words in so many of these fonts, chosen by their sums; those that cannot be drawn are left out. */

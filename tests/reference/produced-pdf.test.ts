@@ -126,7 +126,9 @@ for (const [path, sibling] of FONTS) {
     });
     test("is not told once letters are outlines", async () => {
       execFileSync("gs", ["-q", "-dNOPAUSE", "-dBATCH", "-sDEVICE=pdfwrite", "-dNoOutputFonts", "-o", "outlines.pdf", "cairo.pdf"], {
-        ...{ cwd: home.path, env: home.env, stdio: "ignore" },
+        cwd: home.path,
+        env: home.env,
+        stdio: "ignore",
       });
       expect((await judged(bytesOf(join(home.path, "outlines.pdf")), path)).state).toBe("cannot-tell");
     });

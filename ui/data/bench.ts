@@ -15,10 +15,22 @@ export const styleName = ({ family, style }: Pick<BenchStyle, "family" | "style"
 const newId = (): string => Math.random().toString(36).slice(2, 12);
 
 export const newLayer = (style: BenchStyle, colour = INK): BenchLayer => ({
-  ...{ style, features: {}, axes: {}, colour, dx: 0, dy: 0, letters: "all", made: { kind: "none" } },
+  style,
+  features: {},
+  axes: {},
+  colour,
+  dx: 0,
+  dy: 0,
+  letters: "all",
+  made: { kind: "none" },
 });
 export const newLine = (text: string, style: BenchStyle): BenchLine => ({
-  ...{ id: newId(), text, size: { of: "em", value: 36, unit: "pt" }, letterSpacing: 0, lineSpacing: 1000, direction: "auto" },
+  id: newId(),
+  text,
+  size: { of: "em", value: 36, unit: "pt" },
+  letterSpacing: 0,
+  lineSpacing: 1000,
+  direction: "auto",
   layers: [newLayer(style)],
 });
 export const copyOf = (line: BenchLine): BenchLine => ({ ...line, id: newId() });

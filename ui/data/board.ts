@@ -20,7 +20,11 @@ export function filterOf(params: Record<string, unknown>): BoardFilter | undefin
   return JSON.stringify(filter) === JSON.stringify(WHOLE_BOARD) ? undefined : filter;
 }
 export const boardParams = ({ by, device, job, state, program }: BoardFilter): Record<keyof BoardFilter, string | undefined> => ({
-  ...{ by: by === "families" ? undefined : by, device: device?.toString(), job: job?.toString(), state, program: program?.toString() },
+  by: by === "families" ? undefined : by,
+  device: device?.toString(),
+  job: job?.toString(),
+  state,
+  program: program?.toString(),
 });
 export const boardQuery = ({ program: _, ...filter }: BoardFilter): Partial<BoardQuery> => filter;
 

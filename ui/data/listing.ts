@@ -38,15 +38,32 @@ export function listingOf(params: Record<string, unknown>): Listing | undefined 
 }
 /** As an address says it: nothing for what stands as it always does. */
 export const paramsOf = (listing: Listing): Record<keyof Listing, string | undefined> => ({
-  ...{ search: listing.search || undefined, at: listing.at, script: listing.script, kind: listing.kind, use: listing.use },
-  ...{ covers: listing.covers ? "yes" : undefined, pinned: listing.pinned ? "yes" : undefined },
-  ...{ job: listing.job?.toString(), tag: listing.tag?.toString(), manner: listing.manner || undefined, sort: listing.sort },
+  search: listing.search || undefined,
+  at: listing.at,
+  script: listing.script,
+  kind: listing.kind,
+  use: listing.use,
+  covers: listing.covers ? "yes" : undefined,
+  pinned: listing.pinned ? "yes" : undefined,
+  job: listing.job?.toString(),
+  tag: listing.tag?.toString(),
+  manner: listing.manner || undefined,
+  sort: listing.sort,
   like: listing.like?.toString(),
 });
 export function queryOf(listing: Listing, text: string): FamilyQuery {
   const { search, at, script, kind, use, job, tag, sort, like, covers, pinned, manner } = listing;
   return {
-    ...{ search, text, at, script, kind, use, job, tag, sort, like },
+    search,
+    text,
+    at,
+    script,
+    kind,
+    use,
+    job,
+    tag,
+    sort,
+    like,
     covers: covers ? "yes" : undefined,
     pinned: pinned ? "yes" : undefined,
     manner: manner === "" ? undefined : manner,

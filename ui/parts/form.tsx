@@ -30,8 +30,11 @@ export function useKeptForm<Asked extends FieldValues, Sent extends FieldValues>
   kept: Asked,
 ): ContractForm<Asked, Sent> {
   const form = useForm<Asked, unknown, Sent>({
-    ...{ resolver: zodResolver(schema), defaultValues: kept as DefaultValues<Asked>, mode: "onTouched" },
-    ...{ values: kept, resetOptions: { keepDirtyValues: true } },
+    resolver: zodResolver(schema),
+    defaultValues: kept as DefaultValues<Asked>,
+    mode: "onTouched",
+    values: kept,
+    resetOptions: { keepDirtyValues: true },
   });
   return { ...form, schema };
 }

@@ -47,9 +47,24 @@ test("one of a thing is said as one", () => {
 });
 test("words that were given up are said nowhere", () => {
   const given = [
-    ...["with your own eyes", "Who looks", "Nothing speaks against", "Give an exported", "Stuck at", "surprises", "Send it away"],
-    ...["Tidy", "Switched on", "Switch it", "goes tomorrow", "to unwrap", "The likest", "recommended ones", "Times its packed"],
-    ...["all the same", "off the list", "taken up"],
+    "with your own eyes",
+    "Who looks",
+    "Nothing speaks against",
+    "Give an exported",
+    "Stuck at",
+    "surprises",
+    "Send it away",
+    "Tidy",
+    "Switched on",
+    "Switch it",
+    "goes tomorrow",
+    "to unwrap",
+    "The likest",
+    "recommended ones",
+    "Times its packed",
+    "all the same",
+    "off the list",
+    "taken up",
   ];
   const heard = all.filter(({ words }) => given.some((word) => words.toLowerCase().includes(word.toLowerCase())));
   expect(heard).toEqual([]);

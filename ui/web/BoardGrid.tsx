@@ -27,8 +27,11 @@ const STRONG = "15px BuvanoStrong, sans-serif";
 const SMALL = "12px BuvanoText, sans-serif";
 /** At most so many lines, the rest cut with a mark. */
 const lines = (most: number): CSSProperties => ({
-  ...{ display: "-webkit-box", WebkitBoxOrient: "vertical", WebkitLineClamp: most },
-  ...{ overflow: "hidden", overflowWrap: "anywhere" },
+  display: "-webkit-box",
+  WebkitBoxOrient: "vertical",
+  WebkitLineClamp: most,
+  overflow: "hidden",
+  overflowWrap: "anywhere",
 });
 
 /** Each state's mark, drawn once and shown from here wherever it is wanted. */
@@ -174,8 +177,14 @@ export function BoardGrid({ board, query, label, chosen }: GridProps) {
   const edge = `1px solid ${palette.edge}`;
   const width = NAME_WIDTH + columns.getTotalSize();
   const head: CSSProperties = {
-    ...{ display: "flex", flexDirection: "column", justifyContent: "flex-end", boxSizing: "border-box", height: "100%" },
-    ...{ padding: "8px", background: palette.tab, borderRight: edge },
+    display: "flex",
+    flexDirection: "column",
+    justifyContent: "flex-end",
+    boxSizing: "border-box",
+    height: "100%",
+    padding: "8px",
+    background: palette.tab,
+    borderRight: edge,
   };
   return (
     <div
@@ -186,12 +195,15 @@ export function BoardGrid({ board, query, label, chosen }: GridProps) {
       data-testid="board-grid"
       onClick={follow}
       style={{
-        ...{ flex: 1, minHeight: 0, overflow: "auto", border: edge, background: palette.drawer, position: "relative" },
-        ...{
-          scrollPadding: `${HEADER_HEIGHT}px 0 0 ${NAME_WIDTH}px`,
-          contain: "strict",
-          maxHeight: HEADER_HEIGHT + rows.getTotalSize() + 16,
-        },
+        flex: 1,
+        minHeight: 0,
+        overflow: "auto",
+        border: edge,
+        background: palette.drawer,
+        position: "relative",
+        scrollPadding: `${HEADER_HEIGHT}px 0 0 ${NAME_WIDTH}px`,
+        contain: "strict",
+        maxHeight: HEADER_HEIGHT + rows.getTotalSize() + 16,
       }}
     >
       <Marks />
@@ -236,7 +248,11 @@ export function BoardGrid({ board, query, label, chosen }: GridProps) {
             index={index}
             query={query}
             top={HEADER_HEIGHT + start}
-            {...{ columns: visible, programs: board.programs, palette, columnWidth, chosen }}
+            columns={visible}
+            programs={board.programs}
+            palette={palette}
+            columnWidth={columnWidth}
+            chosen={chosen}
           />
         ))}
       </div>

@@ -32,20 +32,16 @@ export function GlyphCells({ pairs, columns, size, drawn, chosen, onChoose }: Pr
         data-testid={`glyph-${glyph}`}
         onClick={() => onChoose(glyph, codePoint)}
         style={{
-          ...{
-            width: `${100 / columns}%`,
-            height: size,
-            padding: 0,
-            margin: 0,
-            display: "flex",
-            alignItems: "center",
-            justifyContent: "center",
-          },
-          ...{
-            border: `1px solid ${isChosen ? palette.ink : palette.edge}`,
-            background: isChosen ? palette.tab : palette.drawer,
-            cursor: "pointer",
-          },
+          width: `${100 / columns}%`,
+          height: size,
+          padding: 0,
+          margin: 0,
+          display: "flex",
+          alignItems: "center",
+          justifyContent: "center",
+          border: `1px solid ${isChosen ? palette.ink : palette.edge}`,
+          background: isChosen ? palette.tab : palette.drawer,
+          cursor: "pointer",
         }}
       >
         {drawn && one ? <GlyphSvg font={drawn} glyph={one} size={size - 20} colour={palette.ink} /> : null}

@@ -29,16 +29,16 @@ export function StyleCell({ name, note, high, pinned, onPress, children }: Props
       data-testid="style-row"
       onClick={onPress}
       style={{
-        ...{
-          display: "block",
-          width: "100%",
-          height: high + 42,
-          boxSizing: "border-box",
-          padding: "8px 12px",
-          textAlign: "left",
-          cursor: "pointer",
-        },
-        ...{ border: `1px solid ${pinned ? ink : edge}`, background: drawer, color: ink },
+        display: "block",
+        width: "100%",
+        height: high + 42,
+        boxSizing: "border-box",
+        padding: "8px 12px",
+        textAlign: "left",
+        cursor: "pointer",
+        border: `1px solid ${pinned ? ink : edge}`,
+        background: drawer,
+        color: ink,
       }}
     >
       <div aria-hidden style={{ height: high, overflow: "hidden", display: "flex", alignItems: "center" }}>

@@ -51,7 +51,10 @@ function moveInRadios(from: Element, key: string): boolean {
 }
 
 const DIRECTIONS: Record<string, readonly [number, number]> = {
-  ...{ ArrowDown: [0, 1], ArrowUp: [0, -1], ArrowRight: [1, 0], ArrowLeft: [-1, 0] },
+  ArrowDown: [0, 1],
+  ArrowUp: [0, -1],
+  ArrowRight: [1, 0],
+  ArrowLeft: [-1, 0],
 };
 /** Moves to the nearest entry in a direction, among entries that can be chosen. */
 function moveInList(from: Element, key: string): boolean {

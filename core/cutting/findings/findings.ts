@@ -70,12 +70,20 @@ function thinFindings(sheet: number, kind: "part" | "gap", places: readonly Thin
     };
     if (kind === "part" || stencil)
       return {
-        ...{ kind: kind === "part" ? "thin" : "gap", sheet, x, y, mm: widthMm },
+        kind: kind === "part" ? "thin" : "gap",
+        sheet,
+        x,
+        y,
+        mm: widthMm,
         words: kind === "part" ? `Only ${mm(widthMm)} thick here.` : `Only ${mm(widthMm)} is left between the letters here.`,
         next: or(scale, "choose a bolder style"),
       };
     return {
-      ...{ kind: "gap", sheet, x, y, mm: widthMm },
+      kind: "gap",
+      sheet,
+      x,
+      y,
+      mm: widthMm,
       words: `A gap of only ${mm(widthMm)} here.`,
       next: or("give the letters more space", "join them", scale),
     };
@@ -111,13 +119,21 @@ function pieceFindings(sheet: number, pieces: readonly Piece[], letters: readonl
     const [letter] = quoted(homes.get(piece) ?? []);
     if (areaMm2 < TINY_MM2)
       found.push({
-        ...{ kind: "tiny", sheet, x, y, mm: long },
+        kind: "tiny",
+        sheet,
+        x,
+        y,
+        mm: long,
         words: `A piece of only ${mm(box.right - box.left)} by ${mm(box.bottom - box.top)}${letter ? `, part of ${letter}` : ""}.`,
         next: "It is easily lost: leave it out, or make all of it larger.",
       });
     else if (letter)
       found.push({
-        ...{ kind: "loose", sheet, x, y, mm: long },
+        kind: "loose",
+        sheet,
+        x,
+        y,
+        mm: long,
         words: `A part of ${letter} is loose.`,
         next: "It must be placed by itself: carry all of it over together, or put a backing under it.",
       });
@@ -127,7 +143,11 @@ function pieceFindings(sheet: number, pieces: readonly Piece[], letters: readonl
         const middle = [(inner.left + inner.right) / 2, (inner.top + inner.bottom) / 2] as const;
         const [around] = quoted(lettersAt(letters, ...middle));
         found.push({
-          ...{ kind: "falls-out", sheet, x: middle[0], y: middle[1], mm: Math.max(inner.right - inner.left, inner.bottom - inner.top) },
+          kind: "falls-out",
+          sheet,
+          x: middle[0],
+          y: middle[1],
+          mm: Math.max(inner.right - inner.left, inner.bottom - inner.top),
           words: `The inside of ${around ?? "a letter"} falls out when the background is cut.`,
           next: "Put a bridge there.",
         });
@@ -155,7 +175,11 @@ function holds(outer: Contour, box: Piece["box"], x: number, y: number, contour:
 
 const sharpFindings = (sheet: number, contours: readonly Contour[]): CutFinding[] =>
   sharpPoints(contours).map(({ x, y, degrees }) => ({
-    ...{ kind: "sharp", sheet, x, y, mm: null },
+    kind: "sharp",
+    sheet,
+    x,
+    y,
+    mm: null,
     words: `A point of ${Math.max(1, Math.round(degrees))}°.`,
     next: "Its tip may tear or lift: cut it slowly, or choose a rounder style.",
   }));
@@ -171,7 +195,12 @@ function touching(sheet: number, contours: readonly Contour[], pieces: readonly 
     inner.top >= outer.top - 0.02 &&
     inner.bottom <= outer.bottom + 0.02;
   const told = (box: Box, words: string): CutFinding => ({
-    ...{ kind: "touches", sheet, x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2, mm: null, words },
+    kind: "touches",
+    sheet,
+    x: (box.left + box.right) / 2,
+    y: (box.top + box.bottom) / 2,
+    mm: null,
+    words,
     next: "Move them together until they overlap, or further apart.",
   });
   const wider = outers(offsetPolygons(contours, HAIR_MM));
@@ -201,7 +230,11 @@ export function findingsOf(sheet: CutSheet, i: number, settings: CutSettings): C
   if (!sheet.joined) {
     const { left, top } = boxOf(sheet.raw);
     found.push({
-      ...{ kind: "unjoined", sheet: i, x: left, y: top, mm: null },
+      kind: "unjoined",
+      sheet: i,
+      x: left,
+      y: top,
+      mm: null,
       words: "These outlines could not be joined so that the result is certain to be right.",
       next: "Change the size or spacing a little, join word by word, or choose another style.",
     });

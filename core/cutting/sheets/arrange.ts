@@ -36,7 +36,8 @@ export function arrange(
       heightMm: rows * heightMm + (rows - 1) * gapMm,
       sheets: 1,
       placed: Array.from({ length: copies }, (_, i) => ({
-        ...{ on: 0, turned: false },
+        on: 0,
+        turned: false,
         x: (i % columns) * (widthMm + gapMm),
         y: Math.floor(i / columns) * (heightMm + gapMm),
       })),
@@ -54,7 +55,12 @@ export function arrange(
   // What only fits turned is turned before it is packed.
   const [w, h] = upright ? [widthMm, heightMm] : [heightMm, widthMm];
   const packer = new MaxRectsPacker(Math.floor(sheet.widthMm / STEP_MM) + 1, Math.floor(sheet.heightMm / STEP_MM) + 1, whole(gapMm), {
-    ...{ smart: false, pot: false, square: false, allowRotation: turn, tag: false, border: 0 },
+    smart: false,
+    pot: false,
+    square: false,
+    allowRotation: turn,
+    tag: false,
+    border: 0,
   });
   packer.addArray(Array.from({ length: copies }, () => ({ x: 0, y: 0, width: whole(w), height: whole(h) })));
   const placed = packer.bins.flatMap((bin, on) =>

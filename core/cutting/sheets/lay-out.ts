@@ -27,7 +27,8 @@ export function layOut({ box, sheets, marks }: CutDrawing, settings: CutSettings
   return {
     arranged,
     sheets: sheets.map(({ colour, kind, contours }) => ({
-      ...{ colour, kind },
+      colour,
+      kind,
       on: Array.from({ length: arranged.sheets }, (_, i) => place([...contours, ...marks], i)),
     })),
   };

@@ -38,11 +38,10 @@ export function readOdf(files: Files): AskedDocument {
       const href = (attribute(uri, "href") ?? "").replace(/^\.\//, "");
       const [weight, slant] = [attribute(face, "font-weight"), attribute(face, "font-style")];
       held.push({
-        ...{ family, bytes: href === "" ? null : (files[href] ?? null) },
-        ...{
-          weight: weight === undefined ? undefined : isBold(weight) ? 700 : 400,
-          italic: slant === undefined ? undefined : slant !== "normal",
-        },
+        family,
+        bytes: href === "" ? null : (files[href] ?? null),
+        weight: weight === undefined ? undefined : isBold(weight) ? 700 : 400,
+        italic: slant === undefined ? undefined : slant !== "normal",
       });
     }
   }

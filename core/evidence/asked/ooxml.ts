@@ -86,8 +86,10 @@ function readText(parts: Package): AskedDocument {
       const raw = parts.files[targets.get(attribute(one, "id") ?? "") ?? ""];
       const key = attribute(one, "fontKey") ?? "";
       held.push({
-        ...{ family, bytes: raw ? (key === "" ? raw : unmixOffice(raw, key)) : null },
-        ...{ weight: /Bold/.test(localName(one)) ? 700 : 400, italic: /Italic/.test(localName(one)) },
+        family,
+        bytes: raw ? (key === "" ? raw : unmixOffice(raw, key)) : null,
+        weight: /Bold/.test(localName(one)) ? 700 : 400,
+        italic: /Italic/.test(localName(one)),
       });
     }
   }
@@ -311,8 +313,11 @@ function readSlides(parts: Package): AskedDocument {
       for (const paragraph of childrenOf(body).filter((one) => localName(one) === "p")) {
         const level = Math.min(8, Number(attribute(child(paragraph, "pPr"), "lvl") ?? 0) || 0);
         const lists = [
-          ...[child(body, "lstStyle"), child(child(inLayout, "txBody"), "lstStyle"), child(child(inMaster, "txBody"), "lstStyle")],
-          ...[child(textStyles, group), child(childrenOf(presentation)[0], "defaultTextStyle")],
+          child(body, "lstStyle"),
+          child(child(inLayout, "txBody"), "lstStyle"),
+          child(child(inMaster, "txBody"), "lstStyle"),
+          child(textStyles, group),
+          child(childrenOf(presentation)[0], "defaultTextStyle"),
         ];
         for (const run of childrenOf(paragraph).filter((one) => /^(r|fld)$/.test(localName(one)))) {
           const layers = [child(run, "rPr"), ...lists.flatMap((list) => levelsOf(list, level))];

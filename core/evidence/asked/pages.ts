@@ -32,7 +32,10 @@ export function readHtml(bytes: Uint8Array): AskedDocument {
   gatherStyled(root, sheets, gathered, { html: true });
   const generator = all(root, "meta").find((one) => /^generator$/i.test(attribute(one, "name") ?? ""));
   return {
-    ...{ kind: "HTML", texts: gathered.texts, declared: sheets.declared, held: sheets.faces },
+    kind: "HTML",
+    texts: gathered.texts,
+    declared: sheets.declared,
+    held: sheets.faces,
     origin: originFrom(attribute(generator, "content") ?? "", "", []),
   };
 }

@@ -145,8 +145,11 @@ export function readSheets(texts: readonly string[], fetched: (address: string) 
         .find((one) => one !== null);
       sheets.declared.push(family);
       sheets.faces.push({
-        ...{ family, weight: weightIn(own.get("font-weight") ?? "normal"), italic: /italic|oblique/i.test(own.get("font-style") ?? "") },
-        ...{ bytes: bytes ?? null, ranges: rangesIn(own.get("unicode-range") ?? "") },
+        family,
+        weight: weightIn(own.get("font-weight") ?? "normal"),
+        italic: /italic|oblique/i.test(own.get("font-style") ?? ""),
+        bytes: bytes ?? null,
+        ranges: rangesIn(own.get("unicode-range") ?? ""),
       });
     });
     root.walkRules((rule) => {

@@ -62,8 +62,12 @@ class Fonts {
     });
     const name = font.name ?? "";
     const drawn = {
-      ...{ key, program, name: name.replace(SUBSET_TAG, ""), subset: SUBSET_TAG.test(name) },
-      ...{ embedded: program !== undefined, type: typeOf(font) },
+      key,
+      program,
+      name: name.replace(SUBSET_TAG, ""),
+      subset: SUBSET_TAG.test(name),
+      embedded: program !== undefined,
+      type: typeOf(font),
     };
     const face: PageFont = {
       // Widths come in units of this, whatever the file's own are.
@@ -122,15 +126,27 @@ export async function drawPdf(bytes: Uint8Array): Promise<Result<PdfDrawing>> {
   const { getDocument, AnnotationMode } = await import("pdfjs-dist/legacy/build/pdf.mjs");
   const loading = getDocument({
     data: Uint8Array.from(bytes),
-    ...{ isEvalSupported: false, useSystemFonts: false, disableFontFace: true, fontExtraProperties: true, verbosity: 0 },
-    ...{ maxImageSize: MOST_PICTURE_PIXELS, enableXfa: false, useWorkerFetch: false, isOffscreenCanvasSupported: false },
+    isEvalSupported: false,
+    useSystemFonts: false,
+    disableFontFace: true,
+    fontExtraProperties: true,
+    verbosity: 0,
+    maxImageSize: MOST_PICTURE_PIXELS,
+    enableXfa: false,
+    useWorkerFetch: false,
+    isOffscreenCanvasSupported: false,
   });
   try {
     const document = await loading.promise;
     const layers = await document.getOptionalContentConfig();
     const fonts = new Fonts();
     const drawing: PdfDrawing = {
-      ...{ pages: document.numPages, read: 0, fonts: [], letters: [], shapes: 0, pictures: 0 },
+      pages: document.numPages,
+      read: 0,
+      fonts: [],
+      letters: [],
+      shapes: 0,
+      pictures: 0,
       origin: await originOf(document),
     };
     for (let number = 1; number <= Math.min(document.numPages, MOST_PAGES); number++) {
@@ -138,7 +154,9 @@ export async function drawPdf(bytes: Uint8Array): Promise<Result<PdfDrawing>> {
       const operators = (await page.getOperatorList({ annotationMode: AnnotationMode.ENABLE })) as unknown as Operators;
       const pixels = await pixelsOf(page, operators);
       const drawn = drawPage({
-        ...{ number, view: page.view, operators },
+        number,
+        view: page.view,
+        operators,
         font: (key) => fonts.find(key, page),
         layerShows: (group) => Boolean(layers.isVisible(group as Parameters<typeof layers.isVisible>[0])),
         pixels: (id) => pixels.get(id),

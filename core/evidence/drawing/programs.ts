@@ -86,9 +86,24 @@ function procedureShape({ fnArray, argsArray }: Operators, fontMatrix: Matrix): 
   return shapeOf(filled);
 }
 const HARMLESS = new Set<number>([
-  ...[OPS.dependency, OPS.setCharWidth, OPS.setCharWidthAndBounds, OPS.setLineWidth, OPS.setLineCap, OPS.setLineJoin, OPS.setMiterLimit],
-  ...[OPS.clip, OPS.eoClip, OPS.setGState, OPS.setFillRGBColor, OPS.beginMarkedContent, OPS.beginMarkedContentProps, OPS.endMarkedContent],
-  ...[OPS.setStrokeRGBColor, OPS.setDash, OPS.setFlatness, OPS.setRenderingIntent],
+  OPS.dependency,
+  OPS.setCharWidth,
+  OPS.setCharWidthAndBounds,
+  OPS.setLineWidth,
+  OPS.setLineCap,
+  OPS.setLineJoin,
+  OPS.setMiterLimit,
+  OPS.clip,
+  OPS.eoClip,
+  OPS.setGState,
+  OPS.setFillRGBColor,
+  OPS.beginMarkedContent,
+  OPS.beginMarkedContentProps,
+  OPS.endMarkedContent,
+  OPS.setStrokeRGBColor,
+  OPS.setDash,
+  OPS.setFlatness,
+  OPS.setRenderingIntent,
 ]);
 function polygonsOf(operators: ArrayLike<number>, coordinates: ArrayLike<number>, matrix: Matrix): Point[][] {
   const polygons: Point[][] = [];

@@ -22,7 +22,9 @@ function lettersSeen(index: FaceIndex, face: number, script: MeasuredScript): Se
     const form = table.slice(at, at + FORM_SIZE);
     return [
       {
-        ...{ letter: String.fromCodePoint(code), form, weight: 1 },
+        letter: String.fromCodePoint(code),
+        form,
+        weight: 1,
         box: { x0: 0, x1: widthOf(table, at), y0: topOf(table, at), y1: bottomOf(table, at) },
       },
     ];

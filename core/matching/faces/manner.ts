@@ -111,8 +111,14 @@ function touch(one: Flat, other: Flat): boolean {
 
 export function mannerOf(font: hb.Font, upem: number, has: (code: number) => boolean): Manner {
   const none: Manner = {
-    ...{ weight: undefined, width: undefined, contrast: undefined, slant: undefined },
-    ...{ roundness: undefined, serif: undefined, joined: undefined, smallHeight: undefined },
+    weight: undefined,
+    width: undefined,
+    contrast: undefined,
+    slant: undefined,
+    roundness: undefined,
+    serif: undefined,
+    joined: undefined,
+    smallHeight: undefined,
   };
   const kind = KINDS.find(({ usual }) => [...usual].filter((letter) => has(letter.codePointAt(0)!)).length >= usual.length - 2);
   if (!kind) return none;

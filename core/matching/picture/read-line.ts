@@ -98,7 +98,11 @@ function readKnown(inked: Inked, index: FaceIndex, words: string): Result<LineRe
   const { letters, order } = lettersOf(words);
   const script = scriptOfText(words);
   const whole: LineRead = {
-    ...{ inked, words, script, apart: false, seen: [] },
+    inked,
+    words,
+    script,
+    apart: false,
+    seen: [],
     letters: letters.map((letter) => ({ letter, sure: 1, box: undefined, rough: true })),
   };
   if (letters.length === 0 || letters.length > MOST_LETTERS) return MANY();

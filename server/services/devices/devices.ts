@@ -139,7 +139,11 @@ export class DeviceService {
     const { id, name, kind, sort, observedAt } = device;
     const { placed, builtIn, ...trouble } = this.uses.deviceViews.deviceCounts(id);
     return {
-      ...{ id, name, kind, sort, observedAt },
+      id,
+      name,
+      kind,
+      sort,
+      observedAt,
       slots: [...host.slots],
       switches: host.switches,
       byHand: host.byHand,
@@ -302,12 +306,25 @@ export class DeviceService {
     const others = group.files.filter((file) => file !== keep && file.sha256 !== keep.sha256);
     const drawn = others.length > 0 ? await this.pool.font({ kind: "drawn", kept: lies(keep), others: others.map(lies) }) : [];
     return {
-      ...{ key, family, style, how, reason, keep: group.files.indexOf(keep), inTheWay: inTheWay(group) },
+      key,
+      family,
+      style,
+      how,
+      reason,
+      keep: group.files.indexOf(keep),
+      inTheWay: inTheWay(group),
       files: group.files.map((file) => {
         const { folder, fileName, bytes, on, sha256 } = file;
         const claim = file.claims.find((one) => one.key === key)!;
         return {
-          ...{ folder, fileName, bytes, on, sha256, version: claim.version, characters: claim.codepoints, outlines: claim.outlines },
+          folder,
+          fileName,
+          bytes,
+          on,
+          sha256,
+          version: claim.version,
+          characters: claim.codepoints,
+          outlines: claim.outlines,
           where: folderWords(folder),
           changedAt: rows.get(place(file))?.since ?? this.uses.now(),
           movable: isSlot(folder),

@@ -222,7 +222,10 @@ export class NeedsService {
       }[first.outlines ?? "none"];
       return {
         ...base,
-        ...{ place: first.place, found: full, familyId: first.shelved?.familyId ?? null, parcelId: first.parcel?.id ?? null },
+        place: first.place,
+        found: full,
+        familyId: first.shelved?.familyId ?? null,
+        parcelId: first.parcel?.id ?? null,
         sentence: `${where[first.place]}${outlines}`,
         faces: [{ sha256: first.one.sha256, face: first.one.face }],
       };

@@ -123,7 +123,10 @@ export class GlyphService {
     const blockAt = (code: number) => (isPrivate(code) ? "The font's own signs" : blockOf(lists, code));
     const blocks = glyphs.map(({ codePoints: [code] }) => (code === undefined ? WITHOUT_CHARACTER : blockAt(code)));
     return {
-      ...{ glyphs, blocks, order, languages },
+      glyphs,
+      blocks,
+      order,
+      languages,
       finder: new GlyphFinder(glyphs, lists, languages),
       features: JSON.parse(features) as FeatureFact[],
       counted: {
@@ -153,7 +156,11 @@ export class GlyphService {
     const { able, others } = this.ableTo();
     const byItself = BY_THEMSELVES.has(tag);
     return {
-      ...{ tag, own, values, byItself, name: featureName(tag, own) },
+      tag,
+      own,
+      values,
+      byItself,
+      name: featureName(tag, own),
       programs: byItself ? [] : able,
       others: byItself ? 0 : others,
     };
@@ -170,7 +177,10 @@ export class GlyphService {
     const { words, unicodeName: unicode } = recordOf(reach, lists, open.languages);
     const names = new Map(open.features.map(({ tag, own }) => [tag, featureName(tag, own)]));
     return {
-      ...{ glyph: reach.glyph, name: reach.name, codePoints: [...reach.codePoints], words: words.slice(0, 24) },
+      glyph: reach.glyph,
+      name: reach.name,
+      codePoints: [...reach.codePoints],
+      words: words.slice(0, 24),
       title: unicode ?? (words[0] || reach.name || `Glyph ${reach.glyph}`),
       block: open.blocks[reach.glyph]!,
       ways: reach.ways.map((way) => ({ ...way, features: [...way.features], sentence: waySentence(way, names) })),
@@ -187,7 +197,9 @@ export class GlyphService {
         (kind === undefined || (code !== undefined && isOfKind(code, kind))),
     );
     return {
-      ...{ total: fitting.length, all: open.glyphs.length, from: query.from },
+      total: fitting.length,
+      all: open.glyphs.length,
+      from: query.from,
       glyphs: fitting.slice(query.from, query.from + query.limit).map((reach) => this.view(reach, open, lists)),
       ...open.counted,
       programs: this.ableTo().able,
@@ -251,7 +263,10 @@ export class GlyphService {
       characters: wanted.map((character, i) => {
         const { total, first } = of[i]!;
         return {
-          ...{ character, codePoint: codePoints[i]!, title: unicodeName(lists, codePoints[i]!), total },
+          character,
+          codePoint: codePoints[i]!,
+          title: unicodeName(lists, codePoints[i]!),
+          total,
           styles: first.map((styleId) => {
             const { brief, familyId: its } = library.styleBrief(styleId)!;
             return { styleId, familyId: its, family: brief.family, style: brief.style };

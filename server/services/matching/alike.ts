@@ -116,8 +116,14 @@ export class AlikeService {
       if (!alike || !style || name === undefined) return [];
       return [
         {
-          ...{ familyId: to, family: name, styleId: style.id, style: style.brief.style, ofStyleId: from.id, ofStyle: from.brief.style },
-          ...{ alike, likeness: likenessOf(distance * distance * 4) },
+          familyId: to,
+          family: name,
+          styleId: style.id,
+          style: style.brief.style,
+          ofStyleId: from.id,
+          ofStyle: from.brief.style,
+          alike,
+          likeness: likenessOf(distance * distance * 4),
           ...clearedTo(this.renewal, to, job?.uses ?? OWN_USE),
         },
       ];

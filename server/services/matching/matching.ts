@@ -257,7 +257,11 @@ export class MatchService {
         ? { kind: "parcel", id: parcel.id, name: parcel.name }
         : { kind: "device", id: copy!.deviceId, name: devices.device(copy!.deviceId)?.name ?? "A device" };
     return {
-      ...{ sha256, face, family: brief.family, style: brief.style, place },
+      sha256,
+      face,
+      family: brief.family,
+      style: brief.style,
+      place,
       styleId: style?.id ?? null,
       familyId: style?.familyId ?? null,
       ...this.cleared(style?.familyId ?? null, jobId),
@@ -315,12 +319,22 @@ export class MatchService {
     const styles = chosen.map((at) => this.candidate(row, at));
     const text = (row.asked?.words ?? "").trim() || "Words";
     const lines = styles.map(({ sha256, face, family, style }, i) => ({
-      ...{ id: `m${i}`, text, letterSpacing: 0, lineSpacing: 1200, direction: "auto" as const },
+      id: `m${i}`,
+      text,
+      letterSpacing: 0,
+      lineSpacing: 1200,
+      direction: "auto" as const,
       size: { of: "em" as const, value: 24, unit: "mm" as const },
       layers: [
         {
-          ...{ style: { sha256, face, family, style }, features: {}, axes: {}, colour: "#1d1a16", dx: 0, dy: 0 },
-          ...{ letters: "all" as const, made: { kind: "none" as const } },
+          style: { sha256, face, family, style },
+          features: {},
+          axes: {},
+          colour: "#1d1a16",
+          dx: 0,
+          dy: 0,
+          letters: "all" as const,
+          made: { kind: "none" as const },
         },
       ],
     }));

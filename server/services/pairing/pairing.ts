@@ -259,15 +259,13 @@ export class PairingService {
       const said = answers.get(sha256);
       return [
         {
-          ...{
-            sha256,
-            name: fullName,
-            family,
-            postScriptName,
-            bytes: face.bytes,
-            answer: said?.answer ?? "unasked",
-            answeredAt: said?.at ?? null,
-          },
+          sha256,
+          name: fullName,
+          family,
+          postScriptName,
+          bytes: face.bytes,
+          answer: said?.answer ?? "unasked",
+          answeredAt: said?.at ?? null,
           fileName: placedFileName({ name: fullName, postScriptName, ending: fontEnding(face.brief) }),
           rightToLeft,
           sample,

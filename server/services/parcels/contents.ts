@@ -130,7 +130,19 @@ export class ParcelContents {
     const { sha256, path, brief } = face;
     const { family, style, fullName, weight, italic, codepoints, container, verdict, rightToLeft, sample } = brief;
     return {
-      ...{ sha256, face: face.face, path, family, style, fullName, weight, italic, codepoints, container, verdict, rightToLeft, sample },
+      sha256,
+      face: face.face,
+      path,
+      family,
+      style,
+      fullName,
+      weight,
+      italic,
+      codepoints,
+      container,
+      verdict,
+      rightToLeft,
+      sample,
       findings: [...findings],
       twin: left.get(face) ?? "",
       shelved: this.uses.library.isShelved(sha256, face.face),

@@ -468,5 +468,10 @@ export class ParcelService {
 }
 
 const toRow = ({ path, kind, reason, bytes, sha256, problem }: UnpackedEntry): EntryRow => ({
-  ...{ path, kind, reason, bytes, sha256, problem: problem ? JSON.stringify(problem) : null },
+  path,
+  kind,
+  reason,
+  bytes,
+  sha256,
+  problem: problem ? JSON.stringify(problem) : null,
 });

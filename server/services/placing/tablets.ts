@@ -94,7 +94,10 @@ export class TabletService {
 }
 
 const fileOf = ({ brief, sha256 }: StyleBrief): ProfileFile => ({
-  ...{ fullName: brief.fullName, postScriptName: brief.postScriptName, ending: fontEnding(brief), sha256 },
+  fullName: brief.fullName,
+  postScriptName: brief.postScriptName,
+  ending: fontEnding(brief),
+  sha256,
 });
 const fileNameOf = (style: StyleBrief): string => {
   const { fullName: name, postScriptName, ending } = fileOf(style);

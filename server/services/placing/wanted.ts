@@ -12,7 +12,12 @@ export type HoldFamily = (familyId: number) => WantedStyle["held"];
 function wantedStyle(library: Parts["library"], style: StyleBrief, held: WantedStyle["held"]): WantedStyle {
   const { brief, sha256, bytes } = style;
   return {
-    ...{ styleId: style.id, name: brief.fullName, postScriptName: brief.postScriptName, sha256, bytes, held },
+    styleId: style.id,
+    name: brief.fullName,
+    postScriptName: brief.postScriptName,
+    sha256,
+    bytes,
+    held,
     ending: fontEnding(brief),
     refused: brief.verdict === "refused",
     claim: library.claimsOf(sha256)[style.face]!,
@@ -76,7 +81,11 @@ export class Wanting {
     if (!face) return undefined;
     const { brief, sha256, bytes } = face;
     return {
-      ...{ styleId: null, name: brief.fullName, postScriptName: brief.postScriptName, sha256, bytes },
+      styleId: null,
+      name: brief.fullName,
+      postScriptName: brief.postScriptName,
+      sha256,
+      bytes,
       ending: fontEnding(brief),
       refused: brief.verdict === "refused",
       claim: file.claims[0]!,

@@ -82,7 +82,10 @@ export class EvidenceService {
   private async judge(program: ProgramRow, styles: readonly StyleRow[], given: Given, many = false): Promise<EvidenceAnswer[]> {
     const { fileName, path, words } = given;
     const read = await this.pool.read({
-      ...{ kind: "document", fileName, path, words },
+      kind: "document",
+      fileName,
+      path,
+      words,
       styles: styles.map(({ record, sha256, face }) => ({ style: record, path: this.uses.files.path(sha256), face })),
     });
     if (!read.ok) throw new Fault(422, read.problem);

@@ -116,6 +116,8 @@ export function probeLine(style: StyleBrief, { traits }: ProgramRow): (ProbeStyl
     menuName: place.menuName,
     style: style.brief.style,
     ...(flat ? { bold: false, italic: false } : buttons),
-    ...{ fullName, words: sample || TELLING_WORDS, rightToLeft },
+    fullName,
+    words: sample || TELLING_WORDS,
+    rightToLeft,
   };
 }

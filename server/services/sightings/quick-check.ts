@@ -45,7 +45,8 @@ export class QuickCheckService {
     if (!program) throw notFound("program");
     const { total, styles } = this.uses.cellViews.dueIn(programId, MOST_ON_PAGE, only);
     return {
-      ...{ program, total },
+      program,
+      total,
       reopen: styles.some(({ state }) => state === "reopen"),
       styles: styles.flatMap(({ styleId }) => {
         const style = this.uses.library.styleBrief(styleId);
@@ -67,9 +68,17 @@ export class QuickCheckService {
   look(programId: number, only: CheckedOnly = {}): QuickCheck {
     const { program, total, reopen, styles } = this.due(programId, only);
     return {
-      ...{ programId, programName: program.name, deviceName: program.deviceName, practice: !program.own, reopen, total },
+      programId,
+      programName: program.name,
+      deviceName: program.deviceName,
+      practice: !program.own,
+      reopen,
+      total,
       styles: styles.map(({ style, line }) => ({
-        ...{ styleId: style.id, familyId: style.familyId, name: style.brief.fullName, menuName: line.menuName },
+        styleId: style.id,
+        familyId: style.familyId,
+        name: style.brief.fullName,
+        menuName: line.menuName,
       })),
     };
   }
@@ -94,7 +103,12 @@ export class QuickCheckService {
     );
     return {
       answers: answers.map(({ styleId, styleName, state, reason, sighting }, i) => ({
-        ...{ styleId, familyId: styles[i]!.style.familyId, name: styleName, state, reason, recorded: sighting !== null },
+        styleId,
+        familyId: styles[i]!.style.familyId,
+        name: styleName,
+        state,
+        reason,
+        recorded: sighting !== null,
       })),
       question: answers.find(({ question }) => question !== "")?.question ?? "",
     };
@@ -104,7 +118,11 @@ export class QuickCheckService {
   async practise(programId: number, styleIds?: number[]): Promise<QuickAnswer> {
     const { program, styles, reopen } = this.dueOrFail(programId, styleIds);
     const lines = styles.map(({ line }) => ({
-      ...{ font: line.menuName, style: line.style, bold: line.bold, italic: line.italic, text: line.words },
+      font: line.menuName,
+      style: line.style,
+      bold: line.bold,
+      italic: line.italic,
+      text: line.words,
       ...LINE,
     }));
     const pdf = await this.practice.drawAll(programId, lines, reopen);

@@ -207,7 +207,11 @@ export class SightingService {
     });
     const account = traits.reads.includes("me") || !traits.reads.includes("everyone") ? "me" : "everyone";
     return {
-      ...{ styleId, programId, deviceId: program.deviceId, familyId: style.familyId, account },
+      styleId,
+      programId,
+      deviceId: program.deviceId,
+      familyId: style.familyId,
+      account,
       reasons: reasons.map(({ weight: _, ...reason }) => reason),
     };
   }

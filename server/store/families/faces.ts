@@ -27,9 +27,31 @@ export const parseRecord = (text: string): Inspection => ({ ...NEUTRAL, ...(JSON
 /** Values of one row of `faces`, in the order of `COLUMNS`. */
 export type FaceFacts = (string | number)[];
 const COLUMNS = [
-  ...["sha256", "face", "family", "style", "legacy_family", "legacy_style", "full_name", "postscript_name", "weight", "width", "italic"],
-  ...["codepoints", "container", "bytes", "verdict", "record", "record_version", "family_key", "style_key", "stated_key", "brief", "claim"],
-  ...["revision", "brief_version", "metrics"],
+  "sha256",
+  "face",
+  "family",
+  "style",
+  "legacy_family",
+  "legacy_style",
+  "full_name",
+  "postscript_name",
+  "weight",
+  "width",
+  "italic",
+  "codepoints",
+  "container",
+  "bytes",
+  "verdict",
+  "record",
+  "record_version",
+  "family_key",
+  "style_key",
+  "stated_key",
+  "brief",
+  "claim",
+  "revision",
+  "brief_version",
+  "metrics",
 ] as const;
 /** What a newer reader may say otherwise. */
 const RENEWED = COLUMNS.slice(2).filter((column) => column !== "bytes");
@@ -47,9 +69,31 @@ export function faceFacts(sha256: string, bytes: number, record: Inspection): Fa
   const { codepoints, container, verdict, recordVersion, revision } = record;
   const keys = claimKeys(record);
   return [
-    ...[sha256, face, family, style, legacyFamily, legacyStyle, fullName, postScriptName, weight, width, Number(italic)],
-    ...[codepoints, container, bytes, verdict, JSON.stringify(record), recordVersion, keys.family, keys.style, statedKey(record)],
-    ...[JSON.stringify(briefOf(record)), JSON.stringify(slimClaim(record, sha256)), revision, BRIEF_VERSION, metricsOf(record)],
+    sha256,
+    face,
+    family,
+    style,
+    legacyFamily,
+    legacyStyle,
+    fullName,
+    postScriptName,
+    weight,
+    width,
+    Number(italic),
+    codepoints,
+    container,
+    bytes,
+    verdict,
+    JSON.stringify(record),
+    recordVersion,
+    keys.family,
+    keys.style,
+    statedKey(record),
+    JSON.stringify(briefOf(record)),
+    JSON.stringify(slimClaim(record, sha256)),
+    revision,
+    BRIEF_VERSION,
+    metricsOf(record),
   ];
 }
 
@@ -88,7 +132,8 @@ export function rangesHold(bytes: Uint8Array, codePoints: readonly number[]): bo
 /** A face as documents may mean it. */
 export const wantedStyle = ({ menu, weight, italic }: Brief): MeantStyle & { otherFamilies: string[] } => ({
   ...menu,
-  ...{ weight, italic },
+  weight,
+  italic,
   instances: menu.instances.map((instance) => ({ name: instance })),
   otherFamilies: menu.otherNames.map(({ family }) => family),
 });

@@ -28,12 +28,24 @@ export interface FamilyFilter extends Pick<FamilyQuery, "at" | "script" | "kind"
 }
 /** Everything on the shelf, by name. */
 export const WHOLE_SHELF: FamilyFilter = {
-  ...{ search: "", found: undefined, pinned: false, uses: [], manner: [], codePoints: [], sort: undefined },
+  search: "",
+  found: undefined,
+  pinned: false,
+  uses: [],
+  manner: [],
+  codePoints: [],
+  sort: undefined,
 };
 
 const MANNER_COLUMNS: Record<MannerBound["of"], string> = {
-  ...{ weight: "weight", width: "width", contrast: "contrast", slant: "slant" },
-  ...{ roundness: "roundness", serif: "serif", joined: "joined", smallHeight: "small_height" },
+  weight: "weight",
+  width: "width",
+  contrast: "contrast",
+  slant: "slant",
+  roundness: "roundness",
+  serif: "serif",
+  joined: "joined",
+  smallHeight: "small_height",
 };
 
 /** Families that have all of these characters. */

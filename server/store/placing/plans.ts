@@ -44,8 +44,18 @@ export class PlanStore {
          VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       )
       .run(
-        ...[request.deviceId, request.action, request.account, JSON.stringify(request.familyIds), JSON.stringify(request)],
-        ...[JSON.stringify(choices), state, JSON.stringify(items), fontsBefore, fontsAfter, drawnFrom, at],
+        request.deviceId,
+        request.action,
+        request.account,
+        JSON.stringify(request.familyIds),
+        JSON.stringify(request),
+        JSON.stringify(choices),
+        state,
+        JSON.stringify(items),
+        fontsBefore,
+        fontsAfter,
+        drawnFrom,
+        at,
       );
     return Number(lastInsertRowid);
   }

@@ -21,8 +21,19 @@ export class DeviceViewStore {
     );
     for (const row of rows)
       put.run(
-        ...[row.deviceId, row.folder, row.fileName, row.face, nameKey, row.family, row.style, row.familyId, row.styleId],
-        ...[Number(row.placed), row.trouble, row.newer, Number(row.trouble === 0)],
+        row.deviceId,
+        row.folder,
+        row.fileName,
+        row.face,
+        nameKey,
+        row.family,
+        row.style,
+        row.familyId,
+        row.styleId,
+        Number(row.placed),
+        row.trouble,
+        row.newer,
+        Number(row.trouble === 0),
       );
   }
   putDuplicates(nameKey: string, rows: readonly { deviceId: number; claim: string; inTheWay: boolean }[]): void {

@@ -141,9 +141,25 @@ export class FamilyViewStore {
            plain = excluded.plain, head = excluded.head, tail = excluded.tail`,
       )
       .run(
-        ...[row.familyId, row.nameKey, row.name, Number(row.pinned), row.stuckAt, row.scripts, row.kinds, row.cleared, row.styles],
-        ...[row.mainStyle, JSON.stringify(row.specimen), JSON.stringify(row.trail), JSON.stringify(row.clearance), row.ending],
-        ...[row.beingRead, row.bare, row.plain, row.head, row.tail],
+        row.familyId,
+        row.nameKey,
+        row.name,
+        Number(row.pinned),
+        row.stuckAt,
+        row.scripts,
+        row.kinds,
+        row.cleared,
+        row.styles,
+        row.mainStyle,
+        JSON.stringify(row.specimen),
+        JSON.stringify(row.trail),
+        JSON.stringify(row.clearance),
+        row.ending,
+        row.beingRead,
+        row.bare,
+        row.plain,
+        row.head,
+        row.tail,
       );
   }
   removeFamily(familyId: number): void {

@@ -21,7 +21,11 @@ export const PX_A_MM = 96 / 25.4;
 export function wantedOf(line: BenchLine, marks = false): LineWanted {
   const { text, letterSpacing, lineSpacing, direction } = line;
   const layers = line.layers.map(({ style, features, axes, letters }) => ({
-    ...{ sha256: style.sha256, face: style.face, features, axes, letters },
+    sha256: style.sha256,
+    face: style.face,
+    features,
+    axes,
+    letters,
   }));
   return { text, letterSpacing, lineSpacing, direction, layers, ...(marks ? { marks } : {}) };
 }

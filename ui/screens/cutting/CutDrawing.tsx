@@ -94,8 +94,13 @@ export function CutDrawing({ view, preview, shown, only, findings, current, onTa
         data-testid="cut-drawing"
         viewBox={`${seen.x - seen.across / 2} ${seen.y - high / 2} ${seen.across} ${high}`}
         style={{
-          ...{ display: "block", width: "100%", aspectRatio: `1 / ${ratio}`, background: "#ffffff", border: `1px solid ${palette.edge}` },
-          ...{ touchAction: window ? "none" : "pan-y", cursor: window ? "grab" : "default" },
+          display: "block",
+          width: "100%",
+          aspectRatio: `1 / ${ratio}`,
+          background: "#ffffff",
+          border: `1px solid ${palette.edge}`,
+          touchAction: window ? "none" : "pan-y",
+          cursor: window ? "grab" : "default",
         }}
         onPointerDown={down}
         onPointerMove={move}

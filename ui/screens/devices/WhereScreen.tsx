@@ -51,7 +51,7 @@ function Programs({ device }: { device: DeviceSummary }) {
         for (const kind of KINDS) {
           const name = asked.names[kind];
           if (name === undefined) continue;
-          await send("POST", "/programs", ProgramSummary, { ...{ deviceId: device.id, kind, name }, traits: USUAL_TRAITS[kind] });
+          await send("POST", "/programs", ProgramSummary, { deviceId: device.id, kind, name, traits: USUAL_TRAITS[kind] });
           form.unregister(`names.${kind}`);
         }
         form.reset({ names: {} });
