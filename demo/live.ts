@@ -205,7 +205,7 @@ const marked = (dataDir: string): string | undefined => {
   const path = join(dataDir, MARK);
   return existsSync(path) ? readFileSync(path, "utf8") : undefined;
 };
-/** Whether a library holds the demo's world and nobody's own. */
+/** Whether a library holds the demo's world and nothing that a person brought. */
 export const isDemo = (dataDir: string): boolean => marked(dataDir) === FINISHED;
 
 /** Makes the demo's library in `dataDir`; one that is there already is not touched, unless it is one the demo did not finish. */

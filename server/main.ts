@@ -12,7 +12,7 @@ import qrcode from "qrcode";
 import { diskFault } from "../core/disk/faults.ts";
 import { makeApp } from "./app.ts";
 import { LibraryTaken } from "./lock.ts";
-import { makeNetworkApp, NetworkDoor } from "./network.ts";
+import { makeNetworkApp, ServerListener } from "./network.ts";
 import { makeParts, thisMachine } from "./parts.ts";
 import { makeServices, type Services } from "./services/services.ts";
 
@@ -48,9 +48,9 @@ const parts = await makeParts({
 }).catch(giveUp);
 if (process.env["BUVANO_PRACTICE"]) parts.settings.set({ practice: true });
 const networkPort = Number(process.env["BUVANO_NETWORK_PORT"] ?? (process.env["PORT"] === "0" ? 0 : 4174));
-const door = new NetworkDoor(networkPort, (hosts) => makeNetworkApp(parts.config.webDir, services, hosts));
-const services: Services = await makeServices(parts, door);
-if (parts.settings.get().network) await door.set(true);
+const listener = new ServerListener(networkPort, (hosts) => makeNetworkApp(parts.config.webDir, services, hosts));
+const services: Services = await makeServices(parts, listener);
+if (parts.settings.get().network) await listener.set(true);
 let tellReady: (address: string) => void;
 /** Resolves to the address once the server answers there. */
 export const ready = new Promise<string>((resolve) => (tellReady = resolve));
@@ -63,7 +63,7 @@ const server = makeApp(parts, services).listen(Number(process.env["PORT"] || 417
   const address = `http://localhost:${(server.address() as AddressInfo).port}`;
   process.stdout.write(`Buvano keeps its library in ${dataDir}\n`);
   // A phone can only open what is open to the network.
-  const [outside] = door.addresses();
+  const [outside] = listener.addresses();
   if (outside !== undefined && (process.stdout.isTTY || process.env["BUVANO_QR"]))
     process.stdout.write(await qrcode.toString(outside, { type: "terminal", small: true }));
   process.stdout.write(`Buvano is ready: ${address}\n`);
@@ -74,7 +74,7 @@ const server = makeApp(parts, services).listen(Number(process.env["PORT"] || 417
 async function stop(code = 0): Promise<void> {
   server.close();
   server.closeAllConnections();
-  await door.close();
+  await listener.close();
   await services.close();
   process.exit(code);
 }

@@ -1,5 +1,5 @@
-// The door to the network: a second application on an address of its own, shut by default. It serves the interface's files and a paired
-// device's own work, and knows nothing else of the API.
+// What answers on the network: a second application on an address of its own, shut by default. It serves the interface's files and a
+// paired device's own work, and knows nothing else of the API.
 import type { AddressInfo } from "node:net";
 import { createServer, type Server } from "node:http";
 import { networkInterfaces } from "node:os";
@@ -36,9 +36,9 @@ export function makeNetworkApp(
   return app;
 }
 
-export class NetworkDoor implements NetworkListener {
+export class ServerListener implements NetworkListener {
   private readonly port: number;
-  /** Makes what stands behind the door, for requests under the addresses `hosts` gives. */
+  /** Makes the application that answers, for requests under the addresses `hosts` gives. */
   private readonly makeApp: (hosts: () => readonly string[]) => Express;
   private server: Server | undefined;
   private trouble: ReturnType<NetworkListener["problem"]> = null;

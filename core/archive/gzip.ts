@@ -10,7 +10,7 @@ export const cutOff = (): ProblemError =>
   new ProblemError("archive-truncated", "The archive is cut off or damaged on the way.", "Download it again.");
 
 const [EXTRA, NAME, COMMENT, SUM] = [4, 8, 16, 2];
-/** Longer headers are nobody's. */
+/** No program writes longer headers. */
 const MOST_HEADER = 128 * 1024;
 
 type Reader = (at: number, size: number) => Promise<Buffer>;

@@ -1,5 +1,5 @@
-// Recognises licence texts under the SPDX matching guidelines (SPDX specification, Annex B "License matching guidelines and
-// templates"): case, white space, punctuation, bullets, copyright lines and varietal spellings are ignored. A text may stand alone
+// Recognises licence texts under the SPDX matching guidelines (SPDX specification, Annex B
+// "License matching guidelines and templates"): case, white space, punctuation, bullets, copyright lines and varietal spellings are ignored. A text may stand alone
 // or inside a longer paper. The texts themselves are handed in.
 
 export interface LicenceText {

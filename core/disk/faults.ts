@@ -1,4 +1,4 @@
-// Faults of the disk: they are nobody's data, and never told as damage of what was read or written.
+// Faults of the disk: they say nothing about what was read or written, and are never told as damage of it.
 import { ProblemError } from "../problem.ts";
 
 const WORDS: Record<string, readonly [code: string, message: string, next: string]> = {

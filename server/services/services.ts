@@ -99,13 +99,13 @@ export interface Services {
   close(): Promise<void>;
 }
 
-/** A door that stays shut: for servers nobody opens to the network. */
+/** A listener that never listens: for servers that are not opened to the network. */
 export const NO_LISTENER: NetworkListener = { addresses: () => [], problem: () => null, set: () => Promise.resolve() };
 
 /** `pool`: threads that several libraries share one after the other; its maker closes it. */
 export async function makeServices(
   parts: Parts,
-  door: NetworkListener = NO_LISTENER,
+  listener: NetworkListener = NO_LISTENER,
   pool = new WorkPool(parts.config.workerDir),
 ): Promise<Services> {
   const { config, events } = parts;
@@ -169,7 +169,7 @@ export async function makeServices(
     "sighting-back": ({ id }) => recorder.takeBack(id, false),
   });
   const choosing = new ChoosingService(parts, (device) => observer.hosts.of(device).switches);
-  const pairing = new PairingService(parts, observer, handing, looks, door, pool);
+  const pairing = new PairingService(parts, observer, handing, looks, listener, pool);
   const families: FamilyService = new FamilyService(parts, renewal, sightings, jobs, history);
 
   const bench: BenchService = new BenchService(parts, renewal, (query) => families.filter(query), pool);

@@ -9,18 +9,18 @@ import { DeviceDetail } from "../../contract/devices.ts";
 import { FamilyDetail, FamilyPage } from "../../contract/families.ts";
 import { Board } from "../../contract/sightings.ts";
 import { readProfile } from "../../practice/profiles.ts";
-import { makeNetworkApp, NetworkDoor } from "../../server/network.ts";
+import { makeNetworkApp, ServerListener } from "../../server/network.ts";
 import { CODE_MS, CODE_TRIES, PAIRED_MS } from "../../server/services/pairing/pairing.ts";
 import { Trial } from "./trial.ts";
 
 let trial: Trial;
-let door: NetworkDoor;
+let listener: ServerListener;
 let port: number;
 let clockMs: number;
-/** Starts the server with a door at a port. */
+/** Starts the server with a listener at a port. */
 async function begin(at: number): Promise<void> {
-  door = new NetworkDoor(at, (hosts) => makeNetworkApp(undefined, trial.services, hosts));
-  await trial.start(door);
+  listener = new ServerListener(at, (hosts) => makeNetworkApp(undefined, trial.services, hosts));
+  await trial.start(listener);
 }
 beforeEach(async () => {
   trial = new Trial();
@@ -29,7 +29,7 @@ beforeEach(async () => {
   await begin(0);
 });
 afterEach(async () => {
-  await door.close();
+  await listener.close();
   await trial.end();
 });
 
@@ -89,7 +89,7 @@ async function want(deviceId: number, archive: string): Promise<PlanView> {
   return PlanView.parse(await post(`/plans/${plan.id}/do`));
 }
 
-describe("the door to the network", () => {
+describe("listening on the network", () => {
   test("is shut by default, opens on request, and shuts again", async () => {
     expect(await view()).toMatchObject({ network: false, addresses: [], code: null });
     await trial.api().post("/api/pairing/invite").send({}).expect(409);
@@ -229,7 +229,7 @@ describe("a paired device", () => {
   test("stays paired over a restart", async () => {
     await open();
     const { cookie } = await paired("Shed laptop");
-    await door.close();
+    await listener.close();
     await trial.services.close();
     await begin(0);
     await open();

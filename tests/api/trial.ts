@@ -74,12 +74,12 @@ export class Trial {
   now = (): Date => new Date();
   private app!: Express;
 
-  async start(door: NetworkListener = NO_LISTENER): Promise<void> {
+  async start(listener: NetworkListener = NO_LISTENER): Promise<void> {
     if (readdirSync(this.dataDir).length === 0) await copyTemplate(this.dataDir);
-    await this.begin(door);
+    await this.begin(listener);
   }
   /** Opens what lies in the folder, or an empty library. */
-  async begin(door: NetworkListener = NO_LISTENER): Promise<void> {
+  async begin(listener: NetworkListener = NO_LISTENER): Promise<void> {
     this.parts = await makeParts({
       dataDir: this.dataDir,
       webDir: undefined,
@@ -91,7 +91,7 @@ export class Trial {
       env: { NODE_ENV: "test", PATH: process.env["PATH"] },
     });
     this.parts.settings.set({ practice: true });
-    this.services = await makeServices(this.parts, door, leased((threads ??= new WorkPool(join(build, "node")))));
+    this.services = await makeServices(this.parts, listener, leased((threads ??= new WorkPool(join(build, "node")))));
     await this.services.begun;
     this.app = makeApp(this.parts, this.services);
   }

@@ -104,7 +104,7 @@ describe.each([
     await numbers(/^5\.91 × /);
     expect(await (await browser.find("cut-size-value")).getAttribute("value")).toBe("5.906");
     await browser.choose("cut-unit", "mm");
-    // Nobody's limit: everything thinner than the pen is told.
+    // Without a limit of its own, everything thinner than the pen is told.
     await browser.type("cut-limit", "6");
     await browser.find("found-thin");
     await browser.type("cut-limit", "0.5");

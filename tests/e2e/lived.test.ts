@@ -38,7 +38,7 @@ test("it shows every state a sighting can be in, some parcels in trouble, jobs h
   expect(jobs.some((job) => job.readyFamilies > 0) && jobs.some((job) => job.readyFamilies < job.familyIds.length)).toBe(true);
   const devices = DeviceSummary.array().parse(await get("/devices"));
   expect(devices.some((device) => device.trouble.duplicates > 0)).toBe(true);
-  // What was done behind nobody's back is no surprise.
+  // What people did through Buvano is no external change.
   expect(devices.every((device) => device.trouble.surprises === 0 && device.trouble.unseen === 0)).toBe(true);
 });
 test("its history goes back some weeks, and what is to be done is one line each", async () => {

@@ -137,7 +137,7 @@ async function attack(kind: string, path: string, count: number, make: (random: 
   await beside;
   const alive = server.running && server.pid === pid;
   process.stderr.write(`${kind}: ${next} requests, ${taken} of them taken in, others waited ${Math.round(longest)} ms at most\n`);
-  // Damage that is all refused at the door would try nothing behind it.
+  // Damage that is all refused at the first byte would try nothing behind it.
   expect([kind, taken > next / 20]).toEqual([kind, true]);
   expect([seed, failures, alive, within(longest, LONGEST_WAIT_MS), server.complaints.slice(before)]).toEqual([seed, [], true, true, ""]);
 }

@@ -21,7 +21,7 @@ function allowed(licence: string): Answers {
   if (forbidding) return { ...allowed(plain!), sold: "no", client: "no" };
   if (/^(public domain|in words: (free, to use as you please|unlimited permission))/.test(licence)) return all("yes");
   const choices = licence.split(" OR ").map((one): Answers => {
-    // SIL Open Font License FAQ 1.1 to 1.15; the permissive licences and dedications ask for nothing of what is made with the letters.
+    // "SIL Open Font License" FAQ 1.1 to 1.15; the permissive licences and dedications ask for nothing of what is made with the letters.
     if (/^(OFL-|MIT|BSD-|Apache-|CC0|Unlicense|Artistic|Bitstream-Vera)/.test(one)) return all("yes");
     // Creative Commons, "Attribution": credit whenever the work is shared; ShareAlike may reach what carries the font itself.
     if (/^CC-BY-\d/.test(one)) return all("credit");

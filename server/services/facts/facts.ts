@@ -103,7 +103,7 @@ export class TextReader {
     try {
       await this.store(await this.pool.readPapers(tasks, long));
     } catch (error) {
-      // Nobody is to blame when Buvano is closed meanwhile.
+      // That Buvano was closed meanwhile says nothing about what was being read.
       if (this.closed || (error instanceof TaskLost && error.why === "closed")) return readings.countAttempt(ids, -1);
       // Nor when the disk took nothing: what was read is read again.
       if (this.uses.disk.report(error)) return this.uses.disk.attempt(() => readings.countAttempt(ids, -1));

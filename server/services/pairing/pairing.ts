@@ -49,7 +49,7 @@ export class PairingService {
   private lastPaired: string | null = null;
   /** When wrong codes were tried lately, by the address they came from. */
   private readonly wrongAt = new Map<string, number[]>();
-  private readonly door: NetworkListener;
+  private readonly listener: NetworkListener;
   private readonly pool: Pick<WorkPool, "makeKit">;
 
   constructor(
@@ -57,17 +57,17 @@ export class PairingService {
     observer: Observer,
     handing: Handing,
     looks: LookService,
-    door: NetworkListener,
+    listener: NetworkListener,
     pool: Pick<WorkPool, "makeKit">,
   ) {
     this.pool = pool;
-    this.door = door;
+    this.listener = listener;
     this.looks = looks;
     this.uses = uses;
     this.observer = observer;
     this.handing = handing;
   }
-  /** Cookies do not go by ports: this library's door has a name of its own, so that no other server of this machine takes it for its own. */
+  /** Cookies do not go by ports: this library's cookie has a name of its own, so that no other server of this machine takes it for its own. */
   get cookie(): string {
     return `buvano_device_${digest(this.uses.settings.libraryId()).slice(0, 8)}`;
   }
@@ -83,11 +83,11 @@ export class PairingService {
     const { network } = this.uses.settings.get();
     return {
       network,
-      addresses: network ? this.door.addresses() : [],
+      addresses: network ? this.listener.addresses() : [],
       code: invitation?.code ?? null,
       expiresAt: invitation ? new Date(invitation.expiresAt).toISOString() : null,
       paired: this.lastPaired,
-      problem: this.door.problem(),
+      problem: this.listener.problem(),
       devices: this.uses.devices.devices().flatMap((device) => {
         const pairing = device.sort === "paired" ? this.uses.pairings.get(device.id) : undefined;
         return pairing ? [{ id: device.id, name: device.name, kind: device.kind, pairedAt: pairing.pairedAt, seenAt: pairing.seenAt }] : [];
@@ -97,9 +97,9 @@ export class PairingService {
 
   async setNetwork(open: boolean): Promise<PairingView> {
     this.uses.settings.set({ network: open });
-    await this.door.set(open);
-    if (!open || this.door.problem()) this.invitation = undefined;
-    if (this.door.problem()) this.uses.settings.set({ network: false });
+    await this.listener.set(open);
+    if (!open || this.listener.problem()) this.invitation = undefined;
+    if (this.listener.problem()) this.uses.settings.set({ network: false });
     this.uses.events.changed("pairing");
     return this.view();
   }

@@ -462,7 +462,7 @@ export class ParcelService {
 
   close(): void {
     this.closed = true;
-    // Whoever stops Buvano in good order is not to blame for what was under way, nor is that.
+    // That Buvano was stopped in good order is no fault of what was under way.
     this.uses.disk.attempt(() => this.uses.parcels.interrupt());
   }
 }
