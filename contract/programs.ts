@@ -1,5 +1,6 @@
 // Programs, described by how they treat fonts and never by a brand.
 import { z } from "zod";
+import { LIST_KINDS, OTHER_SCRIPTS, OUTLINE_FORMATS, PLAIN_LIST, SEARCHES, VARIABLE_AS } from "../core/menu/traits.ts";
 
 export const ProgramKind = z.enum(["design", "office", "video", "cutting", "notes", "browser"]);
 export type ProgramKind = z.infer<typeof ProgramKind>;
@@ -9,27 +10,22 @@ export const ProgramTraits = z.object({
   reads: z.array(z.enum(["me", "everyone", "profile", "own"])),
   /** always: notices changes while open. document: when a document is opened. start: when it starts. by-hand: what is loaded into it. */
   readsWhen: z.enum(["always", "document", "start", "by-hand"]),
-  /** families: family, then all its styles. four-style: legacy families with bold and italic buttons. The others: one flat list. */
-  lists: z.enum(["families", "four-style", "full-names", "postscript-names"]),
+  lists: z.enum(LIST_KINDS),
   /** The language whose names it shows and by whose rules it sorts, as an IETF tag. */
-  language: z.string().max(20).default("en"),
-  /** What its search box finds: names that begin with what is typed, or hold it anywhere. */
-  search: z.enum(["beginning", "anywhere"]).default("beginning"),
-  /** Of a variable font it lists its own named styles, its default style, or nothing. */
-  variable: z.enum(["instances", "default", "none"]).default("default"),
-  collections: z.boolean().default(true),
-  /** Which outlines it takes: TrueType (.ttf), PostScript (.otf). */
+  language: z.string().max(20).default(PLAIN_LIST.language),
+  search: z.enum(SEARCHES).default(PLAIN_LIST.search),
+  variable: z.enum(VARIABLE_AS).default(PLAIN_LIST.variable),
+  collections: z.boolean().default(PLAIN_LIST.collections),
   formats: z
-    .array(z.enum(["ttf", "otf"]))
+    .array(z.enum(OUTLINE_FORMATS))
     .min(1)
-    .default(["ttf", "otf"]),
+    .default([...PLAIN_LIST.formats]),
   /** Whether it lists fonts with coloured glyphs, and fonts of symbols alone. */
-  colour: z.boolean().default(true),
-  symbols: z.boolean().default(true),
+  colour: z.boolean().default(PLAIN_LIST.colour),
+  symbols: z.boolean().default(PLAIN_LIST.symbols),
   /** It draws as a browser does, and takes only what browsers take. */
-  strict: z.boolean().default(false),
-  /** Fonts without Latin letters stand among the others by name, or after all of those. */
-  otherScripts: z.enum(["among", "after"]).default("among"),
+  strict: z.boolean().default(PLAIN_LIST.strict),
+  otherScripts: z.enum(OTHER_SCRIPTS).default(PLAIN_LIST.otherScripts),
   /** A font loaded into it by hand can be there again when it is next opened. */
   keeps: z.boolean().default(true),
   /** Draws a bold or italic of its own when the family has none. */
@@ -47,18 +43,10 @@ export type ProgramTraits = z.infer<typeof ProgramTraits>;
 
 /** What most programs do; kinds and single programs say where they differ. */
 export const PLAIN_TRAITS: z.infer<typeof ProgramTraits> = {
+  ...PLAIN_LIST,
+  formats: [...PLAIN_LIST.formats],
   reads: ["me", "everyone"],
   readsWhen: "start",
-  lists: "families",
-  language: "en",
-  search: "beginning",
-  variable: "default",
-  collections: true,
-  formats: ["ttf", "otf"],
-  colour: true,
-  symbols: true,
-  strict: false,
-  otherScripts: "among",
   keeps: true,
   fakesStyles: false,
   alternates: false,

@@ -8,10 +8,10 @@ import { root } from "./setup.mjs";
 const PAGE = join(root, "docs", "checked.md");
 /** A part that takes so many times as long as noted is named. */
 export const SLOWER = 1.25;
-const HEADINGS = { short: "## `npm test`", long: "## `npm run test:long`" };
+const HEADINGS = { short: "## `npm test`", long: "## `npm run test:long`", mutants: "## `npm run test:mutants`" };
 const BEGINNING = `# Checked
 
-Written by \`npm test -- --note\` and \`npm run test:long\`. \`npm test\` names a part that takes a quarter longer than is noted here.
+Written by \`npm test -- --note\`, \`npm run test:long\` and \`npm run test:mutants\`. \`npm test\` names a part that takes a quarter longer than is noted here.
 `;
 
 /** The sections of the page as they stand, by their headings. */
@@ -27,6 +27,9 @@ function sections() {
   );
 }
 
+const commitNow = () => execFileSync("git", ["rev-parse", "--short", "HEAD"], { cwd: root, encoding: "utf8" }).trim();
+const today = () => new Date().toISOString().slice(0, 10);
+
 /** Minutes noted of each part. */
 export function minutesKept(long) {
   const section = sections().get(long ? HEADINGS.long : HEADINGS.short) ?? "";
@@ -37,8 +40,7 @@ export function minutesKept(long) {
 export function noteFigures({ long, parts, passed, failed, versions }) {
   const all = sections();
   const heading = long ? HEADINGS.long : HEADINGS.short;
-  const commit = execFileSync("git", ["rev-parse", "--short", "HEAD"], { cwd: root, encoding: "utf8" }).trim();
-  const day = new Date().toISOString().slice(0, 10);
+  const [commit, day] = [commitNow(), today()];
   const rows = parts.map(({ name, minutes, checks }) => `| ${name} | ${minutes} | ${checks} | ${day} | ${commit} |`);
   const names = new Set(parts.map(({ name }) => name));
   const before = [...(all.get(heading) ?? "").matchAll(/^\| ([^|]+?) +\| +[\d.]+ +\|.*$/gm)].filter(([, name]) => !names.has(name));
@@ -58,10 +60,29 @@ export function noteFigures({ long, parts, passed, failed, versions }) {
       `Fonts: ${fonts.join(", ")}.`,
     ].join("\n"),
   );
+  write(all);
+}
+function write(all) {
   writeFileSync(
     PAGE,
     `${BEGINNING}\n${Object.values(HEADINGS)
       .flatMap((one) => all.get(one) ?? [])
       .join("\n\n")}\n`,
   );
+}
+
+/** Writes which emptied functions a run of the unit tests did not notice. */
+export function noteMutants({ tried, noticed, seed, survivors }) {
+  const all = sections();
+  all.set(
+    HEADINGS.mutants,
+    [
+      HEADINGS.mutants,
+      "",
+      `${today()}, ${commitNow()}, seed ${seed}: of ${tried} functions of core and server, emptied one at a time, the unit tests noticed ${noticed} (${((100 * noticed) / tried).toFixed(1)} %). The others:`,
+      "",
+      ...survivors.map((one) => `- ${one}`),
+    ].join("\n"),
+  );
+  write(all);
 }

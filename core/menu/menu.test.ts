@@ -1,6 +1,7 @@
 import { describe, expect, test } from "@jest/globals";
 import { diagnose, type DiagnosisFacts } from "./diagnose.ts";
-import { findingSteps, linesOf, Menu, orderOf, PLAIN_LIST, refusal, type MenuFont, type MenuTraits } from "./menu.ts";
+import { findingSteps, linesOf, Menu, orderOf, refusal, type MenuFont } from "./menu.ts";
+import { PLAIN_LIST, type MenuTraits } from "./traits.ts";
 import { cellState, type CellFacts } from "./state.ts";
 
 const font = (family: string, style: string, legacyFamily = family, legacyStyle = style): MenuFont => ({

@@ -1,4 +1,5 @@
 // The font list of a program, predicted from its traits: which entries, in which order, and how each style is reached.
+import type { MenuTraits } from "./traits.ts";
 
 export interface MenuFont {
   id: string;
@@ -27,39 +28,6 @@ export interface MenuFont {
   /** The entry a person found it under in this program; it stands before what its names say. */
   listedAs?: string;
 }
-
-export interface MenuTraits {
-  /** families: family, then its styles. four-style: legacy families with buttons. full-names, postscript-names: one flat list. */
-  lists: "families" | "four-style" | "full-names" | "postscript-names";
-  /** The language whose names it shows where a font has them, and by whose rules it sorts, as an IETF tag. */
-  language: string;
-  /** How its search box finds: names that begin with what is typed, or hold it anywhere. */
-  search: "beginning" | "anywhere";
-  /** A variable font's own styles, its default style alone, or nothing of it. */
-  variable: "instances" | "default" | "none";
-  collections: boolean;
-  formats: readonly ("ttf" | "otf")[];
-  colour: boolean;
-  symbols: boolean;
-  /** It takes only what browsers take. */
-  strict: boolean;
-  /** Fonts without Latin letters stand among the others by name, or after all of those. */
-  otherScripts: "among" | "after";
-}
-
-/** The plainest list: everything is taken, and stands by its name. */
-export const PLAIN_LIST: MenuTraits = {
-  lists: "families",
-  language: "en",
-  search: "beginning",
-  variable: "default",
-  collections: true,
-  formats: ["ttf", "otf"],
-  colour: true,
-  symbols: true,
-  strict: false,
-  otherScripts: "among",
-};
 
 /** One line a font adds to a list: the entry, and the style under it. */
 export interface MenuLine {

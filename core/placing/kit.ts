@@ -1,6 +1,7 @@
 // A kit to carry to a machine without a connection: fonts, papers, profiles, a checklist to print, plain scripts, checksums.
 import { escaped as html } from "../words/markup.ts";
-import { Menu, PLAIN_LIST, type MenuFont, type MenuTraits } from "../menu/menu.ts";
+import { Menu, type MenuFont } from "../menu/menu.ts";
+import { PLAIN_LIST, type MenuTraits } from "../menu/traits.ts";
 
 export interface KitFont {
   fileName: string;

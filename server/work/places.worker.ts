@@ -3,7 +3,8 @@
 import Database from "better-sqlite3";
 import type { Folder } from "../../contract/devices.ts";
 import { menuFont, type Brief } from "../../core/family/brief.ts";
-import { linesOf, Menu, type MenuFont, type MenuPlace, type MenuTraits } from "../../core/menu/menu.ts";
+import { linesOf, Menu, type MenuFont, type MenuPlace } from "../../core/menu/menu.ts";
+import type { MenuTraits } from "../../core/menu/traits.ts";
 import { serve } from "./serve.ts";
 
 export interface PlaceTask {
