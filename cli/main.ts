@@ -73,7 +73,8 @@ async function main(args: string[]): Promise<number> {
   if (command === "evidence") {
     const { paths, options } = parted(words, ["--font", "--words"]);
     const font = options.get("--font");
-    if (paths.length === 1 && font !== undefined) return (await import("./evidence.ts")).evidence({ file: paths[0]!, font, words: options.get("--words") ?? "", json });
+    if (paths.length === 1 && font !== undefined)
+      return (await import("./evidence.ts")).evidence({ file: paths[0]!, font, words: options.get("--words") ?? "", json });
   }
   if (command === "glyphs") {
     const { paths, options } = parted(words, ["--face", "--find"]);
@@ -85,14 +86,23 @@ async function main(args: string[]): Promise<number> {
     const { paths, options } = parted(words, ["--face"]);
     const face = Number(options.get("--face") ?? 0);
     const [font, tag] = paths;
-    if (font !== undefined && paths.length <= 2 && Number.isInteger(face) && face >= 0) return (await import("./dump.ts")).dump(font, tag, face);
+    if (font !== undefined && paths.length <= 2 && Number.isInteger(face) && face >= 0)
+      return (await import("./dump.ts")).dump(font, tag, face);
   }
   if (command === "draw") {
     const { paths, options } = parted(words, ["--font", "--face", "--text", "--features", "--axes", "--size-mm", "--to"]);
     const [font, text, to] = ["--font", "--text", "--to"].map((name) => options.get(name));
     const [face, sizeMm] = [Number(options.get("--face") ?? 0), Number(options.get("--size-mm"))];
     if (paths.length === 0 && font !== undefined && text !== undefined && to !== undefined && Number.isInteger(face) && face >= 0)
-      return (await import("./draw.ts")).draw({ font, face, text, to, sizeMm, features: options.get("--features") ?? "", axes: options.get("--axes") ?? "" });
+      return (await import("./draw.ts")).draw({
+        font,
+        face,
+        text,
+        to,
+        sizeMm,
+        features: options.get("--features") ?? "",
+        axes: options.get("--axes") ?? "",
+      });
   }
   if (command === "cut") {
     const flags = ["--join", "--mirror"];
@@ -119,7 +129,8 @@ async function main(args: string[]): Promise<number> {
   }
   if (command === "needs") {
     const { paths, options } = parted(words, ["--data", "--device"]);
-    if (paths.length > 0) return (await import("./needs.ts")).needs({ files: paths, dataDir: options.get("--data"), device: options.get("--device"), json });
+    if (paths.length > 0)
+      return (await import("./needs.ts")).needs({ files: paths, dataDir: options.get("--data"), device: options.get("--device"), json });
   }
   process.stderr.write(`${usage}\n`);
   return 2;

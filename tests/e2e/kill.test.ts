@@ -47,7 +47,8 @@ test("kills while archives arrive", async () => {
   const acknowledged = new Set<string>();
   let kills = 0;
   while (kills < KILLS || waiting.length > 0) {
-    const killed = kills < KILLS ? new Promise((resolve) => setTimeout(resolve, 20 + moment(kills) * APART_MS)).then(() => server.kill()) : undefined;
+    const killed =
+      kills < KILLS ? new Promise((resolve) => setTimeout(resolve, 20 + moment(kills) * APART_MS)).then(() => server.kill()) : undefined;
     let alive = true;
     void killed?.then(() => (alive = false));
     while (alive && waiting.length > 0) {
