@@ -158,10 +158,10 @@ export function makeKit(input: KitInput): Map<string, KitPiece> {
   for (const { fileName, sha256 } of input.fonts) carried.set(`Fonts/${fileName}`, { sha256 });
   for (const { path, sha256 } of input.papers) carried.set(`Papers/${path}`, { sha256 });
   for (const { fileName, sha256, at } of input.profiles) carried.set(`Tablet/${fileName}`, { sha256, at });
-  const sums = [...carried].map(([path, { sha256 }]) => `${sha256}  ${path}`);
+  const hashes = [...carried].map(([path, { sha256 }]) => `${sha256}  ${path}`);
   return new Map<string, KitPiece>([
     ...(carried as Map<string, KitPiece>),
-    ["SHA256SUMS", { text: sums.join("\n") + "\n" }],
+    ["SHA256SUMS", { text: hashes.join("\n") + "\n" }],
     ["Checklist.html", { text: checklist(input) }],
     ["install.sh", { text: INSTALL_SH }],
     ["remove.sh", { text: REMOVE_SH }],

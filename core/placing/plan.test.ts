@@ -280,8 +280,8 @@ test("switching reaches what is wanted, moves no file, and twice changes nothing
   fc.assert(
     fc.property(wanted, device, fc.boolean(), (styles, before, on) => {
       const after = carryOut(before, stepsOf(planSwitching(styles, before, on)));
-      const sums = new Set(styles.map((one) => one.sha256));
-      for (const one of after) if (sums.has(one.sha256) && (one.folder === "me" || one.folder === "everyone")) expect(one.on).toBe(on);
+      const hashes = new Set(styles.map((one) => one.sha256));
+      for (const one of after) if (hashes.has(one.sha256) && (one.folder === "me" || one.folder === "everyone")) expect(one.on).toBe(on);
       expect(after.length).toBe(before.length);
       expect(stepsOf(planSwitching(styles, after, on)).some(changes)).toBe(false);
     }),

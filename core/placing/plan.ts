@@ -85,12 +85,12 @@ const known = new WeakMap<readonly WantedStyle[], Partial<Record<Target["prefers
 interface Wants {
   /** Styles left out because another of this plan stands for them, with the reason. */
   left: ReadonlyMap<WantedStyle, string>;
-  sums: ReadonlySet<string>;
+  hashes: ReadonlySet<string>;
 }
 function wantsOf(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Wants {
   let kept = known.get(wanted);
   if (!kept) known.set(wanted, (kept = {}));
-  return (kept[prefers] ??= { left: doubled(wanted, prefers), sums: new Set(wanted.map((style) => style.sha256)) });
+  return (kept[prefers] ??= { left: doubled(wanted, prefers), hashes: new Set(wanted.map((style) => style.sha256)) });
 }
 
 /** The steps that follow from a choice. `name` gives a copy its file name; `spared` files are not taken off, whatever goes by their name. */
@@ -140,11 +140,11 @@ function pick(key: string, allowed: readonly Choice[], choices: Choices | undefi
 export function planPlacing(wanted: readonly WantedStyle[], device: readonly PlacedFile[], target: Target, choices?: Choices): Item[] {
   const index = indexDevice(device);
   const taken = new Set(device.filter((file) => file.folder === target.slot).map((file) => file.fileName.toLowerCase()));
-  const { left, sums } = wantsOf(wanted, target.prefers);
+  const { left, hashes } = wantsOf(wanted, target.prefers);
   const replaced = new Set<PlacedFile>();
   // What is wanted too stays, and what another style of this plan replaces goes once.
   const spared = (file: PlacedFile): boolean => {
-    const stays = sums.has(file.sha256) || replaced.has(file);
+    const stays = hashes.has(file.sha256) || replaced.has(file);
     if (!stays) replaced.add(file);
     return stays;
   };

@@ -2,7 +2,7 @@
 import { writeProfile } from "../../core/placing/profile.ts";
 import type { FileStore } from "../files/files.ts";
 
-/** A configuration profile to write: its fonts by the sums of their files. */
+/** A configuration profile to write: its fonts by the hashes of their files. */
 export interface ProfileToWrite {
   fileName: string;
   subject: string;

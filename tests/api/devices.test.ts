@@ -96,8 +96,8 @@ describe("a plan", () => {
   });
   test("an older version found there is replaced by the newer one, kept for undo though the library never had it", async () => {
     const familyIds = await shelved("trellis-fair.zip");
-    const sum = (await trial.parts.library.stylesOf(familyIds[0]!))[0]!.sha256;
-    const old = otherVersion(await trial.parts.files.read(sum), 0.5);
+    const hash = (await trial.parts.library.stylesOf(familyIds[0]!))[0]!.sha256;
+    const old = otherVersion(await trial.parts.files.read(hash), 0.5);
     writeFileSync(join(folder(), "old.ttf"), old);
     const plan = await draw({ deviceId: LAPTOP, action: "place", familyIds });
     expect(situations(plan)).toEqual([["older-there", "replace"]]);

@@ -97,11 +97,11 @@ test("kills while archives arrive", async () => {
       .map((one) => join(one.parentPath, one.name)),
   );
   for (const path of stored) expect(createHash("sha256").update(readFileSync(path)).digest("hex")).toBe(basename(path));
-  const sums = new Set([...stored].map((path) => basename(path)));
+  const hashes = new Set([...stored].map((path) => basename(path)));
   for (const one of all) {
     const detail = ParcelDetail.parse(await ask(`/parcels/${one.id}`));
     expect(detail.entries.length).toBe(detail.counts.font);
-    for (const entry of detail.entries) expect(sums.has(entry.sha256)).toBe(true);
+    for (const entry of detail.entries) expect(hashes.has(entry.sha256)).toBe(true);
   }
   expect(readdirSync(join(root, "unfinished"))).toEqual([]);
   expect(readdirSync(join(server.dataDir, "incoming")).length).toBe(zips.length);

@@ -253,12 +253,12 @@ describe("passwords", () => {
     expect(await code()).toBe("archive-password");
     expect(await code("wrong")).toBe("archive-password-wrong");
     const entries = await unpack(at(name), { password: secret });
-    const sums = ["Cabin-Bold.otf", "Cabin-Regular.otf"].map((file) =>
+    const hashes = ["Cabin-Bold.otf", "Cabin-Regular.otf"].map((file) =>
       createHash("sha256")
         .update(readFileSync(join(src, "Cabin", file)))
         .digest("hex"),
     );
-    expect(entries.map((entry) => entry.sha256).sort()).toEqual(sums.sort());
+    expect(entries.map((entry) => entry.sha256).sort()).toEqual(hashes.sort());
   });
 });
 

@@ -19,7 +19,7 @@ const font = (style: string): ProfileFont => ({
 });
 const family = { family: "Aster Plain & “Friends” <1>", organisation: "Seed desk", library: "A1", fonts: [font("Regular"), font("Bold")] };
 const path = join(dir, "a.mobileconfig");
-const sum = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");
+const hash = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");
 
 interface Read {
   PayloadIdentifier: string;
@@ -48,7 +48,7 @@ describe("a profile", () => {
       PayloadDisplayName: "Aster Plain & “Friends” <1>, 2 styles",
     });
     expect(read.PayloadContent.map((one) => [one.PayloadType, one.Name, one.Font])).toEqual(
-      family.fonts.map((one) => ["com.apple.font", one.fileName, sum(one.bytes)]),
+      family.fonts.map((one) => ["com.apple.font", one.fileName, hash(one.bytes)]),
     );
     const names = [read.PayloadIdentifier, ...read.PayloadContent.map((one) => one.PayloadIdentifier)];
     const uuids = [read.PayloadUUID, ...read.PayloadContent.map((one) => one.PayloadUUID)];

@@ -105,7 +105,7 @@ export class Observer {
   }
 
   /**
-   * `expected`: whatever is different is Buvano's own doing, or a person's through Buvano. `written`: sums of files just written, by
+   * `expected`: whatever is different is Buvano's own doing, or a person's through Buvano. `written`: hashes of files just written, by
    * "folder/file name/bytes"; they need not be read back to be known. To be called in the device's turn.
    */
   async look(device: DeviceRow, expected: boolean, written: ReadonlyMap<string, string> = new Map()): Promise<void> {
@@ -121,7 +121,7 @@ export class Observer {
     const before = new Map<string, ObservedRow>();
     await inTurns(await this.held(device.id), (row) => before.set(`${row.folder}/${row.fileName}`, row));
     const outdated = new Set(this.uses.library.outdatedElsewhere());
-    const sums = new Map<HostFont, string>();
+    const hashes = new Map<HostFont, string>();
     const strangers: HostFont[] = [];
     await inTurns(fonts, (font) => {
       const { folder, fileName, since, bytes } = font;
@@ -129,16 +129,16 @@ export class Observer {
       const same = known && known.since === since && known.bytes === bytes ? known.sha256 : undefined;
       const sha256 = font.sha256 ?? same ?? written.get(`${folder}/${fileName}/${bytes}`);
       // Known by an older reader is not known.
-      if (sha256 !== undefined && !outdated.has(sha256)) sums.set(font, sha256);
+      if (sha256 !== undefined && !outdated.has(sha256)) hashes.set(font, sha256);
       else strangers.push(font);
     });
-    await this.meet(strangers, sums);
+    await this.meet(strangers, hashes);
     // Rows that are new or other than before, and those that are gone.
     const put: SeenFont[] = [];
     const were: SeenFont[] = [];
     await inTurns(fonts, (font) => {
       const { folder, fileName, on, visible, since, bytes } = font;
-      const sha256 = sums.get(font);
+      const sha256 = hashes.get(font);
       if (sha256 === undefined) return;
       const place = `${folder}/${fileName}`;
       const known = before.get(place);
@@ -177,7 +177,7 @@ export class Observer {
   }
 
   /** Reads fonts nobody read before, in threads; what went meanwhile is left out. */
-  private async meet(fonts: readonly HostFont[], sums: Map<HostFont, string>): Promise<void> {
+  private async meet(fonts: readonly HostFont[], hashes: Map<HostFont, string>): Promise<void> {
     const read = async (some: readonly HostFont[]): Promise<void> => {
       const sources: { font: HostFont; source: FontSource; name: string }[] = [];
       for (const font of some) {
@@ -198,7 +198,7 @@ export class Observer {
       if (!found) return some.length > 1 ? void (await Promise.all(some.map((font) => read([font])))) : undefined;
       for (const [i, one] of found.entries()) {
         if (!one) continue;
-        sums.set(sources[i]!.font, one.sha256);
+        hashes.set(sources[i]!.font, one.sha256);
         this.writer.put(one.faces);
       }
       await this.writer.stored();
@@ -219,22 +219,22 @@ export class Observer {
     if (!source) return undefined;
     return "bytes" in source ? source.bytes : readFile(source.path).catch(() => undefined);
   }
-  /** Where a device holds files, by their sums, or their bytes; what cannot be had is left out. The device is looked at once. */
-  async sourcesOf(deviceId: number, sums: readonly string[]): Promise<Map<string, FontSource>> {
+  /** Where a device holds files, by their hashes, or their bytes; what cannot be had is left out. The device is looked at once. */
+  async sourcesOf(deviceId: number, hashes: readonly string[]): Promise<Map<string, FontSource>> {
     const found = new Map<string, FontSource>();
-    if (sums.length === 0) return found;
-    const wanted = new Map(this.uses.observed.among(deviceId, sums).map((row) => [`${row.folder}/${row.fileName}`, row.sha256]));
+    if (hashes.length === 0) return found;
+    const wanted = new Map(this.uses.observed.among(deviceId, hashes).map((row) => [`${row.folder}/${row.fileName}`, row.sha256]));
     const fonts = await this.hosts
       .of(this.row(deviceId))
       .observe()
       .catch(() => []);
     for (const font of fonts) {
-      const sum = wanted.get(`${font.folder}/${font.fileName}`);
-      if (sum === undefined || found.has(sum)) continue;
-      if (font.path !== undefined) found.set(sum, { path: font.path });
+      const hash = wanted.get(`${font.folder}/${font.fileName}`);
+      if (hash === undefined || found.has(hash)) continue;
+      if (font.path !== undefined) found.set(hash, { path: font.path });
       else {
         const bytes = await font.read().catch(() => undefined);
-        if (bytes) found.set(sum, { bytes: Uint8Array.from(bytes) });
+        if (bytes) found.set(hash, { bytes: Uint8Array.from(bytes) });
       }
     }
     return found;
@@ -253,8 +253,8 @@ export class Observer {
    * those that claim the same names. Of the others it is enough where they lie.
    */
   async filesFor(deviceId: number, wanted: readonly { sha256: string; claim: { key: string } }[]): Promise<PlacedFile[]> {
-    const sums = new Set(wanted.map((style) => style.sha256));
-    const concerned = new Set(sums);
+    const hashes = new Set(wanted.map((style) => style.sha256));
+    const concerned = new Set(hashes);
     for (const key of new Set(wanted.map((style) => style.claim.key))) {
       const [family, style] = key.split("\n") as [string, string];
       for (const row of this.uses.observed.claimantsOn(deviceId, family, style)) concerned.add(row.sha256);

@@ -218,7 +218,7 @@ export class FamilyService {
 
   private placements(styles: readonly StyleRow[]): PlacementView[] {
     const { devices } = this.uses;
-    const copies = [...new Set(styles.map((style) => style.sha256))].flatMap((sum) => this.uses.observed.copiesOf(sum));
+    const copies = [...new Set(styles.map((style) => style.sha256))].flatMap((hash) => this.uses.observed.copiesOf(hash));
     return devices.devices().flatMap((device) =>
       (["me", "everyone", "profile", "own"] as const).flatMap((folder) => {
         const there = copies.filter((row) => row.deviceId === device.id && row.folder === folder);

@@ -127,8 +127,8 @@ export class FaceMeasurer {
       const device = observed.copiesOf(sha256)[0]?.deviceId;
       if (device !== undefined) elsewhere.set(device, [...(elsewhere.get(device) ?? []), sha256]);
     }
-    for (const [device, sums] of elsewhere) {
-      const sources = await this.observer.sourcesOf(device, sums).catch(() => new Map<string, never>());
+    for (const [device, hashes] of elsewhere) {
+      const sources = await this.observer.sourcesOf(device, hashes).catch(() => new Map<string, never>());
       for (const [sha256, source] of sources) if ("path" in source) found.set(sha256, source.path);
     }
     return found;

@@ -232,15 +232,15 @@ export class PairingService {
   }
   /** Files a device may have: those wanted on it, and those it said it has. */
   private ownSums(device: DeviceRow): Map<string, StoredStep | undefined> {
-    const sums = new Map<string, StoredStep | undefined>(
+    const hashes = new Map<string, StoredStep | undefined>(
       this.uses.pairings
         .answers(device.id)
         .filter((one) => one.answer === "there")
         .map((one) => [one.sha256, undefined]),
     );
     for (const plan of this.plansFor(device))
-      for (const item of plan.items) for (const step of item.steps) if (step.op === "copy") sums.set(step.sha256, step);
-    return sums;
+      for (const item of plan.items) for (const step of item.steps) if (step.op === "copy") hashes.set(step.sha256, step);
+    return hashes;
   }
   private profilesOf(device: DeviceRow): PlannedProfile[] {
     if (device.kind !== "tablet" && device.kind !== "phone") return [];

@@ -25,7 +25,7 @@ export class PlanExecutor {
   private readonly device: DeviceRow;
   private readonly planId: number;
   private told = 0;
-  /** What lies where on the device, as sums. */
+  /** What lies where on the device, as hashes. */
   private readonly there = new Map<string, string>();
   /** Items of which a step failed. */
   private readonly failed = new Set<number>();

@@ -36,7 +36,7 @@ export interface PlannedProfile {
 
 export const profileName = (subject: string, styles: number): string => `${subject}, ${styles === 1 ? "1 style" : `${styles} styles`}`;
 
-/** A profile's fonts by the sums of their files. Styles that share a PostScript name cannot both be in one; the first one stands. */
+/** A profile's fonts by the hashes of their files. Styles that share a PostScript name cannot both be in one; the first one stands. */
 export function profilePlan(settings: Parts["settings"], subject: string, files: readonly ProfileFile[]): Omit<ProfileToWrite, "fileName"> {
   const fonts: ProfileToWrite["fonts"] = [];
   const seen = new Set<string>();

@@ -218,9 +218,9 @@ export class PlanService {
     // By the file and where it lies; what a person carried out may bear another name there.
     const placeOf = (folder: string, sha256: string, fileName: string) =>
       byHand ? `${folder}/${sha256}` : `${folder}/${sha256}/${fileName}`;
-    const sums = stepsOf(plan).map((step) => step.sha256);
+    const hashes = stepsOf(plan).map((step) => step.sha256);
     const there = new Map(
-      this.uses.observed.among(device.id, sums).map((file) => [placeOf(file.folder, file.sha256, file.fileName), file]),
+      this.uses.observed.among(device.id, hashes).map((file) => [placeOf(file.folder, file.sha256, file.fileName), file]),
     );
     for (const step of stepsOf(plan)) {
       const at = there.get(placeOf(step.slot, step.sha256, step.fileName));

@@ -42,10 +42,10 @@ export class ObservedStore {
     const rows = this.db.prepare(`${OBSERVED_COLUMNS} WHERE NOT EXISTS (SELECT 1 FROM faces f WHERE f.sha256 = observed_fonts.sha256)`);
     return (rows.all() as RawObserved[]).map(observed);
   }
-  /** Files on a device that are one of some, by their sums. */
-  among(deviceId: number, sums: Iterable<string>): ObservedRow[] {
+  /** Files on a device that are one of some, by their hashes. */
+  among(deviceId: number, hashes: Iterable<string>): ObservedRow[] {
     const rows = this.db.prepare(`${OBSERVED_COLUMNS} WHERE device_id = ? AND sha256 = ?`);
-    return [...new Set(sums)].flatMap((sum) => (rows.all(deviceId, sum) as RawObserved[]).map(observed));
+    return [...new Set(hashes)].flatMap((hash) => (rows.all(deviceId, hash) as RawObserved[]).map(observed));
   }
   /** How many fonts were placed on a device. */
   placedCount(deviceId: number): number {

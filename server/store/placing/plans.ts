@@ -75,7 +75,7 @@ export class PlanStore {
       )
       .run(state, JSON.stringify(items), JSON.stringify(request), JSON.stringify(choices), fontsBefore, fontsAfter, drawnFrom, id);
   }
-  /** How files were last placed on a device, by their sums: in which kind of profile, and under which style's name. */
+  /** How files were last placed on a device, by their hashes: in which kind of profile, and under which style's name. */
   placedHow(deviceId: number): Map<string, { by: ProfilesBy; styleName: string }> {
     const rows = this.db
       .prepare(
