@@ -110,7 +110,8 @@ class Unpacking {
 
   private keep(facts: FaceFacts): void {
     this.facts.push(facts);
-    for (const value of facts) if (typeof value === "string") this.factsLength += value.length;
+    const { record, brief, claim } = facts.columns;
+    this.factsLength += record.length + brief.length + claim.length;
     if (this.factsLength > FACTS_TOGETHER) this.tellFacts();
   }
   tellFacts(): void {

@@ -196,12 +196,13 @@ export class Observer {
         });
       // One that brings a thread down is found by reading each by itself; it is left out.
       if (!found) return some.length > 1 ? void (await Promise.all(some.map((font) => read([font])))) : undefined;
+      const bringing = this.writer.begin();
       for (const [i, one] of found.entries()) {
         if (!one) continue;
         hashes.set(sources[i]!.font, one.sha256);
-        this.writer.put(one.faces);
+        bringing.put(one.faces);
       }
-      await this.writer.stored();
+      await bringing.stored();
     };
     for (let i = 0; i < fonts.length; i += 2 * READ_TOGETHER)
       await Promise.all(

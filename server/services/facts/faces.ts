@@ -31,8 +31,9 @@ export class FaceRenewer {
         return fonts.map(() => null);
       });
       if (this.closed) return;
-      this.writer.put(found.flatMap((one) => one?.faces ?? []));
-      await this.writer.stored();
+      const bringing = this.writer.begin();
+      bringing.put(found.flatMap((one) => one?.faces ?? []));
+      await bringing.stored();
       // What cannot be read any more stays as it is known.
       for (const { sha256 } of next) library.keepAsIs(sha256);
       this.onRead();

@@ -204,6 +204,7 @@ export class ParcelService {
     events.changed("parcels");
     const filesDir = join(config.dataDir, "files");
     const files = parcels.files(id).map((file) => ({ name: file.name, path: join(incoming, file.stored_as) }));
+    const bringing = this.writer.begin();
     const outcome = await this.pool.unpack(
       {
         files,
@@ -213,7 +214,7 @@ export class ParcelService {
         password: this.passwords.get(id),
       },
       (told) => {
-        if ("faces" in told) return this.writer.put(told.faces);
+        if ("faces" in told) return bringing.put(told.faces);
         const { progress, fresh } = told;
         for (const style of fresh) {
           found.push(style);
@@ -232,7 +233,7 @@ export class ParcelService {
     }
     // Faces are facts, whoever holds them; entries come in pieces, and the parcel is ready once all are there. A stop in between leaves it
     // unfinished, and it is taken apart again.
-    await this.writer.stored();
+    await bringing.stored();
     for (let i = 0; i < outcome.entries.length; i += ENTRIES_TOGETHER) {
       const piece = outcome.entries.slice(i, i + ENTRIES_TOGETHER);
       await patiently(
@@ -377,6 +378,7 @@ export class ParcelService {
     const { db, parcels, events, config } = this.uses;
     const styles = this.contents.styles(this.row(id));
     const made: EntryRow[] = [];
+    const bringing = this.writer.begin();
     for (const sha256 of new Set(files)) {
       const style = styles.find((one) => one.sha256 === sha256);
       if (!style?.unwrap) throw notFound("web font");
@@ -392,7 +394,7 @@ export class ParcelService {
         filesDir: join(config.dataDir, "files"),
       });
       if (!unwrapped.ok) throw new Fault(422, unwrapped.problem);
-      this.writer.put(unwrapped.faces);
+      bringing.put(unwrapped.faces);
       made.push({
         path: stem + unwrapped.ending,
         kind: "font",
@@ -402,7 +404,7 @@ export class ParcelService {
         problem: null,
       });
     }
-    await this.writer.stored();
+    await bringing.stored();
     db.transaction(() => {
       const there = new Set(parcels.entries(id).map((entry) => entry.path));
       for (const entry of made) if (!there.has(entry.path)) parcels.addEntry(id, entry);

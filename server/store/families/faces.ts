@@ -24,11 +24,43 @@ const NEUTRAL: Partial<Inspection> = {
 
 export const parseRecord = (text: string): Inspection => ({ ...NEUTRAL, ...(JSON.parse(text) as Inspection) });
 
-/** Values of one row of `faces`, in the order of `COLUMNS`. */
-export type FaceFacts = (string | number)[];
-const COLUMNS = [
-  "sha256",
-  "face",
+/** One row of `faces`, by column. */
+interface FaceColumns {
+  sha256: string;
+  face: number;
+  family: string;
+  style: string;
+  legacy_family: string;
+  legacy_style: string;
+  full_name: string;
+  postscript_name: string;
+  weight: number;
+  width: number;
+  italic: number;
+  codepoints: number;
+  container: string;
+  bytes: number;
+  verdict: string;
+  record: string;
+  record_version: number;
+  family_key: string;
+  style_key: string;
+  stated_key: string;
+  brief: string;
+  claim: string;
+  revision: number;
+  brief_version: number;
+  metrics: string;
+}
+/** What is stored of a face: its row, the names documents may mean it by, and its characters as 32-bit bounds of ranges. */
+export interface FaceFacts {
+  columns: FaceColumns;
+  names: string[];
+  ranges: Uint8Array;
+}
+/** What follows from a record, and is made anew from it when an older program made it. */
+const DERIVED = ["family_key", "style_key", "stated_key", "brief", "claim", "revision", "brief_version", "metrics"] as const;
+const KNOWN = [
   "family",
   "style",
   "legacy_family",
@@ -40,21 +72,13 @@ const COLUMNS = [
   "italic",
   "codepoints",
   "container",
-  "bytes",
   "verdict",
   "record",
   "record_version",
-  "family_key",
-  "style_key",
-  "stated_key",
-  "brief",
-  "claim",
-  "revision",
-  "brief_version",
-  "metrics",
 ] as const;
+const COLUMNS: readonly (keyof FaceColumns)[] = ["sha256", "face", "bytes", ...KNOWN, ...DERIVED];
 /** What a newer reader may say otherwise. */
-const RENEWED = COLUMNS.slice(2).filter((column) => column !== "bytes");
+const RENEWED = [...KNOWN, ...DERIVED];
 
 /** Letters' widths as one text; empty where there are too few to tell anything. */
 const metricsOf = ({ advances }: Pick<Inspection, "advances">): string =>
@@ -64,55 +88,58 @@ const LEAST_WIDTHS = 5;
 /** Names what a font states of its licence, by its contents. */
 const statedKey = (record: Inspection): string => createHash("sha256").update(JSON.stringify(record.stated)).digest("hex");
 
+/** Everything that is stored of a face, made where its font is read. */
 export function faceFacts(sha256: string, bytes: number, record: Inspection): FaceFacts {
-  const { face, family, style, legacyFamily, legacyStyle, fullName, postScriptName, weight, width, italic } = record;
-  const { codepoints, container, verdict, recordVersion, revision } = record;
   const keys = claimKeys(record);
-  return [
-    sha256,
-    face,
-    family,
-    style,
-    legacyFamily,
-    legacyStyle,
-    fullName,
-    postScriptName,
-    weight,
-    width,
-    Number(italic),
-    codepoints,
-    container,
-    bytes,
-    verdict,
-    JSON.stringify(record),
-    recordVersion,
-    keys.family,
-    keys.style,
-    statedKey(record),
-    JSON.stringify(briefOf(record)),
-    JSON.stringify(slimClaim(record, sha256)),
-    revision,
-    BRIEF_VERSION,
-    metricsOf(record),
-  ];
+  const brief = briefOf(record);
+  return {
+    columns: {
+      sha256,
+      face: record.face,
+      family: record.family,
+      style: record.style,
+      legacy_family: record.legacyFamily,
+      legacy_style: record.legacyStyle,
+      full_name: record.fullName,
+      postscript_name: record.postScriptName,
+      weight: record.weight,
+      width: record.width,
+      italic: Number(record.italic),
+      codepoints: record.codepoints,
+      container: record.container,
+      bytes,
+      verdict: record.verdict,
+      record: JSON.stringify(record),
+      record_version: record.recordVersion,
+      family_key: keys.family,
+      style_key: keys.style,
+      stated_key: statedKey(record),
+      brief: JSON.stringify(brief),
+      claim: JSON.stringify(slimClaim(record, sha256)),
+      revision: record.revision,
+      brief_version: BRIEF_VERSION,
+      metrics: metricsOf(record),
+    },
+    names: [...namesOf(brief)],
+    ranges: rangeBytes(record.ranges),
+  };
 }
 
 /** Remembers faces; a record made by an older reader is replaced. */
 export function putFaces(db: Db, facts: readonly FaceFacts[]): void {
   const put = db.prepare(
-    `INSERT INTO faces (${COLUMNS.join()}) VALUES (${COLUMNS.map(() => "?").join()})
+    `INSERT INTO faces (${COLUMNS.join()}) VALUES (${COLUMNS.map((column) => `@${column}`).join()})
      ON CONFLICT (sha256, face) DO UPDATE SET ${RENEWED.map((column) => `${column} = excluded.${column}`).join()}
      WHERE excluded.record_version > record_version OR excluded.brief_version > brief_version`,
   );
   const name = db.prepare("INSERT OR IGNORE INTO face_names (plain, sha256, face) VALUES (?, ?, ?)");
   const ranges = db.prepare("INSERT OR REPLACE INTO face_ranges (sha256, face, ranges) VALUES (?, ?, ?)");
-  for (const one of facts) {
-    put.run(...one);
-    for (const plain of namesOf(JSON.parse(one[BRIEF] as string) as Brief)) name.run(plain, one[0], one[1]);
-    ranges.run(one[0], one[1], rangeBytes(parseRecord(one[RECORD] as string).ranges));
+  for (const { columns, names, ranges: characters } of facts) {
+    put.run(columns);
+    for (const plain of names) name.run(plain, columns.sha256, columns.face);
+    ranges.run(columns.sha256, columns.face, characters);
   }
 }
-const [BRIEF, RECORD] = [COLUMNS.indexOf("brief"), COLUMNS.indexOf("record")];
 const rangeBytes = (ranges: readonly number[]): Buffer => Buffer.from(Uint32Array.from(ranges).buffer);
 /** Whether a face has each of some characters, by its ranges as they are stored. */
 export function rangesHold(bytes: Uint8Array, codePoints: readonly number[]): boolean[] {
@@ -179,8 +206,9 @@ export function renewBriefs(db: Db): number {
     )
     .all(BRIEF_VERSION) as (Omit<Inspection, "italic"> & { sha256: string; bytes: number; italic: number })[];
   const recordOf = db.prepare("SELECT record FROM faces WHERE sha256 = ? AND face = ?").pluck();
-  const taken = COLUMNS.slice(COLUMNS.indexOf("family_key"));
-  const update = db.prepare(`UPDATE faces SET ${taken.map((column) => `${column} = ?`).join()} WHERE sha256 = ? AND face = ?`);
+  const update = db.prepare(
+    `UPDATE faces SET ${DERIVED.map((column) => `${column} = @${column}`).join()} WHERE sha256 = @sha256 AND face = @face`,
+  );
   db.transaction(() => {
     for (const { sha256, bytes, italic, ...columns } of outdated) {
       const record: Inspection = {
@@ -188,8 +216,7 @@ export function renewBriefs(db: Db): number {
         italic: italic === 1,
         ...(parseRecord(recordOf.get(sha256, columns.face) as string) as Partial<Inspection>),
       };
-      const facts = faceFacts(sha256, bytes, { ...record, revision: record.revision ?? 0, ranges: record.ranges ?? [] });
-      update.run(...facts.slice(-taken.length), sha256, columns.face);
+      update.run(faceFacts(sha256, bytes, { ...record, revision: record.revision ?? 0, ranges: record.ranges ?? [] }).columns);
     }
     if (outdated.length > 0)
       db.prepare(

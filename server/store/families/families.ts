@@ -65,7 +65,7 @@ export class LibraryStore {
   facesStamp = 0;
   putFaces(facts: readonly FaceFacts[]): void {
     this.facesStamp++;
-    for (const [sha256] of facts) this.recent.delete(String(sha256));
+    for (const { columns } of facts) this.recent.delete(columns.sha256);
     putFaces(this.db, facts);
   }
   /** Files whose records were made by an older reader, those of the newest styles first. */
