@@ -2,6 +2,7 @@ import { createHash } from "node:crypto";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { gzipSync } from "node:zlib";
 import { afterAll, describe, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
 import { ProblemError } from "../problem.ts";
@@ -39,6 +40,22 @@ const problemOf = async (work: Promise<unknown>): Promise<string> =>
     () => "none",
     (error: unknown) => (error instanceof ProblemError ? error.problem.code : String(error)),
   );
+
+test("a single file that is compressed by itself is that file, by its own name", async () => {
+  const font = Buffer.from("not much of a font ".repeat(50));
+  const path = join(dir, "Furrow-Regular.ttf.gz");
+  writeFileSync(path, gzipSync(font));
+  const written = new Map<string, Buffer>();
+  const sink: Sink = async (entry, content) => {
+    const chunks: Uint8Array[] = [];
+    for await (const chunk of content) chunks.push(chunk);
+    written.set(entry.path, Buffer.concat(chunks));
+    return { sha256: "" };
+  };
+  const entries = await unpackArchive(path, "Furrow-Regular.ttf.gz", { limits: DEFAULT_LIMITS, sink, staging: join(dir, "staging-gz") });
+  expect(entries.map((entry) => [entry.path, entry.problem])).toEqual([["Furrow-Regular.ttf", undefined]]);
+  expect(written.get("Furrow-Regular.ttf")).toEqual(font);
+});
 
 describe("names", () => {
   test.each(["../up.ttf", "a/../../up.ttf", "/etc/passwd", "C:\\windows\\x.ttf", "..\\x.ttf", "", ".", "a\u0000b"])(
