@@ -25,7 +25,7 @@ const DeviceTrouble = z.object({
   outdated: z.number().int(),
   lapsed: z.number().int(),
   /** What happened behind Buvano's back and nobody looked at yet. */
-  surprises: z.number().int(),
+  externalChanges: z.number().int(),
 });
 type DeviceTrouble = z.infer<typeof DeviceTrouble>;
 
@@ -101,7 +101,7 @@ export const DeviceDetail = DeviceSummary.extend({
   ...DeviceFonts.shape,
   /** Families of the fonts that came with it. */
   builtInFamilies: z.array(z.string()),
-  surprises: z.array(ExternalChange),
+  externalChanges: z.array(ExternalChange),
   practiceState: PracticeState.nullable(),
   /** Styles that were handed over and that nobody has carried out there yet, by name. */
   waiting: z.array(z.string()),

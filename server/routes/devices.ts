@@ -64,8 +64,8 @@ export function deviceRoutes(parts: Pick<Parts, "incoming">, services: Services)
     answer(Rescan, (request) => devices.rescan(idOf(request))),
   );
   router.post(
-    "/devices/:id/surprises-seen",
-    answer(Done, (request) => done(devices.seeSurprises(idOf(request)))),
+    "/devices/:id/external-changes-seen",
+    answer(Done, (request) => done(devices.seeExternalChanges(idOf(request)))),
   );
   router.post(
     "/devices/:id/adopt",

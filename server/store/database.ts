@@ -17,6 +17,7 @@ import matches from "./migrations/015-matches.sql";
 import hands from "./migrations/016-hands.sql";
 import watchedFolders from "./migrations/017-watched-folders.sql";
 import programsMarkLess from "./migrations/018-programs-mark-less.sql";
+import externalChanges from "./migrations/019-external-changes.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -41,6 +42,7 @@ const migrations: readonly string[] = [
   hands,
   watchedFolders,
   programsMarkLess,
+  externalChanges,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

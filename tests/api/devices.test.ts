@@ -177,7 +177,7 @@ describe("a plan", () => {
     expect([found.state, found.items.map((item) => item.steps[0]!.state)]).toEqual(["failed", ["done", "waiting"]]);
     expect(await carryOut(found)).toMatchObject({ state: "done", fontsAfter: 2 });
     expect(readdirSync(folder()).some((name) => name.endsWith(".part"))).toBe(false);
-    expect((await device(LAPTOP)).surprises).toEqual([]);
+    expect((await device(LAPTOP)).externalChanges).toEqual([]);
   });
   test("switches all fonts of a job off, and on again by undo", async () => {
     const familyIds = [...(await shelved("trellis-fair.zip")), ...(await shelved("Seedbox-Layered.zip"))];
@@ -220,7 +220,7 @@ describe("duplicates", () => {
     const [bold] = groups;
     expect(bold!.files[bold!.keep]!.folder).toBe("built-in");
     expect(bold!.files.find((file) => file.fileName === "two.ttf")!.drawn).toMatch(/drawn alike/);
-    expect((await summary(LAPTOP)).trouble).toMatchObject({ duplicates: 2, surprises: 3, unseen: 3 });
+    expect((await summary(LAPTOP)).trouble).toMatchObject({ duplicates: 2, externalChanges: 3, unseen: 3 });
     const files = groups.flatMap((group) =>
       group.files.filter((file) => file.movable).map(({ folder: at, fileName }) => ({ folder: at, fileName })),
     );
@@ -238,7 +238,7 @@ describe("looking again", () => {
   test("says what appeared, changed and vanished behind Buvano's back; what was found can be adopted", async () => {
     const familyIds = await shelved("Seedbox-Layered.zip");
     await carryOut(await draw({ deviceId: LAPTOP, action: "place", familyIds }));
-    expect((await device(LAPTOP)).surprises).toEqual([]);
+    expect((await device(LAPTOP)).externalChanges).toEqual([]);
     const [first, second] = readdirSync(folder());
     rmSync(join(folder(), first!));
     writeFileSync(join(folder(), second!), otherVersion(readFileSync(join(folder(), second!)), 7));
@@ -257,7 +257,7 @@ describe("looking again", () => {
     const adopted = (await post(`/devices/${LAPTOP}/adopt`, { files: [{ folder: "me", fileName: "wren.ttf" }] })) as { styles: number };
     expect(adopted.styles).toBe(1);
     const after = await device(LAPTOP);
-    expect(after.surprises).toEqual([]);
+    expect(after.externalChanges).toEqual([]);
     expect(after.fonts.find((font) => font.fileName === "wren.ttf")!.familyId).not.toBeNull();
     await post(`/devices/${LAPTOP}/adopt`, { files: [{ folder: "me", fileName: "wren.ttf" }] }, 422);
   });
@@ -343,7 +343,7 @@ describe("a tablet", () => {
       ["Fonts from Buvano, 3 styles", "installed"],
     ]);
     await install(waiting!.id);
-    expect([(await device(TABLET)).placedFonts, (await device(TABLET)).surprises]).toEqual([2, []]);
+    expect([(await device(TABLET)).placedFonts, (await device(TABLET)).externalChanges]).toEqual([2, []]);
     expect(PlanView.parse(await trial.json(`/api/plans/${removal.id}`)).state).toBe("done");
     // Nothing left to hold: it is to be removed.
     const last = await carryOut(await draw({ deviceId: TABLET, action: "remove", familyIds: seeds }));
@@ -366,7 +366,7 @@ describe("a tablet", () => {
     }
     expect((await device(TABLET)).placedFonts).toBe(3);
     const done = PlanView.parse(await trial.json(`/api/plans/${plan.id}`));
-    expect([done.state, done.fontsAfter, (await device(TABLET)).surprises]).toEqual(["done", 3, []]);
+    expect([done.state, done.fontsAfter, (await device(TABLET)).externalChanges]).toEqual(["done", 3, []]);
     await post(`/plans/${plan.id}/undo`, {}, 409);
     // Taken off at the tablet, the removal plan is done.
     const removal = await carryOut(await draw({ deviceId: TABLET, action: "remove", familyIds: familyIds.slice(-1) }));

@@ -77,7 +77,7 @@ describe("on a phone", () => {
     copyFileSync(join(folder("office-desktop", "me"), "TrellisFair-Regular.ttf"), join(folder("office-desktop", "everyone"), "again.ttf"));
     await browser.open(`${server.address}/devices`);
     await browser.clickText("Office desktop");
-    await browser.find("surprise");
+    await browser.find("external-change");
     expect(await words("trouble")).toContain("1 duplicate");
     await browser.click("to-duplicates");
     const group = await words("duplicate-group");
@@ -99,9 +99,9 @@ describe("on a phone", () => {
     await browser.open(`${server.address}/device/1`);
     await browser.click("rescan");
     expect(await words("looked")).toMatch(/placed fonts? before, now/);
-    expect(await words("surprise")).toContain("Wren Small appeared");
+    expect(await words("external-change")).toContain("Wren Small appeared");
     await browser.click("adopt");
-    await browser.waitUntil("the surprise is settled", async () => (await browser.all("surprises")).length === 0);
+    await browser.waitUntil("the external change is settled", async () => (await browser.all("external-changes")).length === 0);
     const page = FamilyPage.parse(await (await fetch(`${server.address}/api/families?search=wren`)).json());
     expect(page.families.map((family) => family.name)).toEqual(["Wren Small"]);
   });

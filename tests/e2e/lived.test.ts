@@ -39,7 +39,7 @@ test("it shows every state a sighting can be in, some parcels in trouble, jobs h
   const devices = DeviceSummary.array().parse(await get("/devices"));
   expect(devices.some((device) => device.trouble.duplicates > 0)).toBe(true);
   // What people did through Buvano is no external change.
-  expect(devices.every((device) => device.trouble.surprises === 0 && device.trouble.unseen === 0)).toBe(true);
+  expect(devices.every((device) => device.trouble.externalChanges === 0 && device.trouble.unseen === 0)).toBe(true);
 });
 test("its history goes back some weeks, and what is to be done is one line each", async () => {
   const events = HistoryEvent.array().parse(await get("/history/undoable"));

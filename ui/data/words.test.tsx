@@ -88,10 +88,10 @@ describe("plans", () => {
 
 describe("devices", () => {
   const trouble = (more: Partial<DeviceSummary["trouble"]>): string[] =>
-    troubleWords({ trouble: { duplicates: 0, off: 0, unseen: 0, outdated: 0, lapsed: 0, surprises: 0, ...more } });
+    troubleWords({ trouble: { duplicates: 0, off: 0, unseen: 0, outdated: 0, lapsed: 0, externalChanges: 0, ...more } });
   test("what wants looking at is told with the gravest first, and nothing where all is well", () => {
     expect(trouble({})).toEqual([]);
-    expect(trouble({ off: 2, lapsed: 1, duplicates: 1, surprises: 1 })).toEqual([
+    expect(trouble({ off: 2, lapsed: 1, duplicates: 1, externalChanges: 1 })).toEqual([
       "1 lapsed",
       "1 duplicate",
       "1 change made outside Buvano",

@@ -118,7 +118,7 @@ export const SAY = {
   wasTurnedOn: "was turned on",
   wasTurnedOff: "was turned off",
   unseenNotNoticedYet: (unseen: number) => `${unseen} not noticed yet`,
-  surprisesMadeOutsideBuvano: (surprises: number) => `${count(surprises, "change")} made outside Buvano`,
+  changesMadeOutsideBuvano: (externalChanges: number) => `${count(externalChanges, "change")} made outside Buvano`,
 
   // ChooseBar
   whatIsChosen: "What is chosen",

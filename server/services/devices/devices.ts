@@ -69,7 +69,7 @@ type Uses = Pick<
 /** A device's fonts that one request brings. */
 const MOST_FONTS = 500;
 /** Things that happened behind Buvano's back, listed at most. */
-const MOST_SURPRISES = 500;
+const MOST_EXTERNAL_CHANGES = 500;
 
 export class DeviceService {
   private readonly uses: Uses;
@@ -150,7 +150,7 @@ export class DeviceService {
       placedFonts: placed,
       builtInFonts: builtIn,
       problem: this.observer.problem(id),
-      trouble: { ...trouble, surprises: this.uses.externalChanges.count(id) },
+      trouble: { ...trouble, externalChanges: this.uses.externalChanges.count(id) },
       programs: this.programsOn(id).map(programSummary),
     };
   }
@@ -184,7 +184,7 @@ export class DeviceService {
       ...this.toSummary(device),
       ...this.fonts(id, 0, FIRST_FONTS),
       builtInFamilies: this.uses.deviceViews.builtInFamilies(id),
-      surprises: this.surprises(id),
+      externalChanges: this.externalChanges(id),
       practiceState: device.sort === "practice" ? await this.practiceState(device) : null,
     };
   }
@@ -195,9 +195,9 @@ export class DeviceService {
     return { total, from, fonts: rows.map(fontView) };
   }
 
-  private surprises(id: number): ExternalChange[] {
+  private externalChanges(id: number): ExternalChange[] {
     const { library, externalChanges, observed } = this.uses;
-    return externalChanges.unseenOn(id, MOST_SURPRISES).map(({ sha256, ...row }) => {
+    return externalChanges.unseenOn(id, MOST_EXTERNAL_CHANGES).map(({ sha256, ...row }) => {
       const [face] = library.facesBrief(sha256);
       const name = face?.brief.fullName ?? basename(row.fileName);
       const here = observed
@@ -211,7 +211,7 @@ export class DeviceService {
   async rescan(id: number): Promise<Rescan> {
     const placed = () => this.uses.observed.placedCount(id);
     const before = placed();
-    const known = new Set(this.uses.externalChanges.unseenOn(id, MOST_SURPRISES).map((one) => one.id));
+    const known = new Set(this.uses.externalChanges.unseenOn(id, MOST_EXTERNAL_CHANGES).map((one) => one.id));
     const device = this.observer.row(id);
     await this.observer.inTurn(id, async () => {
       await this.observer.hosts
@@ -220,11 +220,11 @@ export class DeviceService {
         .catch(() => {});
       await this.observer.lookOrFail(device);
     });
-    const found = this.surprises(id).filter((one) => !known.has(one.id));
+    const found = this.externalChanges(id).filter((one) => !known.has(one.id));
     this.uses.events.changed("devices");
     return { before, after: placed(), found };
   }
-  seeSurprises(id: number): void {
+  seeExternalChanges(id: number): void {
     this.uses.externalChanges.see(this.observer.row(id).id, this.uses.now());
     this.uses.events.changed("devices");
   }
@@ -255,7 +255,7 @@ export class DeviceService {
     const parcelId = this.parcels.receive(`Found on ${device.name}`, files);
     await this.parcels.whenSettled(parcelId);
     const { shelved } = this.parcels.shelve(parcelId, undefined);
-    this.seeSurprises(id);
+    this.seeExternalChanges(id);
     return { parcelId, styles: shelved };
   }
   private async toIncoming(font: HostFont): Promise<{ name: string; stored_as: string; bytes: number }> {

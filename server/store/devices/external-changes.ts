@@ -10,7 +10,7 @@ export class ExternalChangeStore {
 
   add(deviceId: number, found: readonly (Omit<ExternalChangeRow, "id" | "at"> & { was: string })[], at: string): void {
     const insert = this.db.prepare(
-      "INSERT INTO surprises (device_id, how, folder, file_name, sha256, was, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+      "INSERT INTO external_changes (device_id, how, folder, file_name, sha256, was, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
     );
     this.db.transaction(() => {
       for (const one of found) insert.run(deviceId, one.how, one.folder, one.fileName, one.sha256, one.was, at);
@@ -20,7 +20,7 @@ export class ExternalChangeStore {
   unseenOn(deviceId: number, most: number): ExternalChangeRow[] {
     return this.db
       .prepare(
-        `SELECT id, how, folder, file_name AS fileName, sha256, at FROM surprises WHERE device_id = ? AND seen_at IS NULL ORDER BY id DESC LIMIT ?`,
+        `SELECT id, how, folder, file_name AS fileName, sha256, at FROM external_changes WHERE device_id = ? AND seen_at IS NULL ORDER BY id DESC LIMIT ?`,
       )
       .all(deviceId, most) as ExternalChangeRow[];
   }
@@ -28,16 +28,16 @@ export class ExternalChangeStore {
   latestOf(deviceId: number, sha256: string, since: string): ExternalChangeRow | undefined {
     return this.db
       .prepare(
-        `SELECT id, how, folder, file_name AS fileName, sha256, at FROM surprises
+        `SELECT id, how, folder, file_name AS fileName, sha256, at FROM external_changes
          WHERE device_id = ? AND at >= ? AND ((sha256 = ? AND how <> 'changed') OR was = ?) ORDER BY id DESC LIMIT 1`,
       )
       .get(deviceId, since, sha256, sha256) as ExternalChangeRow | undefined;
   }
   count(deviceId: number): number {
-    return this.db.prepare("SELECT count(*) FROM surprises WHERE device_id = ? AND seen_at IS NULL").pluck().get(deviceId) as number;
+    return this.db.prepare("SELECT count(*) FROM external_changes WHERE device_id = ? AND seen_at IS NULL").pluck().get(deviceId) as number;
   }
   see(deviceId: number, at: string): void {
-    this.db.prepare("UPDATE surprises SET seen_at = ? WHERE device_id = ? AND seen_at IS NULL").run(at, deviceId);
+    this.db.prepare("UPDATE external_changes SET seen_at = ? WHERE device_id = ? AND seen_at IS NULL").run(at, deviceId);
   }
 }
 

@@ -55,7 +55,7 @@ function Trouble({ device }: { device: DeviceDetail }) {
   );
 }
 
-function Surprises({ device }: { device: DeviceDetail }) {
+function ExternalChanges({ device }: { device: DeviceDetail }) {
   const { mutate } = useSWRConfig();
   const refresh = useCallback(() => mutate(`/devices/${device.id}`), [mutate, device.id]);
   const adopt = useAction(
@@ -66,34 +66,34 @@ function Surprises({ device }: { device: DeviceDetail }) {
   );
   const dismiss = useAction(
     useCallback(async () => {
-      await send("POST", `/devices/${device.id}/surprises-seen`, Done);
+      await send("POST", `/devices/${device.id}/external-changes-seen`, Done);
       await refresh();
     }, [device.id, refresh]),
   );
   const problem = adopt.problem ?? dismiss.problem;
-  const adoptable = device.surprises.filter((one) => one.adoptable).length;
-  if (device.surprises.length === 0) return null;
+  const adoptable = device.externalChanges.filter((one) => one.adoptable).length;
+  if (device.externalChanges.length === 0) return null;
   return (
-    <Drawer label={SAY.changedOutsideBuvano} note={count(device.surprises.length, "change")} testID="surprises">
+    <Drawer label={SAY.changedOutsideBuvano} note={count(device.externalChanges.length, "change")} testID="external-changes">
       {problem ? <ApiProblemNote problem={problem} /> : null}
-      {device.surprises.slice(0, 30).map((one, i) => (
-        <DrawerRow key={one.id} first={i === 0} testID="surprise">
+      {device.externalChanges.slice(0, 30).map((one, i) => (
+        <DrawerRow key={one.id} first={i === 0} testID="external-change">
           <Strong lines={1}>
             {one.name} {EXTERNAL_CHANGE_WORDS[one.how]}
           </Strong>
           <Small>{SAY.fileNameFolderWordsNoticedAt(one.fileName, FOLDER_WORDS[one.folder], one.at)}</Small>
         </DrawerRow>
       ))}
-      {device.surprises.length > 30 ? (
+      {device.externalChanges.length > 30 ? (
         <DrawerRow>
-          <Small>{SAY.andMore(device.surprises.length)}</Small>
+          <Small>{SAY.andMore(device.externalChanges.length)}</Small>
         </DrawerRow>
       ) : null}
       <DrawerRow className="flex-row flex-wrap gap-2">
         {adoptable > 0 ? (
           <Button label={SAY.takeAdoptableIntoTheLibrary(adoptable)} busy={adopt.busy} onPress={adopt.run} testID="adopt" />
         ) : null}
-        <Button label={SAY.iHaveSeenThis} busy={dismiss.busy} onPress={dismiss.run} testID="surprises-seen" />
+        <Button label={SAY.iHaveSeenThis} busy={dismiss.busy} onPress={dismiss.run} testID="external-changes-seen" />
       </DrawerRow>
     </Drawer>
   );
@@ -233,7 +233,7 @@ export function DeviceScreen({ id }: { id: number }) {
                 </View>
               ) : null}
               <Trouble device={value} />
-              <Surprises device={value} />
+              <ExternalChanges device={value} />
               {value.waiting.length > 0 ? (
                 <Drawer label={SAY.waitingToBeDoneThere} note={count(value.waiting.length, "style")} testID="waiting-there">
                   <DrawerRow first>

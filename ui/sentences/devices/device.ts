@@ -21,7 +21,7 @@ export const SAY = {
   changedOutsideBuvano: "Changed outside Buvano",
   fileNameFolderWordsNoticedAt: (fileName: string, folderWords: string, at: string) =>
     `${fileName}, ${folderWords}, noticed ${momentOf(at)}`,
-  andMore: (surprises: number) => `And ${surprises - 30} more.`,
+  andMore: (externalChanges: number) => `And ${externalChanges - 30} more.`,
   takeAdoptableIntoTheLibrary: (adoptable: number) => `Take ${count(adoptable, "font")} into the library`,
   iHaveSeenThis: "I have seen this",
   aPlacedFile: (fileName: string, folder: string, on: boolean, inTheLibrary: boolean) =>
