@@ -128,6 +128,7 @@ export class WatchService {
   }
   private async watch(folder: string): Promise<void> {
     const { type } = await statfs(folder);
+    if (this.watcher || folder !== this.folder) return;
     const watcher = watchFolder(folder, {
       depth: 0,
       followSymlinks: false,
