@@ -27,7 +27,18 @@ const Listing = z.object({
   like: optional(number),
 });
 export type Listing = z.infer<typeof Listing>;
-export const EVERYTHING: Listing = Listing.parse({});
+/** Every filter by its name, so that what is put over a listing takes back all that stand. */
+export const EVERYTHING: Listing = {
+  at: undefined,
+  script: undefined,
+  kind: undefined,
+  use: undefined,
+  job: undefined,
+  tag: undefined,
+  sort: undefined,
+  like: undefined,
+  ...Listing.parse({}),
+};
 
 /** What an address asks for; undefined when it asks for nothing. */
 export function listingOf(params: Record<string, unknown>): Listing | undefined {
