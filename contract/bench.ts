@@ -50,6 +50,30 @@ export const BenchLine = z.object({
 });
 export type BenchLine = z.infer<typeof BenchLine>;
 
+/** The ink of a layer nobody gave a colour. */
+const INK = "#1d1a16";
+/** A layer as it begins: the style as it is. */
+export const plainLayer = ({ sha256, face, family, style }: BenchStyle, colour = INK): BenchLayer => ({
+  style: { sha256, face, family, style },
+  features: {},
+  axes: {},
+  colour,
+  dx: 0,
+  dy: 0,
+  letters: "all",
+  made: { kind: "none" },
+});
+/** A line as it begins: words in one style. */
+export const plainLine = (id: string, text: string, style: BenchStyle): BenchLine => ({
+  id,
+  text,
+  size: { of: "em", value: 36, unit: "pt" },
+  letterSpacing: 0,
+  lineSpacing: 1000,
+  direction: "auto",
+  layers: [plainLayer(style)],
+});
+
 const MOST_LINES = 200;
 /** What is kept of a sheet at each step. */
 export const SheetBody = z.object({

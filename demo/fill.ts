@@ -3,7 +3,7 @@ import { readdir, readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { DeviceSummary } from "../contract/devices.ts";
 import { FamilyPage } from "../contract/families.ts";
-import { StylePage, type BenchLine, type SheetBody } from "../contract/bench.ts";
+import { plainLayer, StylePage, type BenchLine, type SheetBody } from "../contract/bench.ts";
 import { JobSummary, type JobRequest } from "../contract/jobs.ts";
 import { ParcelPage, ParcelSummary } from "../contract/parcels.ts";
 
@@ -129,20 +129,14 @@ export async function makeSheets(base: string): Promise<void> {
       name,
       ground: "#ffffff",
       jobId: jobs.find((one) => one.name === job)?.id ?? null,
-      lines: lines.map(({ text, mm, layers }, i) => ({
-        id: `line-${i + 1}`,
-        text,
-        size: { of: "em", value: mm, unit: "mm" },
-        letterSpacing: 0,
-        lineSpacing: 1000,
-        direction: "auto",
-        layers: layers.flatMap(([family, style, colour, made = { kind: "none" }]) => {
+      lines: lines.map(({ text, mm, layers }, i) => {
+        const drawn = layers.flatMap(([family, style, colour, made = { kind: "none" }]) => {
           const found = styles.find((one) => one.family === family && one.style === style);
-          if (!found) return [];
-          const { sha256, face } = found;
-          return [{ colour, made, features: {}, axes: {}, dx: 0, dy: 0, letters: "all" as const, style: { sha256, face, family, style } }];
-        }),
-      })),
+          return found ? [{ ...plainLayer(found, colour), made }] : [];
+        });
+        const line = { id: `line-${i + 1}`, text, size: { of: "em" as const, value: mm, unit: "mm" as const } };
+        return { letterSpacing: 0, lineSpacing: 1000, direction: "auto" as const, ...line, layers: drawn };
+      }),
     };
     await fetch(`${base}/api/bench/sheets`, {
       method: "POST",

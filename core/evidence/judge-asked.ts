@@ -10,7 +10,7 @@ import type { WantedFont } from "./drawing/programs.ts";
 import { asksFor, BOLD, settingName, type MeantStyle } from "./meant.ts";
 import { plainly } from "./names.ts";
 import { GENERIC, type AskedDocument, type AskedText, type HeldFont, type Setting } from "./asked/text.ts";
-import { counted, lettersOf, listed, type Verdict } from "./verdict.ts";
+import { counted, lettersOf, listed, type Verdict, verdictsBy } from "./verdict.ts";
 
 /** A program a document carries, as outlines by character. */
 async function outlinesOf(bytes: Uint8Array): Promise<((character: string) => Shape | undefined | null) | undefined> {
@@ -66,16 +66,7 @@ export async function judgeAsked(document: AskedDocument, style: MeantStyle, wan
   const name = style.fullName;
   const what =
     document.kind === "CSS" ? "style sheet" : document.kind === "SVG" ? "drawing" : document.kind === "HTML" ? "page" : "document";
-  const verdict = (state: Verdict["state"], reason: string, more: Partial<Verdict> = {}): Verdict => ({
-    state,
-    by,
-    letters: 0,
-    pages: [],
-    instead: [],
-    reason,
-    next: "",
-    ...more,
-  });
+  const verdict = verdictsBy(by);
   const shown = document.texts.filter(({ hidden }) => hidden === "");
   const first = (text: AskedText) => text.families.find((family) => !GENERIC.test(family));
   const ofStyle = (text: AskedText) => {

@@ -5,7 +5,7 @@ import { UNSEEN, type DrawnLetter } from "./drawing/letters.ts";
 import type { WantedFont } from "./drawing/programs.ts";
 import type { Shape } from "./drawing/same.ts";
 import { kinOf, type WantedName } from "./names.ts";
-import { counted, lettersOf, listed, type Verdict } from "./verdict.ts";
+import { counted, lettersOf, listed, type Verdict, verdictsBy } from "./verdict.ts";
 
 /** Edges that together tell a font: an "l" and a full stop are the same in many. */
 const TELLING_EDGES = 24;
@@ -81,16 +81,7 @@ const shows = (letter: DrawnLetter): boolean => letter.shows === "yes";
 export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedFont, words = ""): Verdict {
   const by = [drawing.origin.creator, drawing.origin.producer].filter(Boolean).join(", ");
   const name = style.fullName;
-  const verdict = (state: Verdict["state"], reason: string, more: Partial<Verdict> = {}): Verdict => ({
-    state,
-    by,
-    letters: 0,
-    pages: [],
-    instead: [],
-    reason,
-    next: "",
-    ...more,
-  });
+  const verdict = verdictsBy(by);
   const cannot = (reason: string, next: string) => verdict("cannot-tell", reason, { next });
   const ofFont = new Map<string, DrawnLetter[]>(drawing.fonts.map(({ key }) => [key, []]));
   for (const letter of drawing.letters) ofFont.get(letter.font)?.push(letter);

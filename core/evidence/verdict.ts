@@ -20,6 +20,20 @@ export interface Verdict {
   next: string;
 }
 
+/** Makes verdicts on one file, which was written by `by`; what is not said of it is nothing. */
+export const verdictsBy =
+  (by: string) =>
+  (state: EvidenceState, reason: string, more: Partial<Verdict> = {}): Verdict => ({
+    state,
+    by,
+    letters: 0,
+    pages: [],
+    instead: [],
+    reason,
+    next: "",
+    ...more,
+  });
+
 /** A few names in a sentence. */
 export const listed = (names: readonly string[], most = 4): string => {
   const shown = [...new Set(names)].slice(0, most);

@@ -8,6 +8,7 @@ import { afterAll, beforeAll, describe, expect, test } from "@jest/globals";
 import {
   Draws,
   GlyphPage,
+  plainLine,
   SheetDetail,
   SheetSummary,
   SignsFound,
@@ -44,29 +45,7 @@ const styleNamed = (family: string, style = "Regular") => {
   if (!found) throw new Error(`No ${family} ${style} among ${styles.map((one) => one.family).join()}`);
   return found;
 };
-function line(id: string, text: string, family: string, style = "Regular"): BenchLine {
-  const { sha256, face } = styleNamed(family, style);
-  return {
-    id,
-    text,
-    size: { of: "em", value: 36, unit: "pt" },
-    letterSpacing: 0,
-    lineSpacing: 1000,
-    direction: "auto",
-    layers: [
-      {
-        style: { sha256, face, family, style },
-        features: {},
-        axes: {},
-        colour: "#1d1a16",
-        dx: 0,
-        dy: 0,
-        letters: "all",
-        made: { kind: "none" },
-      },
-    ],
-  };
-}
+const line = (id: string, text: string, family: string, style = "Regular"): BenchLine => plainLine(id, text, styleNamed(family, style));
 const made = async (lines: BenchLine[], more: Partial<SheetBody> = {}) =>
   SheetDetail.parse(
     await post("/bench/sheets", { name: "Poster", body: { name: "Poster", jobId: null, ground: "#ffffff", lines, ...more } }),

@@ -1,7 +1,7 @@
 // Cutting through the API: choices that are kept, files, what is remembered, clearance that is asked before, an SVG opened again, what a machine would follow.
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, expect, test, describe } from "@jest/globals";
-import { SheetDetail, StylePage, type BenchLine } from "../../contract/bench.ts";
+import { plainLine, SheetDetail, StylePage, type BenchLine } from "../../contract/bench.ts";
 import { CutChoice, LineCut, MachineView } from "../../contract/cutting.ts";
 import { DeviceDetail, DeviceSummary } from "../../contract/devices.ts";
 import { FamilyDetail } from "../../contract/families.ts";
@@ -29,29 +29,7 @@ afterAll(() => trial.end());
 
 const post = (path: string, body: object) => trial.api().post(`/api${path}`).send(body).buffer(true);
 const styleNamed = (family: RegExp) => styles.find((one) => family.test(one.family))!;
-function line(id: string, text: string, family: RegExp): BenchLine {
-  const { sha256, face, family: name, style } = styleNamed(family);
-  return {
-    id,
-    text,
-    size: { of: "em", value: 36, unit: "pt" },
-    letterSpacing: 0,
-    lineSpacing: 1000,
-    direction: "auto",
-    layers: [
-      {
-        style: { sha256, face, family: name, style },
-        features: {},
-        axes: {},
-        colour: "#1d1a16",
-        dx: 0,
-        dy: 0,
-        letters: "all",
-        made: { kind: "none" },
-      },
-    ],
-  };
-}
+const line = (id: string, text: string, family: RegExp): BenchLine => plainLine(id, text, styleNamed(family));
 const sheetWith = async (lines: BenchLine[], jobId: number | null = null): Promise<SheetDetail> =>
   SheetDetail.parse(
     (await post("/bench/sheets", { name: "Markers", body: { name: "Markers", jobId, ground: "#ffffff", lines } }).expect(200)).body,

@@ -9,7 +9,7 @@ import { afterAll, beforeAll, expect, test } from "@jest/globals";
 import { unzipSync, zipSync } from "fflate";
 import jpeg from "jpeg-js";
 import { PNG } from "pngjs";
-import { SheetDetail } from "../../contract/bench.ts";
+import { plainLine, SheetDetail } from "../../contract/bench.ts";
 import { DeviceDetail, DeviceSummary } from "../../contract/devices.ts";
 import { FamilyDetail } from "../../contract/families.ts";
 import { ParcelPage, ShelveResult, type ParcelSummary } from "../../contract/parcels.ts";
@@ -298,17 +298,8 @@ test("files of cuts", async () => {
   const desk = programs.flat().find(({ kind }) => kind === "cutting")!;
   await api(`/practice/${desk.id}/open`, {});
   const { id } = SheetDetail.parse(await api("/bench/sheets", { name: "Fuzz" }));
-  const layer = { features: {}, axes: {}, colour: "#1d1a16", dx: 0, dy: 0, letters: "all", made: { kind: "none" } };
   const style = { sha256: "0".repeat(64), face: 0, family: "Aster Plain", style: "Regular" };
-  const line = {
-    id: "a",
-    text: "Words",
-    size: { of: "em", value: 36, unit: "pt" },
-    letterSpacing: 0,
-    lineSpacing: 1000,
-    direction: "auto",
-  };
-  const source = { line: { ...line, layers: [{ ...layer, style }] }, settings: USUAL_CUT };
+  const source = { line: plainLine("a", "Words", style), settings: USUAL_CUT };
   const contours = contoursFromPath("M0 0L40 0C60 0 60 30 40 30L0 30ZM10 10Q20 5 30 10L30 20L10 20Z", 1)!;
   const whole = text(sheetSvg(60, 30, [{ name: "Letters", colour: "#1d1a16", contours }], { title: "Words", description: "", source }));
   await attack("files of cuts, as a machine reads them", `/practice/${desk.id}/machine-file`, EACH / 2, (random) => [

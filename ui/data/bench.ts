@@ -1,38 +1,19 @@
 // Editing a sheet: a change shows at once and is kept a moment later, as a step that can be undone.
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { BenchLayer, BenchLine, BenchStyle, SheetBody, SheetDetail, StyleFacts } from "../../contract/bench.ts";
-import { SheetDetail as SheetSchema } from "../../contract/bench.ts";
+import type { BenchLine, BenchStyle, SheetBody, SheetDetail, StyleFacts } from "../../contract/bench.ts";
+import { plainLine, SheetDetail as SheetSchema } from "../../contract/bench.ts";
 import { ApiProblem, send } from "./api.ts";
 import { useSheet, type Answer } from "./hooks.ts";
 import { makeStore } from "./store.ts";
 
 /** So long after the last change it is kept. */
 const REST_MS = 600;
-const INK = "#1d1a16";
 
 export const styleKey = ({ sha256, face }: Pick<BenchStyle, "sha256" | "face">): string => `${sha256}#${face}`;
 export const styleName = ({ family, style }: Pick<BenchStyle, "family" | "style">): string => `${family} ${style}`.trim();
 const newId = (): string => Math.random().toString(36).slice(2, 12);
 
-export const newLayer = (style: BenchStyle, colour = INK): BenchLayer => ({
-  style,
-  features: {},
-  axes: {},
-  colour,
-  dx: 0,
-  dy: 0,
-  letters: "all",
-  made: { kind: "none" },
-});
-export const newLine = (text: string, style: BenchStyle): BenchLine => ({
-  id: newId(),
-  text,
-  size: { of: "em", value: 36, unit: "pt" },
-  letterSpacing: 0,
-  lineSpacing: 1000,
-  direction: "auto",
-  layers: [newLayer(style)],
-});
+export const newLine = (text: string, style: BenchStyle): BenchLine => plainLine(newId(), text, style);
 export const copyOf = (line: BenchLine): BenchLine => ({ ...line, id: newId() });
 export const bare = ({ sha256, face, family, style }: BenchStyle): BenchStyle => ({ sha256, face, family, style });
 

@@ -2,7 +2,7 @@
 import { randomUUID } from "node:crypto";
 import { copyFile } from "node:fs/promises";
 import { join } from "node:path";
-import type { SheetDetail } from "../../../contract/bench.ts";
+import { plainLine, type SheetDetail } from "../../../contract/bench.ts";
 import type {
   MatchAnswer,
   MatchAsked,
@@ -318,25 +318,10 @@ export class MatchService {
     const row = this.row(id);
     const styles = chosen.map((at) => this.candidate(row, at));
     const text = (row.asked?.words ?? "").trim() || "Words";
-    const lines = styles.map(({ sha256, face, family, style }, i) => ({
-      id: `m${i}`,
-      text,
-      letterSpacing: 0,
+    const lines = styles.map((style, i) => ({
+      ...plainLine(`m${i}`, text, style),
       lineSpacing: 1200,
-      direction: "auto" as const,
       size: { of: "em" as const, value: 24, unit: "mm" as const },
-      layers: [
-        {
-          style: { sha256, face, family, style },
-          features: {},
-          axes: {},
-          colour: "#1d1a16",
-          dx: 0,
-          dy: 0,
-          letters: "all" as const,
-          made: { kind: "none" as const },
-        },
-      ],
     }));
     const name = `Like ${row.name}`.slice(0, 120);
     return this.acts.bench.make({ name, body: { name, jobId: row.asked?.jobId ?? null, ground: "#ffffff", lines } });

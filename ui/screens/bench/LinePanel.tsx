@@ -1,10 +1,10 @@
 // Everything that can be set on a line, below it.
 import { useState } from "react";
 import { View } from "react-native";
-import type { BenchLine, StyleFacts } from "../../../contract/bench.ts";
+import { plainLayer, type BenchLine, type StyleFacts } from "../../../contract/bench.ts";
 import { tooLongWords } from "../../../core/words/words.ts";
 import { MOST_TEXT, UNIT_MM, type Direction, type SizeOf, type Unit } from "../../../core/bench/line.ts";
-import { bare, newLayer, styleKey, styleName } from "../../data/bench.ts";
+import { styleKey, styleName } from "../../data/bench.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Choice } from "../../parts/Choice.tsx";
 import { Field } from "../../parts/Field.tsx";
@@ -115,7 +115,7 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
               key={styleKey(style)}
               label={SAY.layItOverStyleName(styleName(style))}
               onPress={() => {
-                onChange((one) => ({ ...one, layers: [newLayer(bare(style), "#d9a514"), ...one.layers] }));
+                onChange((one) => ({ ...one, layers: [plainLayer(style, "#d9a514"), ...one.layers] }));
                 setShown(0);
               }}
               testID="lay-over"
@@ -124,7 +124,7 @@ export function LinePanel({ sheetId, line, ground, facts, onChange, onLeave }: P
         <Button
           label={SAY.addALayerBelow}
           onPress={() => {
-            onChange((one) => ({ ...one, layers: [newLayer(bare(one.layers[0]!.style), "#d9a514"), ...one.layers] }));
+            onChange((one) => ({ ...one, layers: [plainLayer(one.layers[0]!.style, "#d9a514"), ...one.layers] }));
             setShown(0);
           }}
           disabled={line.layers.length >= 8}

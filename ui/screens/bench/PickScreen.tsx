@@ -47,7 +47,7 @@ interface RowProps {
 const StyleRow = memo(function StyleRow({ row, text, px, of, pinned, one, onPress }: RowProps) {
   const palette = usePalette();
   const line = useMemo(
-    () => ({ ...newLine(text, bare(row)), id: "row", size: { of, value: px * SHARE[of], unit: "px" as const } }),
+    () => ({ ...newLine(text, row), id: "row", size: { of, value: px * SHARE[of], unit: "px" as const } }),
     [row, text, px, of],
   );
   const wanted = useMemo(() => wantedOf(line), [line]);

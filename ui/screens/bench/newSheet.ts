@@ -3,7 +3,7 @@ import { useRouter } from "expo-router";
 import { useCallback } from "react";
 import { SheetDetail, type BenchStyle } from "../../../contract/bench.ts";
 import { send } from "../../data/api.ts";
-import { bare, newLine } from "../../data/bench.ts";
+import { newLine } from "../../data/bench.ts";
 import { useAction } from "../../data/useAction.ts";
 import { useWords } from "../../data/words.ts";
 
@@ -17,7 +17,7 @@ export function useNewSheet() {
   return useAction(
     useCallback(
       async (name: string, styles: readonly BenchStyle[]) => {
-        const lines = styles.slice(0, MOST_COMPARED).map((style) => newLine(words || style.family, bare(style)));
+        const lines = styles.slice(0, MOST_COMPARED).map((style) => newLine(words || style.family, style));
         const body = { name: name.slice(0, 120), jobId: null, ground: "#ffffff", lines };
         const sheet = await send("POST", "/bench/sheets", SheetDetail, { name: body.name, body });
         router.push(`/bench/sheet/${sheet.id}`);
