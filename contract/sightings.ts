@@ -18,6 +18,8 @@ export const BriefPrediction = z.object({
   state: SightingState,
   /** Why it is in this state, as a sentence. */
   reason: z.string(),
+  /** Why the program does not list it at all, as a sentence; empty where it would. */
+  refusal: z.string(),
   menuName: z.string(),
   /** Which style of the menu entry, or which buttons, reach it; empty when the entry is enough. */
   within: z.string(),
@@ -137,8 +139,16 @@ export const TakeBackRequest = z.object({ back: z.boolean() });
 export type TakeBackRequest = z.infer<typeof TakeBackRequest>;
 
 /** What somebody saw: not listed, listed and drawn as it should be, or drawn wrongly. */
-export const LookRequest = z.object({ saw: z.enum(["there", "not-there", "wrong"]), who: z.string().trim().max(60).default("") });
+export const LookRequest = z.object({
+  saw: z.enum(["there", "not-there", "wrong"]),
+  who: z.string().trim().max(60).default(""),
+  /** What is known of the device speaks against it, and it was there all the same; or the program was reopened before. */
+  despite: z.enum(["", "sure", "reopened"]).default(""),
+});
 export type LookRequest = z.infer<typeof LookRequest>;
+/** What was noted; or what has to be answered before: what speaks against it. */
+export const LookAnswer = z.object({ question: z.string(), sighting: Sighting.nullable() });
+export type LookAnswer = z.infer<typeof LookAnswer>;
 
 /** So many cells of the board are acted on at once. */
 export const MOST_CELLS = 5000;
@@ -147,7 +157,15 @@ export type CellKey = z.infer<typeof CellKey>;
 export const CellKeys = z.object({ cells: z.array(CellKey) });
 /** The same seen in many cells. */
 export const LookManyRequest = LookRequest.extend({ cells: z.array(CellKey).min(1).max(MOST_CELLS) });
-export const LookedMany = z.object({ sentence: z.string(), historyId: z.number().int() });
+export const LookedMany = z.object({
+  sentence: z.string(),
+  /** Takes all of it back; null when nothing was noted. */
+  historyId: z.number().int().nullable(),
+  /** Cells that were left out, because what is known of their devices speaks against it; and what does, of the first. */
+  doubted: z.array(CellKey),
+  question: z.string(),
+});
+export type LookedMany = z.infer<typeof LookedMany>;
 
 /** Why a style is not where it should be, the likeliest reason first. */
 export const Diagnosis = z.object({

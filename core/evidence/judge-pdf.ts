@@ -5,6 +5,7 @@ import { UNSEEN, type DrawnLetter } from "./drawing/letters.ts";
 import type { WantedFont } from "./drawing/programs.ts";
 import type { Shape } from "./drawing/same.ts";
 import { kinOf, type WantedName } from "./names.ts";
+import { begun } from "../words/words.ts";
 import { counted, lettersOf, listed, type Verdict, verdictsBy } from "./verdict.ts";
 
 /** Edges that together tell a font: an "l" and a full stop are the same in many. */
@@ -15,32 +16,43 @@ const SET_LARGER = "Export again with the words set in plain dark letters on an 
 
 interface Judged {
   font: DrawnFont;
+  /** But for those that are boxes. */
   letters: DrawnLetter[];
+  /** Letters of which the font's box for missing characters is drawn: they prove nothing. */
+  boxes: DrawnLetter[];
   is: "wanted" | "other" | "partly" | "unknown";
   kin: ReturnType<typeof kinOf>;
   /** Glyphs that are not the wanted file's. */
   unlike: number;
   glyphs: number;
-  edges: number;
+  /** Of each glyph that is the wanted file's, by what names it. */
+  edges: ReadonlyMap<string, number>;
 }
 
-function judgeFont(font: DrawnFont, letters: DrawnLetter[], style: WantedName, wanted: WantedFont): Judged {
+function judgeFont(font: DrawnFont, all: readonly DrawnLetter[], style: WantedName, wanted: WantedFont): Judged {
   const kin = kinOf(font.name, style);
-  const judged: Judged = { font, letters, is: "unknown", kin, unlike: 0, glyphs: 0, edges: 0 };
-  if (!font.program) return judged;
   const shapes = new Map<string, { shape: Shape; text: string }>();
+  const boxed = new Set<string>();
+  const empty = new Set<string>();
   let unknown = false;
-  for (const { glyph, text } of letters) {
-    if (shapes.has(glyph)) continue;
-    const shape = font.program.shape(glyph);
+  for (const { glyph, text } of font.program ? all : []) {
+    if (shapes.has(glyph) || boxed.has(glyph) || empty.has(glyph)) continue;
+    const shape = font.program!.shape(glyph);
     if (shape === null) unknown = true;
+    else if (font.program!.missing(glyph) || (shape && wanted.missing(shape))) boxed.add(glyph);
     else if (shape) shapes.set(glyph, { shape, text });
+    else empty.add(glyph);
   }
-  const list = [...shapes.values()];
+  const letters = all.filter(({ glyph }) => !boxed.has(glyph) && !empty.has(glyph));
+  const boxes = all.filter(({ glyph }) => boxed.has(glyph));
+  const judged: Judged = { font, letters, boxes, is: "unknown", kin, unlike: 0, glyphs: 0, edges: new Map() };
+  const list = [...shapes];
   if (list.length === 0 || unknown) return judged;
-  const own = wanted.own(list);
+  const own = wanted.own(list.map(([, one]) => one));
   const unlike = own.filter((is) => !is).length;
-  const edges = list.reduce((sum, { shape }, i) => sum + (own[i] ? shape.polygons.reduce((n, one) => n + one.length, 0) : 0), 0);
+  const edges = new Map(
+    list.flatMap(([glyph, { shape }], i) => (own[i] ? [[glyph, shape.polygons.reduce((n, one) => n + one.length, 0)] as const] : [])),
+  );
   const is =
     unlike === 0
       ? "wanted"
@@ -76,6 +88,41 @@ const holdsAll = (letters: readonly DrawnLetter[], wordLetters: readonly string[
 };
 const titled = ({ font }: Judged): string => font.name || "a font without a name";
 const shows = (letter: DrawnLetter): boolean => letter.shows === "yes";
+const HOW_FAKED = { bold: "made bold by thickening", slanted: "made slanted by leaning" } as const;
+
+/** Runs of letters one after the other on one page and in one size: what is set together. */
+function together(letters: readonly DrawnLetter[]): DrawnLetter[][] {
+  const runs: DrawnLetter[][] = [];
+  for (const letter of letters) {
+    const last = runs.at(-1)?.[0];
+    if (last && last.page === letter.page && Math.abs(last.size - letter.size) < 0.05) runs.at(-1)!.push(letter);
+    else runs.push([letter]);
+  }
+  return runs;
+}
+
+/** What else is drawn among a style's own letters: boxes for what it lacks, and other fonts that stand in for what it lacks. */
+function amongThem(drawing: PdfDrawing, own: readonly Judged[], judged: readonly Judged[], wanted: WantedFont): string {
+  const keys = new Set(own.map(({ font }) => font.key));
+  const others = new Map(judged.filter(({ font }) => !keys.has(font.key)).map((one) => [one.font.key, one]));
+  const standIns = new Map<string, Set<string>>();
+  for (const run of together(drawing.letters)) {
+    if (!run.some(({ font }) => keys.has(font))) continue;
+    for (const letter of run) {
+      const other = others.get(letter.font);
+      const lacked = [...letter.text].filter((one) => one.trim() !== "" && !wanted.characters.has(one.codePointAt(0)!));
+      if (!other || !shows(letter)) continue;
+      for (const one of lacked) standIns.set(titled(other), (standIns.get(titled(other)) ?? new Set()).add(one));
+    }
+  }
+  const boxes = own.flatMap((one) => one.boxes.filter(shows));
+  return [
+    ...[...standIns].map(([font, lacked]) => ` It lacks ${listed([...lacked].sort(), 12)}: ${font} is drawn there.`),
+    ...(boxes.length > 0 ? [` ${begun(boxedWords(boxes))} drawn as the box of a missing character.`] : []),
+  ].join("");
+}
+const boxedWords = (boxes: readonly DrawnLetter[]): string =>
+  shortly(boxes) === "" ? `${counted(boxes.length, "letter is", "letters are")}` : `“${shortly(boxes)}” is`;
 
 /** Judges a PDF for one style; `words` are known to be set in it, or empty. */
 export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedFont, words = ""): Verdict {
@@ -85,51 +132,74 @@ export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedF
   const cannot = (reason: string, next: string) => verdict("cannot-tell", reason, { next });
   const ofFont = new Map<string, DrawnLetter[]>(drawing.fonts.map(({ key }) => [key, []]));
   for (const letter of drawing.letters) ofFont.get(letter.font)?.push(letter);
-  const judged = drawing.fonts
-    .map((font) =>
-      judgeFont(
-        font,
-        (ofFont.get(font.key) ?? []).filter(({ why }) => why !== "blank"),
-        style,
-        wanted,
-      ),
-    )
-    .filter(({ letters }) => letters.length > 0);
+  const all = drawing.fonts.map((font) =>
+    judgeFont(
+      font,
+      (ofFont.get(font.key) ?? []).filter(({ why }) => why !== "blank"),
+      style,
+      wanted,
+    ),
+  );
+  const judged = all.filter(({ letters }) => letters.length > 0);
+  const boxes = all.filter(({ kin }) => kin !== "none").flatMap((one) => one.boxes.filter(shows));
   if (judged.length === 0) {
+    if (boxes.length > 0)
+      return cannot(
+        `Of ${name} only the box of a missing character is drawn, which proves nothing.`,
+        "Set words it has the letters for, and export again.",
+      );
     return drawing.shapes + drawing.pictures > 0
       ? cannot("This PDF sets no letters: its text was turned into outlines or is a picture.", "Export it again with text kept as text.")
       : cannot("This PDF sets no letters.", "Set the words, and export it again.");
   }
-  const asked = lettersOf(words);
-  const lacking = asked.filter((one) => !wanted.characters.has(one.codePointAt(0)!));
-  if (asked.length > 0 && lacking.length > 0)
-    return cannot(`${name} has no “${lacking[0]}”, so these words cannot all be set in it.`, "Give words it has the letters for.");
+  const given = lettersOf(words);
+  const asked = given.filter((one) => wanted.characters.has(one.codePointAt(0)!));
+  if (given.length > 0 && asked.length === 0)
+    return cannot(`${name} has none of these letters, so these words cannot be set in it.`, "Give words it has the letters for.");
 
   const own = judged.filter(({ is }) => is === "wanted");
   const ownLetters = own.flatMap(({ letters }) => letters);
   const clear = ownLetters.filter((letter) => shows(letter) && !letter.faked);
   const faked = ownLetters.filter((letter) => shows(letter) && letter.faked);
   const unsure = ownLetters.filter((letter) => letter.shows === "unsure");
-  const edges = own.reduce((sum, one) => sum + (one.letters.some((letter) => shows(letter) && !letter.faked) ? one.edges : 0), 0);
+  const edgesOf = (letters: readonly DrawnLetter[]): number =>
+    own.reduce((sum, { font, edges }) => {
+      const glyphs = new Set(letters.filter((letter) => letter.font === font.key).map(({ glyph }) => glyph));
+      return sum + [...glyphs].reduce((n, glyph) => n + (edges.get(glyph) ?? 0), 0);
+    }, 0);
   const spoken = own.flatMap(({ font }) => ofFont.get(font.key) ?? []);
+  /** With the spaces between them. */
+  const spokenBy = (letters: readonly DrawnLetter[]) => {
+    const meant = new Set(letters);
+    return spoken.filter((letter) => letter.why === "blank" || meant.has(letter));
+  };
   const others = judged.filter(({ is, letters }) => (is === "other" || is === "partly") && letters.some(shows));
   const unknown = judged.filter(({ is, letters }) => is === "unknown" && letters.some(({ shows: how }) => how !== "no"));
   /** Fonts that together draw the words, none of them the wanted one. */
   const inPlace = asked.length < 2 ? [] : others.filter(({ letters }) => holdsAll(letters.filter(shows), asked));
   const swapped = (fonts: readonly Judged[], reason: string) => verdict("swapped", reason, { instead: [...new Set(fonts.map(titled))] });
 
-  if (clear.length > 0 && (asked.length === 0 ? edges >= TELLING_EDGES : holdsAll(clear, asked))) {
-    return verdict("seen", `${name} is drawn, its letters as the file's: ${found(spoken, clear)}.`, {
+  const tells = edgesOf(clear) >= TELLING_EDGES;
+  const besides = clear.length + faked.length === 0 ? "" : amongThem(drawing, own, judged, wanted);
+  if (clear.length > 0 && tells && (asked.length === 0 ? faked.length === 0 : holdsAll(clear, asked))) {
+    const also = faked.length === 0 ? "" : ` Elsewhere “${shortly(spokenBy(faked))}” is ${HOW_FAKED[faked[0]!.faked!]}.`;
+    return verdict("seen", `${name} is drawn, its letters as the file's: ${found(spokenBy(clear), clear)}.${also}${besides}`, {
       letters: clear.length,
       pages: pagesOf(clear),
     });
   }
   if (faked.length > 0 && (asked.length === 0 || holdsAll([...clear, ...faked], asked))) {
-    const how = faked[0]!.faked === "bold" ? "made bold by thickening" : "made slanted by leaning";
-    return verdict("faked", `The letters are ${name}'s, ${how}, and no style of their own: ${found(spoken, faked)}.`, {
-      letters: faked.length,
-      pages: pagesOf(faked),
-    });
+    const how = HOW_FAKED[faked[0]!.faked!];
+    const right = clear.length === 0 ? "" : ` Drawn right: ${found(spokenBy(clear), clear)}.`;
+    return verdict(
+      "faked",
+      `The letters are ${name}'s, ${how}, and no style of their own: ${found(spokenBy(faked), faked)}.${right}${besides}`,
+      {
+        letters: faked.length,
+        pages: pagesOf(faked),
+        next: tells && asked.length === 0 ? "To record the words that are drawn right, give those words with the file." : "",
+      },
+    );
   }
   if (unsure.length > 0 && (asked.length === 0 || holdsAll([...clear, ...unsure], asked)))
     return cannot(`${name} is in it, but its letters may be ${UNSEEN[unsure[0]!.why ?? "covered"]}.`, SET_LARGER);
@@ -139,9 +209,9 @@ export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedF
       `The words are drawn in ${listed(inPlace.map(titled))}: ${found(inPlace[0]!.letters, inPlace[0]!.letters.filter(shows))}.`,
     );
   if (clear.length > 0) {
-    return asked.length === 0
+    return asked.length === 0 || holdsAll(clear, asked)
       ? cannot(
-          `${counted(clear.length, "letter", "letters")} of ${name} are in it, too few to tell it from others: “${shortly(spoken)}”.`,
+          `${counted(clear.length, "letter", "letters")} of ${name} are in it, too few to tell it from others: “${shortly(spokenBy(clear))}”.${besides}`,
           "Set a whole word, and export it again.",
         )
       : cannot(

@@ -1,8 +1,8 @@
 import { describe, expect, test } from "@jest/globals";
 import { diagnose, type DiagnosisFacts } from "./diagnose.ts";
-import { findingSteps, linesOf, Menu, orderOf, refusal, type MenuFont } from "./menu.ts";
+import { asTaken, findingSteps, linesOf, Menu, orderOf, refusal, type MenuFont } from "./menu.ts";
 import { PLAIN_LIST, type MenuTraits } from "./traits.ts";
-import { cellState, type CellFacts } from "./state.ts";
+import { againstSeeing, cellState, type CellFacts } from "./state.ts";
 
 const font = (family: string, style: string, legacyFamily = family, legacyStyle = style): MenuFont => ({
   id: `${family}/${style}`,
@@ -201,6 +201,11 @@ describe("not there: the true reason comes first", () => {
 });
 
 describe("a cell", () => {
+  type Sighting = NonNullable<CellFacts["sighting"]>;
+  const shown = (result: Sighting["result"], at: number, instead: string[], more: Partial<Sighting> = {}): Sighting => ({
+    ...{ result, at, instead, means: "file", who: "", doubted: false },
+    ...more,
+  });
   const facts: CellFacts = {
     program: "Letter Desk",
     device: "Workshop laptop",
@@ -221,35 +226,19 @@ describe("a cell", () => {
     ["was placed and nobody knows when the program started", {}, "reopen"],
     ["was placed before the program started", { openedAt: 150 }, "due"],
     ["is in a program that notices by itself", { readsWhen: "always" }, "due"],
-    ["was seen after placing", { sighting: { result: "seen", at: 200, instead: [] } }, "seen"],
-    ["was seen, then placed again", { sighting: { result: "seen", at: 50, instead: [] }, openedAt: 20 }, "reopen"],
-    ["was swapped after placing", { sighting: { result: "swapped", at: 200, instead: ["Aster"] } }, "swapped"],
-    ["was missed after placing", { sighting: { result: "not-there", at: 200, instead: [] }, openedAt: 150 }, "due"],
-    [
-      "was seen, then placed again, and the program opened since",
-      { sighting: { result: "seen", at: 50, instead: [] }, openedAt: 150 },
-      "due",
-    ],
-    [
-      "was seen, and the program updated since",
-      { sighting: { result: "seen", at: 160, instead: [] }, openedAt: 200, updatedAt: 200 },
-      "due",
-    ],
+    ["was seen after placing", { sighting: shown("seen", 200, []) }, "seen"],
+    ["was seen, then placed again", { sighting: shown("seen", 50, []), openedAt: 20 }, "reopen"],
+    ["was swapped after placing", { sighting: shown("swapped", 200, ["Aster"]) }, "swapped"],
+    ["was missed after placing", { sighting: shown("not-there", 200, []), openedAt: 150 }, "due"],
+    ["was seen, then placed again, and the program opened since", { sighting: shown("seen", 50, []), openedAt: 150 }, "due"],
+    ["was seen, and the program updated since", { sighting: shown("seen", 160, []), openedAt: 200, updatedAt: 200 }, "due"],
     ["was placed while its document was open", { readsWhen: "document", openedAt: 50 }, "reopen"],
     ["was there before its document was opened", { readsWhen: "document", openedAt: 150 }, "due"],
-    [
-      "was seen, and another file of its name came since",
-      { sighting: { result: "seen", at: 160, instead: [] }, openedAt: 150, rivalSince: 200 },
-      "due",
-    ],
-    [
-      "was seen after another file of its name came",
-      { sighting: { result: "seen", at: 260, instead: [] }, openedAt: 150, rivalSince: 200 },
-      "seen",
-    ],
+    ["was seen, and another file of its name came since", { sighting: shown("seen", 160, []), openedAt: 150, rivalSince: 200 }, "due"],
+    ["was seen after another file of its name came", { sighting: shown("seen", 260, []), openedAt: 150, rivalSince: 200 }, "seen"],
     [
       "was loaded by hand and seen there",
-      { readable: [], readsWhen: "by-hand", storeUnknown: true, sighting: { result: "seen", at: 9, instead: [] } },
+      { readable: [], readsWhen: "by-hand", storeUnknown: true, sighting: shown("seen", 9, []) },
       "seen",
     ],
     [
@@ -260,7 +249,7 @@ describe("a cell", () => {
         storeUnknown: true,
         keeps: false,
         openedAt: 5,
-        sighting: { result: "seen", at: 9, instead: [] },
+        sighting: shown("seen", 9, []),
       },
       "seen",
     ],
@@ -272,20 +261,62 @@ describe("a cell", () => {
         storeUnknown: true,
         keeps: false,
         openedAt: 12,
-        sighting: { result: "seen", at: 9, instead: [] },
+        sighting: shown("seen", 9, []),
       },
       "load-by-hand",
     ],
     [
       "was loaded by hand into a program that was updated since",
-      { readable: [], readsWhen: "by-hand", storeUnknown: true, updatedAt: 12, sighting: { result: "seen", at: 9, instead: [] } },
+      { readable: [], readsWhen: "by-hand", storeUnknown: true, updatedAt: 12, sighting: shown("seen", 9, []) },
       "due",
     ],
-    ["was swapped and is not there", { readable: [], sighting: { result: "swapped", at: 9, instead: ["Aster"] } }, "swapped"],
-    ["was seen and taken off since", { readable: [], sighting: { result: "seen", at: 9, instead: [] } }, "not-here"],
+    ["was swapped and is not there", { readable: [], sighting: shown("swapped", 9, ["Aster"]) }, "swapped"],
+    ["was seen and taken off since", { readable: [], sighting: shown("seen", 9, []) }, "not-here"],
   ])("of a style that %s", (_what, change, state) => {
     const cell = cellState({ ...facts, ...change });
     expect(cell.state).toBe(state);
     expect(cell.reason).toMatch(/\.$/);
   });
+  test.each([
+    [shown("seen", 200, []), "Evidence shows Letter Desk drawing it."],
+    [shown("seen", 200, [], { means: "eye" }), "You saw it in Letter Desk."],
+    [shown("seen", 200, [], { means: "eye", who: "Mara" }), "Mara saw it in Letter Desk."],
+    [shown("swapped", 200, [], { means: "eye" }), "You saw other letters in Letter Desk instead."],
+    [shown("seen", 200, [], { means: "device" }), "Workshop laptop drew it in Letter Desk with its own copy."],
+  ])("says by what it is known", (sighting, reason) => expect(cellState({ ...facts, openedAt: 150, sighting }).reason).toBe(reason));
+  test("a word against what the device knew counts for nothing", () => {
+    const sighting = shown("seen", 200, [], { means: "eye", doubted: true });
+    expect(cellState({ ...facts, sighting }).state).toBe("reopen");
+    expect(cellState({ ...facts, openedAt: 300, sighting }).state).toBe("due");
+  });
+  test.each<[string, Partial<CellFacts>, RegExp | ""]>([
+    ["a program that was not reopened", {}, /not been reopened/],
+    ["a program that was", { openedAt: 150 }, ""],
+    ["a copy that is turned off", { readable: [{ on: false, visible: false, since: 1 }] }, /turned off/],
+    [
+      "a copy the device has not noticed",
+      { readsWhen: "always", readable: [{ on: true, visible: false, since: 1 }] },
+      /not looked through/,
+    ],
+    ["no copy", { readable: [] }, /not on Workshop laptop/],
+    [
+      "no copy in a folder, where files are loaded by hand and nobody can know",
+      { readable: [], readsWhen: "by-hand", storeUnknown: true },
+      "",
+    ],
+  ])("what speaks against seeing it with %s", (_what, change, against) => {
+    const { sighting: _, ...known } = { ...facts, ...change };
+    if (against === "") expect(againstSeeing(known)).toBe("");
+    else expect(againstSeeing(known)).toMatch(against);
+  });
+});
+
+test("a font a program refuses, for whatever reason, has a place as it would be taken", () => {
+  const strict = traits({ strict: true, formats: ["otf"], symbols: false, colour: false, variable: "none", collections: false });
+  const all = { ...font("Furrow", "Bold"), container: "woff2", variable: true, colour: true, symbols: true, refusedByBrowsers: "No." };
+  for (const one of [all, { ...font("Furrow", "Bold"), refusedByBrowsers: "Browsers refuse it." }]) {
+    expect(new Menu([one], strict).place(one)).toBeUndefined();
+    const taken = asTaken(one, strict);
+    expect(new Menu([taken], strict).place(taken)).toMatchObject({ menuName: "Furrow", within: "Bold" });
+  }
 });

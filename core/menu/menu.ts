@@ -91,6 +91,20 @@ export function refusal(font: MenuFont, traits: MenuTraits): string {
   return "";
 }
 
+/** A font as a program would take it that refuses it as it is: where it would stand in the list. */
+export const asTaken = (font: MenuFont, traits: MenuTraits): MenuFont =>
+  refusal(font, traits) === ""
+    ? font
+    : {
+        ...font,
+        container: "sfnt",
+        variable: false,
+        colour: false,
+        symbols: false,
+        refusedByBrowsers: "",
+        outlines: traits.formats[0] ?? font.outlines,
+      };
+
 const styleUnder = (font: MenuFont, { lists }: MenuTraits): string =>
   lists === "families" ? font.style : lists === "four-style" ? font.legacyStyle : "";
 

@@ -3,6 +3,18 @@
 export const SIGHTING_STATES = ["seen", "due", "reopen", "load-by-hand", "swapped", "off", "lapsed", "not-here"] as const;
 export type SightingState = (typeof SIGHTING_STATES)[number];
 
+interface Looked {
+  result: "seen" | "swapped" | "faked" | "not-there";
+  at: number;
+  instead: readonly string[];
+  /** By what it is known: a file or picture, somebody's eye, or the device itself. */
+  means: "file" | "eye" | "device";
+  /** Who looked; empty when that was not said. */
+  who: string;
+  /** It was said though the device knew that it could not be. */
+  doubted: boolean;
+}
+
 export interface CellFacts {
   program: string;
   device: string;
@@ -12,7 +24,7 @@ export interface CellFacts {
   /** Copies on the device that it would not. */
   elsewhere: number;
   /** The latest evidence; milliseconds since 1970. */
-  sighting: { result: "seen" | "swapped" | "faked" | "not-there"; at: number; instead: readonly string[] } | undefined;
+  sighting: Looked | undefined;
   /** When a document from it last asked for the style without showing it. */
   askedAt?: number;
   /** The licence under which it could be used has ended. */
@@ -34,8 +46,33 @@ export interface CellState {
   reason: string;
 }
 
+/** What was seen, by whom or what: a person's word is told as such. */
+function shown({ means, who }: Looked, program: string, device: string): string {
+  if (means === "eye") return `${who || "You"} saw it in ${program}.`;
+  return means === "device" ? `${device} drew it in ${program} with its own copy.` : `Evidence shows ${program} drawing it.`;
+}
+function drawnInstead({ means, who, instead }: Looked, program: string): string {
+  const other = instead.join(", ");
+  return means === "eye"
+    ? `${who || "You"} saw ${other || "other letters"} in ${program} instead.`
+    : `${program} drew ${other || "another font"} instead.`;
+}
+
+/**
+ * What speaks against a style being seen in a program just now, though somebody says so; empty when nothing does. Given facts as they are
+ * without a sighting.
+ */
+export function againstSeeing(facts: Omit<CellFacts, "sighting">): string {
+  const { state, reason } = cellState({ ...facts, lapsed: false, sighting: undefined });
+  if (state === "load-by-hand" && facts.storeUnknown) return "";
+  const unread = state === "due" && facts.readable.every((copy) => !copy.on || !copy.visible);
+  return state === "due" && !unread ? "" : reason;
+}
+
 /** Evidence counts while it is younger than the copy it speaks of. */
-export function cellState(facts: CellFacts): CellState {
+export function cellState(all: CellFacts): CellState {
+  // What the device knew could not be does not count.
+  const facts = all.sighting?.doubted ? { ...all, sighting: undefined } : all;
   const { program, device } = facts;
   const on = facts.readable.filter((copy) => copy.on);
   if (facts.lapsed && facts.readable.length + facts.elsewhere > 0) {
@@ -49,7 +86,7 @@ export function cellState(facts: CellFacts): CellState {
     if (swapped)
       return {
         state: "swapped",
-        reason: `It is not on ${device}; ${program} drew ${swapped.instead.join(", ") || "another font"} instead.`,
+        reason: `It is not on ${device}. ${drawnInstead(swapped, program)}`,
       };
     if (facts.readsWhen === "by-hand" && facts.storeUnknown && facts.sighting?.result === "seen") {
       if (facts.sighting.at < (facts.updatedAt ?? 0))
@@ -77,8 +114,8 @@ export function cellState(facts: CellFacts): CellState {
     if (facts.sighting.result === "faked")
       return { state: "swapped", reason: `${program} drew another style in its place, made bold or slanted by itself.` };
     return facts.sighting.result === "seen"
-      ? { state: "seen", reason: `Evidence shows ${program} drawing it.` }
-      : { state: "swapped", reason: `${program} drew ${facts.sighting.instead.join(", ") || "another font"} instead.` };
+      ? { state: "seen", reason: shown(facts.sighting, program, device) }
+      : { state: "swapped", reason: drawnInstead(facts.sighting, program) };
   }
   if (on.every((copy) => !copy.visible))
     return { state: "due", reason: `It is on ${device}, which has not looked through its font folders since: look at ${device} again.` };

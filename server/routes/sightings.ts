@@ -10,6 +10,7 @@ import {
   Diagnosis,
   EvidenceAnswer,
   EvidenceQuery,
+  LookAnswer,
   LookedMany,
   LookManyRequest,
   LookRequest,
@@ -78,7 +79,7 @@ export function sightingRoutes(parts: Pick<Parts, "incoming" | "library" | "prog
   );
   router.post(
     "/cells/:styleId/:programId/look",
-    answer(Sighting, (request) => looks.look(idOf(request, "styleId"), idOf(request, "programId"), bodyOf(LookRequest, request))),
+    answer(LookAnswer, (request) => looks.look(idOf(request, "styleId"), idOf(request, "programId"), bodyOf(LookRequest, request))),
   );
   router.post(
     "/cells/:styleId/:programId/picture",

@@ -133,7 +133,8 @@ export async function makeServices(
   const observer = new Observer(parts, new Hosts(parts, room), pool, writer, (device) => plans.settleHanded(device));
   const recorder = new SightingRecorder(parts);
   const keptEvidence = new KeptEvidence(parts);
-  const looks = new LookService(parts, recorder);
+  const programs = new ProgramService(parts);
+  const looks = new LookService(parts, { recorder, cells, programs });
   const evidence = new EvidenceService(parts, sightings, observer, pool, { recorder, kept: keptEvidence });
   const handing = new Handing(parts, room, pool);
   const devices = new DeviceService(parts, room, observer, parcels, pool, renewal);
@@ -146,7 +147,6 @@ export async function makeServices(
     warn: (familyIds) => jobs.beforeUse(familyIds),
     afterPlacing: (familyIds) => clearance.placed(familyIds),
   });
-  const programs = new ProgramService(parts);
   const practice = new PracticeService(parts, room, observer);
   const history: HistoryService = new HistoryService(parts, {
     plan: ({ id }) => plans.carryOut(id, true),

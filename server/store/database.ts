@@ -18,6 +18,7 @@ import hands from "./migrations/016-hands.sql";
 import watchedFolders from "./migrations/017-watched-folders.sql";
 import programsMarkLess from "./migrations/018-programs-mark-less.sql";
 import externalChanges from "./migrations/019-external-changes.sql";
+import doubtedSightings from "./migrations/020-doubted-sightings.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -43,6 +44,7 @@ const migrations: readonly string[] = [
   watchedFolders,
   programsMarkLess,
   externalChanges,
+  doubtedSightings,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

@@ -1,7 +1,7 @@
 // Where styles stand in programs, from what was observed and seen. Each question asks the database for what it needs, and no more.
 import { claimKeys, menuFont, type Brief } from "../../core/family/brief.ts";
 import { refusal } from "../../core/menu/menu.ts";
-import { cellState, type CellState, type SightingState } from "../../core/menu/state.ts";
+import { againstSeeing, cellState, type CellFacts, type CellState, type SightingState } from "../../core/menu/state.ts";
 import type { Parts } from "../parts.ts";
 import type { ProgramRow } from "../store/devices/programs.ts";
 import type { ObservedRow } from "../store/devices/observed.ts";
@@ -41,11 +41,11 @@ export class Cells {
     return { style, copies, latest: this.uses.sightings.latestOf(style.id), asked: this.uses.sightings.latestOf(style.id, true) };
   }
 
-  state({ style, copies, latest, asked }: StyleFacts, program: ProgramRow): CellState {
+  /** What is known of a style in a program, but for what was seen of it. */
+  private known({ style, copies, asked }: StyleFacts, program: ProgramRow): Omit<CellFacts, "sighting"> {
     const here = copies.filter((row) => row.deviceId === program.deviceId);
     const readable = here.filter((row) => reads(program, row));
-    const sighting = latest.get(program.id);
-    const cell = cellState({
+    return {
       program: program.name,
       device: program.deviceName,
       lapsed: here.length > 0 && this.lapsed(style.familyId),
@@ -53,16 +53,32 @@ export class Cells {
       readable: readable.map((row) => ({ on: row.on, visible: row.visible, since: Date.parse(row.since) })),
       elsewhere: here.length - readable.length,
       ...(asked.has(program.id) ? { askedAt: Date.parse(asked.get(program.id)!.at) } : {}),
+      openedAt: program.openedAt === null ? undefined : Date.parse(program.openedAt),
+      updatedAt: program.updatedAt === null ? undefined : Date.parse(program.updatedAt),
+      storeUnknown: program.own,
+      keeps: program.traits.keeps,
+    };
+  }
+
+  /** What speaks against a style being seen in a program now; empty when nothing does. */
+  against(style: StyleBrief, program: ProgramRow): string {
+    return againstSeeing(this.known(this.facts(style), program));
+  }
+
+  state(facts: StyleFacts, program: ProgramRow): CellState {
+    const { style, latest } = facts;
+    const sighting = latest.get(program.id);
+    const cell = cellState({
+      ...this.known(facts, program),
       sighting: sighting && {
         result: sighting.result as Exclude<SightingRow["result"], "asked-for">,
         at: Date.parse(sighting.at),
         instead: sighting.instead,
+        means: sighting.means,
+        who: sighting.who,
+        doubted: sighting.doubted,
       },
-      openedAt: program.openedAt === null ? undefined : Date.parse(program.openedAt),
-      updatedAt: program.updatedAt === null ? undefined : Date.parse(program.updatedAt),
       rivalSince: sighting && this.rivalSince(style, program),
-      storeUnknown: program.own,
-      keeps: program.traits.keeps,
     });
     if (cell.state !== "due" && cell.state !== "reopen") return cell;
     // Whatever else is done, a program does not list what it does not take.

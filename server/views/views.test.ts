@@ -212,6 +212,7 @@ function apply(one: Change): void {
       if (!style || !exists("programs", one.program + 1)) return;
       const rest = {
         means: "eye" as const,
+        doubted: false,
         who: "",
         instead: [],
         sentence: "",

@@ -3,7 +3,7 @@
 import Database from "better-sqlite3";
 import type { Folder } from "../../contract/devices.ts";
 import { menuFont, type Brief } from "../../core/family/brief.ts";
-import { linesOf, Menu, type MenuFont, type MenuPlace } from "../../core/menu/menu.ts";
+import { asTaken, linesOf, Menu, type MenuFont, type MenuPlace } from "../../core/menu/menu.ts";
 import type { MenuTraits } from "../../core/menu/traits.ts";
 import { serve } from "./serve.ts";
 
@@ -77,8 +77,7 @@ serve<PlaceTask, PlaceOutcome>((task) => {
     task.fonts.map((wanted) => {
       const listed = ids.has(wanted.id) && linesOf(wanted, traits).length > 0;
       // A font the program refuses has no place; where it would be is shown by its names all the same.
-      const plain = { container: "sfnt", variable: false, colour: false, symbols: false };
-      const shown: MenuFont = { ...wanted, ...plain, outlines: traits.formats[0] ?? wanted.outlines };
+      const shown = asTaken(wanted, traits);
       return { listed, place: (listed ? menu : new Menu([...fonts, shown], traits)).place(listed ? wanted : shown)! };
     }),
   );

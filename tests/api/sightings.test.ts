@@ -8,7 +8,7 @@ import { DeviceDetail } from "../../contract/devices.ts";
 import { FamilyDetail } from "../../contract/families.ts";
 import { PlanView, type PlanRequest } from "../../contract/placing.ts";
 import { ProgramSummary, USUAL_TRAITS, type ProgramRequest } from "../../contract/programs.ts";
-import { Board, Cell, Diagnosis, Sighting } from "../../contract/sightings.ts";
+import { Board, Cell, Diagnosis, LookAnswer, LookedMany, type Sighting } from "../../contract/sightings.ts";
 import { makeProbe } from "../../core/evidence/probe.ts";
 import { readEvidence } from "../../core/evidence/read.ts";
 import type { StyleRow } from "../../server/store/families/families.ts";
@@ -41,8 +41,9 @@ const place = async (request: Partial<PlanRequest> & { deviceId: number }, passc
 const cell = async (programId: number) => Cell.parse(await trial.json(`/api/cells/${styleId}/${programId}`));
 const reasons = async (programId: number, style = styleId) =>
   Diagnosis.parse(await trial.json(`/api/cells/${style}/${programId}/diagnosis`)).reasons.map((one) => [one.code, one.act]);
-const look = async (programId: number, saw: string, who = "Mara") =>
-  Sighting.parse(await post(`/cells/${styleId}/${programId}/look`, { saw, who }));
+const looked = async (programId: number, saw: string, who = "Mara", despite = "") =>
+  LookAnswer.parse(await post(`/cells/${styleId}/${programId}/look`, { saw, who, despite }));
+const look = async (programId: number, saw: string, who = "Mara"): Promise<Sighting> => (await looked(programId, saw, who)).sighting!;
 const programId = async (deviceId: number, name: string): Promise<number> =>
   DeviceDetail.parse(await trial.json(`/api/devices/${deviceId}`)).programs.find((program) => program.name === name)!.id;
 const laptopFonts = () => join(trial.dataDir, "practice", "workshop-laptop", "me");
@@ -76,6 +77,39 @@ describe("looking with one's own eyes", () => {
     expect(await cell(LETTER)).toMatchObject({ state: "due", reason: expect.stringContaining("before it was placed again") });
     await post(`/cells/${styleId}/${LETTER}/look`, { saw: "maybe" }, 400);
   });
+});
+
+test("a word against what the device knows is asked about, kept as said, and counts for nothing", async () => {
+  await place({ deviceId: 1 });
+  expect((await cell(LETTER)).state).toBe("reopen");
+  expect(await looked(LETTER, "there")).toEqual({ question: expect.stringContaining("has not been reopened"), sighting: null });
+  expect((await cell(LETTER)).earlier).toEqual([]);
+  const { sighting } = await looked(LETTER, "there", "Mara", "sure");
+  expect(sighting!.sentence).toMatch(/^Mara saw it listed and drawn as it should be\. What is known speaks against it: Letter Desk reads/);
+  expect((await cell(LETTER)).state).toBe("reopen");
+  // A practice program is known to be closed, whatever is said.
+  expect((await looked(LETTER, "there", "", "reopened")).sighting).not.toBeNull();
+  expect((await cell(LETTER)).state).toBe("reopen");
+  await post(`/practice/${LETTER}/open`);
+  expect((await cell(LETTER)).state).toBe("due");
+  expect(await looked(LETTER, "there", "")).toMatchObject({ question: "", sighting: { result: "seen" } });
+  expect(await cell(LETTER)).toMatchObject({ state: "seen", reason: "You saw it in Letter Desk." });
+});
+
+test("of many cells those that cannot be are left out until somebody is sure", async () => {
+  await place({ deviceId: 1 });
+  await post(`/practice/${POSTER}/open`);
+  const cells = [LETTER, POSTER].map((program) => ({ styleId, programId: program }));
+  const first = LookedMany.parse(await post("/board/look", { cells, saw: "there" }));
+  expect(first).toMatchObject({
+    sentence: "1 style seen in Poster Desk.",
+    doubted: [cells[0]],
+    question: expect.stringContaining("reopened"),
+  });
+  const rest = LookedMany.parse(await post("/board/look", { cells: first.doubted, saw: "there" }));
+  expect([rest.historyId, rest.doubted]).toEqual([null, first.doubted]);
+  const sure = LookedMany.parse(await post("/board/look", { cells: first.doubted, saw: "there", despite: "sure" }));
+  expect([sure.doubted, (await cell(LETTER)).state, (await cell(POSTER)).state]).toEqual([[], "reopen", "seen"]);
 });
 
 test("looking again at a device makes a sighting due when another file of its name has come there", async () => {
@@ -165,8 +199,7 @@ describe("evidence of other kinds", () => {
       "application/octet-stream",
     ]);
     expect(Buffer.compare(file.body as Buffer, page)).toBe(0);
-    const { id } = (await trial.api().post(`/api/cells/${styleId}/${POSTER}/look`).send({ saw: "wrong", who: "Mara" }).expect(200))
-      .body as Sighting;
+    const { id } = await look(POSTER, "wrong");
     expect((await cell(POSTER)).state).toBe("swapped");
     await trial.api().post(`/api/sightings/${id}/take-back`).send({ back: true }).expect(200);
     const after = await cell(POSTER);

@@ -255,6 +255,8 @@ test("a program somebody names: predicted by its traits, and taught by looking",
   expect(await words("cell-state")).toContain("Reopen");
   expect(await browser.words()).toContain("Choose “Trellis Fair”.");
   await browser.click("saw-there");
+  expect(await words("look-doubt")).toContain("has not been reopened");
+  await browser.click("look-sure");
   await browser.click("learn");
   await browser.waitUntil("it is remembered", async () => (await browser.all("learn")).length === 0);
   await browser.open(`${server.address}/program?id=${program}`);

@@ -144,7 +144,7 @@ export async function benchLibrary(workerDir: string, print: (line: string) => v
       "a sighting",
       async (i) => {
         const { styleList } = FamilyDetail.parse(await get(`/families/${families[i]!.id}`));
-        await post(`/cells/${styleList[0]!.id}/1/look`, { saw: "there", who: "" });
+        await post(`/cells/${styleList[0]!.id}/1/look`, { saw: "there", who: "", despite: "sure" });
       },
     ],
     [

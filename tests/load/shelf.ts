@@ -148,7 +148,7 @@ export async function fillDevices(parts: Parts, builtInFonts: string, font: stri
         who: "",
         at: parts.now(),
       };
-      if (style) parts.sightings.add({ styleId: style.id, programId: program.id, result: "seen", means: "eye", ...rest });
+      if (style) parts.sightings.add({ styleId: style.id, programId: program.id, result: "seen", means: "eye", doubted: false, ...rest });
     }
   })();
 }

@@ -10,6 +10,8 @@ type Known = Shape | undefined | null;
 
 export interface Program {
   shape: (glyph: string) => Known;
+  /** Whether a glyph is the box that stands for what the font lacks (OpenType, "maxp" and "cmap": glyph 0), or drawn as it is. */
+  missing: (glyph: string) => boolean;
 }
 
 /** The part of a font that the parser hands over: `data` is its program as an OpenType font, with characters of its own for its glyphs. */
@@ -33,19 +35,23 @@ export interface ParsedFont {
  */
 export function embeddedProgram(font: ParsedFont, path: (glyph: string) => string | undefined): Program | undefined {
   const shapes = new Map<string, Known>();
-  const remembered = (read: (glyph: string) => Known): Program => ({
-    shape: (glyph) => {
+  const remembered = (read: (glyph: string) => Known, missing: (glyph: string, shape: Known) => boolean): Program => {
+    const shape = (glyph: string): Known => {
       if (!shapes.has(glyph)) shapes.set(glyph, read(glyph));
       return shapes.get(glyph);
-    },
-  });
+    };
+    return { shape, missing: (glyph) => missing(glyph, shape(glyph)) };
+  };
   if (font.isType3Font) {
     const procedures = font.charProcOperatorList ?? {};
     const matrix = (font.fontMatrix ?? [0.001, 0, 0, 0.001, 0, 0]) as unknown as Matrix;
-    return remembered((glyph) => {
-      const own = procedures[glyph];
-      return own ? procedureShape(own, matrix) : undefined;
-    });
+    return remembered(
+      (glyph) => {
+        const own = procedures[glyph];
+        return own ? procedureShape(own, matrix) : undefined;
+      },
+      (glyph) => glyph === ".notdef",
+    );
   }
   if (font.missingFile || !font.data || font.data.length === 0) return undefined;
   try {
@@ -55,10 +61,15 @@ export function embeddedProgram(font: ParsedFont, path: (glyph: string) => strin
     // A program may lean by itself (Compact Font Format specification, Technical Note 5176, "FontMatrix"); the parser leaves that to whoever draws.
     const [a = 0.001, , c = 0, d = 0.001] = font.fontMatrix ?? [];
     const lean: Matrix = Math.abs(c) > 1e-6 && a !== 0 ? [1, 0, c / d, 1, 0, 0] : UNMOVED;
-    return remembered((glyph) => {
-      const id = opened.nominalGlyph(glyph.codePointAt(0) ?? 0);
-      return id === undefined ? undefined : (glyphShape(opened, upem, id, lean) ?? pathShape(path(glyph) ?? ""));
-    });
+    // The parser hands glyph 0 over under a number of its own where a page draws it, or under none; what it draws is the same.
+    const box = glyphShape(opened, upem, 0, lean);
+    return remembered(
+      (glyph) => {
+        const id = opened.nominalGlyph(glyph.codePointAt(0) ?? 0);
+        return id === undefined ? undefined : (glyphShape(opened, upem, id, lean) ?? pathShape(path(glyph) ?? ""));
+      },
+      (glyph, shape) => (shape ? Boolean(box && sameShape(box, shape)) : (opened.nominalGlyph(glyph.codePointAt(0) ?? 0) ?? 0) === 0),
+    );
   } catch {
     return undefined;
   }
@@ -158,15 +169,23 @@ class WantedDrawing {
     if (!this.shapes.has(glyph)) this.shapes.set(glyph, glyphShape(this.font, this.upem, glyph));
     return this.shapes.get(glyph);
   }
-  /** Whether any of its glyphs is this drawing; that of the character first, since features and ligatures draw others. */
+  /** Whether this is the drawing of its glyph 0. */
+  missing(shape: Shape): boolean {
+    const own = this.shape(0);
+    return own !== undefined && sameShape(own, shape);
+  }
+  /**
+   * Whether any of its glyphs is this drawing; that of the character first, since features and ligatures draw others. Glyph 0 stands for what
+   * the font lacks and is nothing of its own.
+   */
   draws(shape: Shape, text: string): boolean {
-    const first = text === "" ? undefined : this.glyphOf(text);
-    if (first !== undefined) {
+    const first = text === "" ? 0 : (this.glyphOf(text) ?? 0);
+    if (first !== 0) {
       const own = this.shape(first);
       if (own && sameShape(own, shape)) return true;
     }
     const boxes = (this.boxes ??= this.measure());
-    for (let glyph = 0; glyph < this.glyphs; glyph++) {
+    for (let glyph = 1; glyph < this.glyphs; glyph++) {
       const at = 4 * glyph;
       const box = { x0: boxes[at]!, y0: boxes[at + 1]!, x1: boxes[at + 2]!, y1: boxes[at + 3]! };
       if (glyph === first || !sameBox(box, shape.box)) continue;
@@ -216,6 +235,10 @@ export class WantedFont {
   }
   glyphOf(character: string): number {
     return this.drawings[0]!.glyphOf(character) ?? 0;
+  }
+  /** Whether a shape is the box it draws for what it lacks, in any of its styles. */
+  missing(shape: Shape): boolean {
+    return this.drawings.some((drawing) => drawing.missing(shape));
   }
   /** Of shapes with the characters they stand for: which are its own, in whichever of its styles has most of them. */
   own(shapes: readonly { shape: Shape; text: string }[]): boolean[] {

@@ -10,10 +10,20 @@ import { sightingView } from "./sightings.ts";
 
 /** What was found of a style in a program. */
 export type Found = Pick<SightingRow, "result" | "sentence" | "means"> &
-  Partial<Pick<SightingRow, "instead" | "fileName" | "fileSha256" | "fonts" | "who" | "madeBy" | "letters" | "pages">>;
+  Partial<Pick<SightingRow, "instead" | "fileName" | "fileSha256" | "fonts" | "who" | "madeBy" | "letters" | "pages" | "doubted">>;
 
 /** What a sighting holds where nothing is known. */
-export const NOTHING_MORE = { instead: [], fileName: "", fileSha256: "", fonts: [], who: "", madeBy: "", letters: 0, pages: [] };
+export const NOTHING_MORE = {
+  instead: [],
+  fileName: "",
+  fileSha256: "",
+  fonts: [],
+  who: "",
+  madeBy: "",
+  letters: 0,
+  pages: [],
+  doubted: false,
+};
 
 export class SightingRecorder {
   private readonly uses: Pick<Parts, "db" | "library" | "programs" | "sightings" | "history" | "events" | "now">;

@@ -13,7 +13,7 @@ import { menuFont } from "../../../core/family/brief.ts";
 import { compareStyles } from "../../../core/family/group.ts";
 import { scriptsOf } from "../../../core/coverage/scripts.ts";
 import { diagnose } from "../../../core/menu/diagnose.ts";
-import { findingSteps, linesOf, Menu, refusal, waysToList, type MenuFont } from "../../../core/menu/menu.ts";
+import { asTaken, findingSteps, Menu, refusal, waysToList, type MenuFont } from "../../../core/menu/menu.ts";
 import type { MenuTraits } from "../../../core/menu/traits.ts";
 import { folderWords } from "../../../core/placing/files.ts";
 import { Fault, notFound } from "../../fault.ts";
@@ -129,15 +129,9 @@ export class SightingService {
   private brief(style: StyleBrief, program: ProgramRow): BriefPrediction {
     const font = this.fontIn(style, program);
     const refused = refusal(font, program.traits);
-    const plain = {
-      container: "sfnt",
-      variable: false,
-      colour: false,
-      symbols: false,
-      outlines: program.traits.formats[0] ?? font.outlines,
-    };
-    const shown = linesOf(font, program.traits).length > 0 ? font : { ...font, ...plain };
-    const { menuName, within } = new Menu([shown], program.traits).place(shown)!;
+    // What a program does not take has no place in its list; by its names it would be found here.
+    const shown = asTaken(font, program.traits);
+    const place = new Menu([shown], program.traits).place(shown);
     const { state, reason } = this.cells.state(this.cells.facts(style), program);
     return {
       styleId: style.id,
@@ -148,8 +142,9 @@ export class SightingService {
       deviceName: program.deviceName,
       state,
       reason: refused && state !== "seen" && !reason.endsWith(refused) ? `${reason} ${refused}` : reason,
-      menuName,
-      within,
+      refusal: refused,
+      menuName: place?.menuName ?? style.brief.fullName,
+      within: place?.within ?? "",
     };
   }
   /** A family's representative style in every program. */

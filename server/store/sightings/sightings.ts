@@ -18,18 +18,27 @@ export interface SightingRow {
   madeBy: string;
   letters: number;
   pages: number[];
+  /** It was said though the device knew that it could not be. */
+  doubted: boolean;
   /** Its file is kept. */
   kept: boolean;
 }
-type Raw = Omit<SightingRow, "instead" | "fonts" | "pages" | "kept"> & { instead: string; fonts: string; pages: string; kept: number };
+type Raw = Omit<SightingRow, "instead" | "fonts" | "pages" | "kept" | "doubted"> & {
+  instead: string;
+  fonts: string;
+  pages: string;
+  kept: number;
+  doubted: number;
+};
 const COLUMNS = `id, style_id AS styleId, program_id AS programId, result, means, who, instead, sentence, file_name AS fileName,
-  file_sha256 AS fileSha256, fonts, at, made_by AS madeBy, letters, pages,
+  file_sha256 AS fileSha256, fonts, at, made_by AS madeBy, letters, pages, doubted,
   EXISTS (SELECT 1 FROM evidence_files k WHERE k.sha256 = file_sha256) AS kept FROM sightings`;
 const parsed = (row: Raw): SightingRow => ({
   ...row,
   instead: JSON.parse(row.instead) as string[],
   fonts: JSON.parse(row.fonts) as EvidenceFont[],
   pages: JSON.parse(row.pages) as number[],
+  doubted: row.doubted === 1,
   kept: row.kept === 1,
 });
 /** What was taken back counts no more. */
@@ -43,8 +52,8 @@ export class SightingStore {
   add(sighting: Omit<SightingRow, "id" | "kept">): number {
     const { lastInsertRowid } = this.db
       .prepare(
-        `INSERT INTO sightings (style_id, program_id, result, means, who, instead, sentence, file_name, file_sha256, fonts, at, made_by, letters, pages)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+        `INSERT INTO sightings (style_id, program_id, result, means, who, instead, sentence, file_name, file_sha256, fonts, at, made_by, letters, pages, doubted)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       )
       .run(
         sighting.styleId,
@@ -61,6 +70,7 @@ export class SightingStore {
         sighting.madeBy,
         sighting.letters,
         JSON.stringify(sighting.pages),
+        sighting.doubted ? 1 : 0,
       );
     return Number(lastInsertRowid);
   }

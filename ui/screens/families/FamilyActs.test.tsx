@@ -175,7 +175,7 @@ describe("families", () => {
 });
 
 describe("cells of the board", () => {
-  const looked = { sentence: "2 styles seen in Letter Desk.", historyId: 12 };
+  const looked = { sentence: "2 styles seen in Letter Desk.", historyId: 12, doubted: [], question: "" };
   test("what was seen of all of them is said once, and taken back once", async () => {
     const asked = await opened({ "POST /board/look": looked, "POST /history/12/undo": { done: true } }, []);
     await act(async () => cells.put(["31/5", "32/5"]));

@@ -91,7 +91,11 @@ function ProgramEntry({ prediction, first }: { prediction: FamilyDetail["predict
           </View>
           <StateMark state={prediction.state} />
         </View>
-        <Small>{SAY.listedAsMenuNameOfListed(prediction.menuName, prediction.within, listed, seen)}</Small>
+        <Small>
+          {prediction.refusal
+            ? SAY.notListedBecause(prediction.refusal)
+            : SAY.listedAsMenuNameOfListed(prediction.menuName, prediction.within, listed, seen)}
+        </Small>
       </View>
     </Link>
   );

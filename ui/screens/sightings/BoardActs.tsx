@@ -1,6 +1,7 @@
 // What can be done with several cells of the board: say what was seen there, or place what is not there.
 import { useRouter } from "expo-router";
-import { useCallback } from "react";
+import { useCallback, useState } from "react";
+import { View } from "react-native";
 import { MOST_CHECKED } from "../../../contract/quick-check.ts";
 import { LookedMany, type Board, type CellKey, type LookRequest } from "../../../contract/sightings.ts";
 import { Done, send } from "../../data/api.ts";
@@ -13,6 +14,7 @@ import { Button } from "../../parts/Button.tsx";
 import { ChooseBar } from "../../parts/ChooseBar.tsx";
 import { FileCheck, MonitorUp } from "../../parts/icons.ts";
 import { ApiProblemNote } from "../../parts/Status.tsx";
+import { Body } from "../../parts/Text.tsx";
 import { usePlanning } from "../placing/planning.ts";
 import { SAY } from "../../sentences/sightings/sightings.ts";
 
@@ -26,12 +28,17 @@ interface Props {
 export function BoardActs({ choosing, board, all }: Props) {
   const { chosen, end } = choosing;
   const router = useRouter();
+  /** Cells that were left out, because what is known of their devices speaks against it. */
+  const [doubted, setDoubted] = useState<LookedMany>();
   const look = useAction(
     useCallback(
-      async (cells: CellKey[], saw: LookRequest["saw"]) => {
-        const { sentence, historyId } = await send("POST", "/board/look", LookedMany, { cells, saw, who: who.get() });
-        end();
-        offerUndo(sentence, () => send("POST", `/history/${historyId}/undo`, Done));
+      async (cells: CellKey[], saw: LookRequest["saw"], despite: LookRequest["despite"] = "") => {
+        setDoubted(undefined);
+        const looked = await send("POST", "/board/look", LookedMany, { cells, saw, who: who.get(), despite });
+        const { sentence, historyId } = looked;
+        if (historyId !== null) offerUndo(sentence, () => send("POST", `/history/${historyId}/undo`, Done));
+        if (looked.doubted.length > 0) setDoubted(looked);
+        else end();
       },
       [end],
     ),
@@ -53,6 +60,12 @@ export function BoardActs({ choosing, board, all }: Props) {
   return (
     <ChooseBar words={none ? SAY.chooseCells : SAY.cellsChosen(cells.length)} all={all} onEnd={end}>
       {problem ? <ApiProblemNote problem={problem} /> : null}
+      {doubted ? (
+        <View className="w-full items-start gap-2" role="status" testID="cells-doubt">
+          <Body>{SAY.notNotedBecause(doubted.doubted.length, doubted.question)}</Body>
+          <Button label={SAY.seenAnyway} busy={busy} onPress={() => look.run(doubted.doubted, "there", "sure")} testID="cells-sure" />
+        </View>
+      ) : null}
       <Button strong label={SAY.seenThere} disabled={none || busy} onPress={() => look.run(cells, "there")} testID="cells-seen" />
       <Button label={SAY.notListed} disabled={none || busy} onPress={() => look.run(cells, "not-there")} testID="cells-not-there" />
       {programs.size === 1 && cells.length <= MOST_CHECKED ? (

@@ -43,7 +43,7 @@ let seen: Sighting[] = [];
 const settle = () => act(async () => void (await new Promise((resolve) => setTimeout(resolve, 20))));
 const opened = async (shown: Cell, more: Record<string, unknown> = {}): Promise<Asked[]> => {
   seen = [];
-  const asked = serve({ "POST /cells/3/5/look": sighting, ...more });
+  const asked = serve({ "POST /cells/3/5/look": { question: "", sighting }, ...more });
   await render(
     <Afresh>
       <LookDrawer cell={shown} onSeen={(one) => seen.push(one)} />
@@ -63,7 +63,7 @@ test("who looked is remembered and sent along; without a name it is sent as well
   expect(asked[0]).toMatchObject({ path: "/cells/3/5/look", body: { saw: "wrong", who: "" } });
   await act(async () => void fireEvent.changeText(screen.getByTestId("look-who"), "Mara"));
   await press("saw-there");
-  expect([asked[1]!.body, who.get(), seen.length]).toEqual([{ saw: "there", who: "Mara" }, "Mara", 2]);
+  expect([asked[1]!.body, who.get(), seen.length]).toEqual([{ saw: "there", who: "Mara", despite: "" }, "Mara", 2]);
 });
 
 test("what cannot be noted is said, and counts as nothing seen", async () => {
@@ -72,15 +72,30 @@ test("what cannot be noted is said, and counts as nothing seen", async () => {
   expect([screen.getByText("Another program writes to the library.") !== null, seen]).toEqual([true, []]);
 });
 
-test("seen before the program was reopened teaches that it notices by itself, when somebody says so", async () => {
+const DOUBT = "Letter Desk reads fonts only when it starts; it has not been reopened since the font was placed.";
+test("seen before the program was reopened is asked about; that it was reopened is sent along", async () => {
+  const asked = await opened(cell({ state: "reopen" }), { "POST /cells/3/5/look": { question: DOUBT, sighting: null } });
+  await press("saw-there");
+  expect([screen.getByText(DOUBT) !== null, seen]).toEqual([true, []]);
+  await press("look-unsure");
+  expect(screen.queryByTestId("look-doubt")).toBeNull();
+  await press("saw-there");
+  await press("look-reopened");
+  expect(asked.map(({ body }) => (body as { despite: string }).despite)).toEqual(["", "", "reopened"]);
+});
+
+test("seen though it was not reopened teaches that it notices by itself, when somebody says so", async () => {
+  let answered = 0;
   const asked = await opened(cell({ state: "reopen" }), {
+    "POST /cells/3/5/look": () => (answered++ === 0 ? { question: DOUBT, sighting: null } : { question: "", sighting }),
     "POST /programs/5/learn": refused(404, "not-found", "This program is not there."),
   });
   await press("saw-there");
-  expect(screen.getByTestId("learn")).toBeTruthy();
-  expect(asked.length).toBe(1);
+  expect(screen.queryByTestId("learn")).toBeNull();
+  await press("look-sure");
+  expect([screen.getByTestId("learn") !== null, seen.length]).toEqual([true, 1]);
   await press("learn");
-  expect([asked[1]!.body, screen.getByText("This program is not there.") !== null]).toEqual([{ readsWhen: "always" }, true]);
+  expect([asked[2]!.body, screen.getByText("This program is not there.") !== null]).toEqual([{ readsWhen: "always" }, true]);
 });
 
 test("not listed though it should have been noticed teaches the opposite; elsewhere nothing is learnt", async () => {

@@ -2,7 +2,7 @@
 import { useCallback, useState } from "react";
 import { View } from "react-native";
 import { ProgramSummary } from "../../../contract/programs.ts";
-import { Sighting, LookRequest, type Cell } from "../../../contract/sightings.ts";
+import { LookAnswer, LookRequest, type Cell, type Sighting } from "../../../contract/sightings.ts";
 import { send } from "../../data/api.ts";
 import { who } from "../../data/who.ts";
 import { useAction } from "../../data/useAction.ts";
@@ -30,19 +30,26 @@ export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Si
   const form = useContractForm(LookRequest.pick({ who: true }).required(), { who: who.use() });
   /** What looking shows of the program: when it reads fonts, otherwise than was thought. */
   const [learnt, setLearnt] = useState<"always" | "start">();
+  /** What speaks against it, until somebody says how it was. */
+  const [doubt, setDoubt] = useState("");
   const { styleId, programId } = cell;
   const look = useAction(
     useCallback(
-      async (saw: LookRequest["saw"], name: string) => {
-        const early = saw === "there" && cell.state === "reopen";
+      async (saw: LookRequest["saw"], name: string, despite: LookRequest["despite"] = "") => {
+        setLearnt(undefined);
+        setDoubt("");
+        const { question, sighting } = await send("POST", `/cells/${styleId}/${programId}/look`, LookAnswer, { saw, who: name, despite });
+        if (!sighting) return setDoubt(question);
+        const early = despite === "sure" && cell.state === "reopen";
         const late = saw === "not-there" && cell.state === "due" && cell.readsWhen === "always";
         setLearnt(cell.practice ? undefined : early ? "always" : late ? "start" : undefined);
-        onSeen(await send("POST", `/cells/${styleId}/${programId}/look`, Sighting, { saw, who: name }));
+        onSeen(sighting);
       },
       [styleId, programId, cell.state, cell.readsWhen, cell.practice, onSeen],
     ),
   );
-  const say = (saw: LookRequest["saw"]) => void form.handleSubmit(({ who: name }) => look.run(saw, name))();
+  const say = (saw: LookRequest["saw"], despite?: LookRequest["despite"]) =>
+    void form.handleSubmit(({ who: name }) => look.run(saw, name, despite))();
   const learn = useAction(
     useCallback(async () => {
       await send("POST", `/programs/${programId}/learn`, ProgramSummary, { readsWhen: learnt });
@@ -59,6 +66,19 @@ export function LookDrawer({ cell, onSeen }: { cell: Cell; onSeen: (sighting: Si
           <Button label={SAY.itIsNotListed} busy={look.busy} onPress={() => say("not-there")} testID="saw-not-there" />
           <Button label={SAY.itLooksWrong} busy={look.busy} onPress={() => say("wrong")} testID="saw-wrong" />
         </View>
+        {doubt ? (
+          <View className="mt-3 items-start gap-2" role="status" testID="look-doubt">
+            <Body>{doubt}</Body>
+            <Body>{SAY.wasItThereAnyway}</Body>
+            <View className="flex-row flex-wrap gap-2">
+              {cell.state === "reopen" && !cell.practice ? (
+                <Button label={SAY.iReopenedItFirst} busy={look.busy} onPress={() => say("there", "reopened")} testID="look-reopened" />
+              ) : null}
+              <Button label={SAY.iSawItAnyway} busy={look.busy} onPress={() => say("there", "sure")} testID="look-sure" />
+              <Button label={SAY.iAmNotSure} onPress={() => setDoubt("")} testID="look-unsure" />
+            </View>
+          </View>
+        ) : null}
         {learnt ? (
           <View className="mt-3 items-start gap-2" role="status">
             <Body>

@@ -10,6 +10,7 @@ export const SAY = {
   // FamilyScreen
   weightWeightCodepointsBytes: (weight: number, codepoints: number, bytes: number) =>
     `weight ${weight} · ${count(codepoints, "character")} · ${sizeWords(bytes)}`,
+  notListedBecause: (refusal: string) => `Not listed. ${refusal}`,
   listedAsMenuNameOfListed: (menuName: string, within: string, listed: number, seen: number) =>
     `Listed as “${menuName}”${within ? `, ${within}` : ""}${listed > 1 ? ` · seen ${seen} of ${count(listed, "style")}` : ""}`,
   nameIsPartOfThis: (name: string) => `“${name}” is part of this family now.`,

@@ -7,6 +7,8 @@ export const SAY = {
   cellsChosen: (cells: number) => `${count(cells, "cell")} chosen`,
   seenThere: "Seen there",
   notListed: "Not listed",
+  notNotedBecause: (cells: number, why: string) => `${count(cells, "cell")} not noted yet. ${why} Did you see them there anyway?`,
+  seenAnyway: "I saw them there anyway",
   checkThem: "Check them",
   onePageForWhatIs: "One page for what is not checked yet of them.",
   placeOnName: (name: string) => `Place on ${name}`,
