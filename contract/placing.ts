@@ -47,6 +47,7 @@ export const Situation = z.enum([
   "twin-there",
   "same-names",
   "also-wanted",
+  "names-clash",
   "damaged",
   "lapsed",
   "uncleared",
@@ -63,6 +64,8 @@ export const PlanStep = z.object({
   styleId: z.number().int().nullable(),
   styleName: z.string(),
   fileName: z.string(),
+  /** What the style's file was called when it came; empty when that is not known. */
+  original: z.string().default(""),
   slot: Slot,
   bytes: z.number().int(),
   reason: z.string(),
@@ -74,6 +77,8 @@ export type PlanStep = z.infer<typeof PlanStep>;
 
 export const PlanItem = z.object({
   key: z.string(),
+  /** The family its style belongs to in the library; empty when to none. */
+  family: z.string().default(""),
   situation: Situation,
   /** The first one is recommended. */
   choices: z.array(PlanChoice),

@@ -3,6 +3,7 @@ import { readEmbedding, type EmbeddingLevel } from "./clearance/embedding.ts";
 import { capitalsKind, type CapitalsKind } from "./family/capitals.ts";
 import { tellingAdvances } from "./family/kinship.ts";
 import { faceNames, otherFamilyNames, type FaceNames } from "./family/names.ts";
+import { tellingDrawings } from "./family/telling.ts";
 import { parseStyleWords, type StyleWords } from "./family/style-words.ts";
 import { isBold, isItalic, isMonospaced, weightClass, widthClass } from "./family/traits.ts";
 import { examine } from "./health/checks.ts";
@@ -39,7 +40,7 @@ export interface StatedLicence {
 }
 
 /** Counts up when a record gains a fact, so that records written before are made anew. */
-export const RECORD_VERSION = 5;
+export const RECORD_VERSION = 6;
 
 export interface Inspection extends FaceNames {
   recordVersion: number;
@@ -80,6 +81,8 @@ export interface Inspection extends FaceNames {
   revision: number;
   /** Widths that tell fonts apart (core/family/kinship.ts). */
   advances: number[];
+  /** Some of its drawings (core/family/telling.ts). */
+  drawings: string;
   glyphs: number;
   unitsPerEm: number;
   verdict: Verdict;
@@ -195,6 +198,7 @@ function inspectFace(face: Face, fallbackName: string): Inspection {
     embedding: calm(() => readEmbedding(face.os2?.fsType ?? 0).level, "installable"),
     revision: calm(() => face.head?.fontRevision ?? 0, 0),
     advances: calm(() => tellingAdvances(face), []),
+    drawings: calm(() => tellingDrawings(face, ranges), ""),
     glyphs: calm(() => face.maxp?.numGlyphs ?? 0, 0),
     unitsPerEm: calm(() => face.head?.unitsPerEm ?? 0, 0),
     verdict: verdictOf(findings),

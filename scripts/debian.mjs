@@ -22,6 +22,9 @@ export const FONTS = [
 /** Those packages that hold the files themselves: what checks look at, and nothing else that is installed. */
 export const CORPUS = [...FONTS.filter((name) => name !== "fonts-dejavu"), "fonts-dejavu-core", "fonts-dejavu-extra"];
 
+/** Font packages of which single files are cases of their own. */
+export const CASES = ["fonts-courier-prime", "fonts-kaushanscript"];
+
 /** Whose rules fontconfig goes by in checks. */
 export const RULES = ["fontconfig-config"];
 

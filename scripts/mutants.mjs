@@ -6,11 +6,11 @@ import { availableParallelism, tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import ts from "typescript";
 import { noteMutants } from "./checked.mjs";
-import { BROWSER, FONTS, JUDGES } from "./debian.mjs";
+import { BROWSER, CASES, FONTS, JUDGES } from "./debian.mjs";
 import { ownMachine } from "./own-machine.mjs";
 import { buildDir, ensureDebian, ensurePackages, root, say } from "./setup.mjs";
 
-await Promise.all([ensurePackages(), ensureDebian([...BROWSER, ...JUDGES, ...FONTS])]);
+await Promise.all([ensurePackages(), ensureDebian([...BROWSER, ...JUDGES, ...FONTS, ...CASES])]);
 
 const option = (name, usual) => Number(process.argv[process.argv.indexOf(`--${name}`) + 1] || usual);
 const SAMPLE = process.argv.includes("--sample") ? option("sample", 200) : 200;

@@ -6,7 +6,7 @@ import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { buildDemo, buildNode, buildWeb } from "./build.mjs";
 import { minutesKept, noteFigures, SLOWER } from "./checked.mjs";
-import { BROWSER, FONTS, JUDGES } from "./debian.mjs";
+import { BROWSER, CASES, FONTS, JUDGES } from "./debian.mjs";
 import { ownMachine } from "./own-machine.mjs";
 import { buildDir, ensureDebian, ensurePackages, root, say } from "./setup.mjs";
 
@@ -17,7 +17,7 @@ const began = performance.now();
 const minutesSince = (from) => Math.round((performance.now() - from) / 6000) / 10;
 
 // Each waits for another registry half of its time.
-await Promise.all([ensurePackages(), ensureDebian([...BROWSER, ...JUDGES, ...FONTS])]);
+await Promise.all([ensurePackages(), ensureDebian([...BROWSER, ...JUDGES, ...FONTS, ...CASES])]);
 
 let passed = 0;
 let failed = 0;

@@ -9,7 +9,7 @@ import { kindsOf, type FaceKind } from "./kind.ts";
 import { isSymbolFont } from "./symbols.ts";
 
 /** Counts up when a brief gains something, so that briefs made before are made anew from their records. */
-export const BRIEF_VERSION = 4;
+export const BRIEF_VERSION = 5;
 
 export interface Brief {
   family: string;
@@ -98,6 +98,9 @@ export function briefOf(record: Inspection): Brief {
 
 /** What plans and duplicates compare, without the rest of the record. */
 export function slimClaim(record: Inspection, sha256: string): Claim {
-  const { family, style, outlines, container, codepoints, revision, advances, axes, version, glyphs } = record;
-  return claimOf({ sha256, family, style, outlines, container, codepoints, revision, advances, version, glyphs, axes: axes.map(() => 0) });
+  const { family, style, outlines, container, codepoints, revision, advances, drawings, axes, version, glyphs } = record;
+  return claimOf({
+    ...{ sha256, family, style, outlines, container, codepoints, revision, advances, drawings, version, glyphs },
+    axes: axes.map(() => 0),
+  });
 }

@@ -11,6 +11,7 @@ const kin = (change: Partial<Kin> = {}): Kin => ({
   codepoints: 100,
   revision: 1,
   advances: widths(250, 300),
+  drawings: "",
   axes: [],
   ...change,
 });
@@ -70,4 +71,33 @@ test.each<[string, Partial<Kin>, string]>([
   ["another font under its name", { advances: widths(900) }, "other"],
 ])("against the library: %s", (_what, change, known) => {
   expect(compareNamesakes(kin({ sha256: "n", ...change }), kin())).toBe(known);
+});
+
+describe("by what is drawn", () => {
+  /** Drawings of made-up characters: each a row of code point, ink, advance and box; `other` of them are drawn otherwise. */
+  const drawings = (characters: number, other = 0, from = 65): string =>
+    btoa(
+      String.fromCharCode(
+        ...new Uint8Array(
+          Int32Array.from(Array.from({ length: characters }, (_, i) => [from + i, 900 + i, 500, 10, 0, i < other ? 400 : 480, 700]).flat())
+            .buffer,
+        ),
+      ),
+    );
+  const mono = { advances: widths(500, 500), drawings: drawings(20) };
+  test.each<[string, Partial<Kin>, string]>([
+    ["a bold of one width with the plain style, of any revision", { drawings: drawings(20, 20), revision: 2 }, "other"],
+    ["a version in which one letter was respaced", { advances: widths(505, 500), revision: 2 }, "newer"],
+    ["a version in which half the letters were drawn anew", { drawings: drawings(20, 10), revision: 2 }, "newer"],
+    ["a version with letters added", { drawings: drawings(24), codepoints: 120, revision: 2 }, "newer"],
+    ["another file of the same drawings and the same revision", {}, "alike"],
+    ["the other format", { outlines: "CFF" }, "twin"],
+    ["the other format of a bold of one width", { outlines: "CFF", drawings: drawings(20, 20) }, "other"],
+    ["a variable font that draws the same by default", { axes: [{}], revision: 2 }, "other"],
+    ["characters of which none is shared, where widths must do", { drawings: drawings(20, 0, 900), revision: 2 }, "newer"],
+  ])("%s", (_what, change, known) => expect(compareNamesakes(kin({ sha256: "n", ...mono, ...change }), kin(mono))).toBe(known));
+  test("a font without Latin, figures and Hebrew has versions as well", () => {
+    const signs = { advances: widths().map(() => -1), drawings: drawings(20, 0, 0x1200) };
+    expect(compareNamesakes(kin({ sha256: "n", ...signs, revision: 2 }), kin(signs))).toBe("newer");
+  });
 });

@@ -2,6 +2,7 @@
 // whether the library has a style already.
 import type { Face } from "../sfnt/face.ts";
 import { familyKey } from "./group.ts";
+import { compareDrawings } from "./telling.ts";
 
 /** Characters whose widths tell fonts apart: Latin letters, figures and Hebrew letters. */
 const TELLING = [...Array(26).keys()]
@@ -28,6 +29,8 @@ export interface Kin {
   codepoints: number;
   revision: number;
   advances: readonly number[];
+  /** Some of its drawings (core/family/telling.ts); empty when they could not be read, or were not looked for. */
+  drawings: string;
   /** Number of variation axes. */
   axes: readonly unknown[];
 }
@@ -53,8 +56,17 @@ const isWeb = (kin: Kin): boolean => kin.container === "woff" || kin.container =
 export const areTwins = (a: Kin, b: Kin): boolean => twinFiles(a, b) && sameName(a, b);
 function twinFiles(a: Kin, b: Kin): boolean {
   if (a.sha256 === b.sha256 || (a.outlines === b.outlines && isWeb(a) === isWeb(b))) return false;
-  return a.codepoints === b.codepoints && a.axes.length === b.axes.length && sameAdvances(a.advances, b.advances);
+  if (a.codepoints !== b.codepoints || a.axes.length !== b.axes.length) return false;
+  // Letters of one width in a bold as in a plain style: what is drawn decides, where that is known.
+  const drawn = compareDrawings(a.drawings, b.drawings);
+  return drawn === "unknown" ? sameAdvances(a.advances, b.advances) : drawn === "same" && mostAdvances(a.advances, b.advances);
 }
+/** Whether nearly all characters both have are equally wide; true when they share hardly any that tell. */
+function mostAdvances(a: readonly number[], b: readonly number[]): boolean {
+  const shared = a.flatMap((width, i) => (width < 0 || (b[i] ?? -1) < 0 ? [] : [Math.abs(width - b[i]!) <= SAME_WITHIN]));
+  return shared.length < 5 || shared.filter(Boolean).length / shared.length >= MOST;
+}
+const MOST = 0.9;
 
 export type TwinFormat = "otf" | "ttf";
 
@@ -115,20 +127,25 @@ export function areLayers(a: Kin, b: Kin): boolean {
   return [a, b].some((kin) => LAYER_WORD.test(`${kin.family} ${kin.style}`)) && sameAdvances(a.advances, b.advances);
 }
 
-export type Known = "same-bytes" | "twin" | "newer" | "older" | "other";
+export type Known = "same-bytes" | "twin" | "alike" | "newer" | "older" | "other";
 
 /** How a style stands to another that claims the same name. */
 export function compareNamesakes(style: Kin, other: Kin): Known {
   if (style.sha256 === other.sha256) return "same-bytes";
-  if (twinFiles(style, other)) return "twin";
-  if (!sameAdvances(style.advances, other.advances)) return "other";
-  if (style.revision === other.revision) return "other";
-  return style.revision > other.revision ? "newer" : "older";
+  // In another format as well, a later revision is a newer version.
+  if (style.revision === other.revision && twinFiles(style, other)) return "twin";
+  const drawn = compareDrawings(style.drawings, other.drawings);
+  if (drawn === "other" || (drawn === "unknown" && !sameAdvances(style.advances, other.advances))) return "other";
+  // One is variable and the other is not: each holds what the other has not.
+  if (style.axes.length !== other.axes.length) return "other";
+  if (style.revision !== other.revision) return style.revision > other.revision ? "newer" : "older";
+  return drawn === "same" ? "alike" : "other";
 }
 
 export const KNOWN_WORDS: Record<Known, string> = {
   "same-bytes": "You have this very file already.",
   twin: "You have this style already, in the other format.",
+  alike: "You have this style already, drawn alike, in another file.",
   newer: "This is a newer version of one you have.",
   older: "You have a newer version of this already.",
   other: "You have another font under the same name; programs would confuse them.",

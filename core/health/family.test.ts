@@ -17,6 +17,7 @@ const style = (name: string, change: Partial<Relative> = {}): Relative => ({
   codepoints: 100,
   revision: 1,
   advances: [],
+  drawings: "",
   axes: [],
   weight: name.includes("Bold") ? 700 : 400,
   width: 5,

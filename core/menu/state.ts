@@ -65,8 +65,10 @@ function drawnInstead({ means, who, instead }: Looked, program: string): string 
 export function againstSeeing(facts: Omit<CellFacts, "sighting">): string {
   const { state, reason } = cellState({ ...facts, lapsed: false, sighting: undefined });
   if (state === "load-by-hand" && facts.storeUnknown) return "";
-  const unread = state === "due" && facts.readable.every((copy) => !copy.on || !copy.visible);
-  return state === "due" && !unread ? "" : reason;
+  if (state !== "due") return reason;
+  // What a real computer has noticed may be known too late; of a practice device it is known.
+  const unread = !facts.storeUnknown && facts.readable.every((copy) => !copy.on || !copy.visible);
+  return unread ? reason : "";
 }
 
 /** Evidence counts while it is younger than the copy it speaks of. */

@@ -23,7 +23,18 @@ function file(
   { folder = "me", revision = 1, codepoints = 200, outlines = "TrueType", on = true, width = 500, since = "" }: Traits = {},
 ): PlacedFile {
   const advances = [1, 2, 3, 4, 5, 6].map((i) => width + i);
-  const facts = { sha256, family: "Furrow", style: "Bold", outlines, container: "sfnt", codepoints, revision, advances, axes: [] };
+  const facts = {
+    sha256,
+    family: "Furrow",
+    style: "Bold",
+    outlines,
+    container: "sfnt",
+    codepoints,
+    revision,
+    advances,
+    drawings: "",
+    axes: [],
+  };
   return {
     fileName: `${++made}.ttf`,
     folder,
@@ -41,6 +52,7 @@ describe("duplicates", () => {
     ["the same file in both folders", [file("a"), file("a", { folder: "everyone" })], "same-file", 1, /More programs/],
     ["two versions", [file("a"), file("b", { revision: 2 })], "versions", 1, /newest: Version 2/],
     ["two formats", [file("a"), file("b", { outlines: "CFF" })], "twins", 1, /\.otf/],
+    ["two fonts of one name and other revisions", [file("a"), file("b", { width: 700, revision: 2 })], "names", 1, /newest/],
     ["two fonts of one name", [file("a"), file("b", { width: 700, codepoints: 900 })], "names", 1, /most characters: 900/],
     [
       "one that came with the device",

@@ -1,5 +1,5 @@
 // Copies that get in one another's way on a device: the same file twice, or several files that go by the same names.
-import { areTwins } from "../family/kinship.ts";
+import { areTwins, compareNamesakes } from "../family/kinship.ts";
 import { folderWords, isSlot, type Claim, type PlacedFile, type Target } from "./files.ts";
 
 export interface FoundDuplicates {
@@ -21,8 +21,7 @@ function howAlike(files: readonly PlacedFile[], key: string): FoundDuplicates["h
   if (new Set(files.map((file) => file.sha256)).size === 1) return "same-file";
   const [first, ...others] = files.map((file) => claimIn(file, key));
   if (others.every((other) => other.sha256 === first!.sha256 || areTwins(first!, other))) return "twins";
-  const revisions = new Set([first!, ...others].map((claim) => claim.revision));
-  return revisions.size > 1 ? "versions" : "names";
+  return others.every((other) => compareNamesakes(first!, other) !== "other") ? "versions" : "names";
 }
 
 /** The better of the group, by reasons in order; the first reason that tells them apart is the one given. */

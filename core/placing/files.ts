@@ -29,6 +29,10 @@ export interface WantedStyle {
   name: string;
   postScriptName: string;
   sha256: string;
+  /** What its file was called when it came. */
+  original: string;
+  /** Its family in the library; empty for a font the library does not have. */
+  family: string;
   /** File ending with its dot. */
   ending: string;
   bytes: number;

@@ -30,12 +30,15 @@ const claim = (n: number) =>
     revision: n < 10 ? 1 : 2,
     version: n < 10 ? "Version 1.0" : "Version 2.0",
     advances: [500, 510, 520, 530, 540, 550],
+    drawings: "",
   });
 const style = (n: number, more: Partial<WantedStyle> = {}): WantedStyle => ({
   styleId: n,
   name: `Furrow ${n % 10}`,
   postScriptName: n % 2 ? `Furrow-${n >> 2}` : "",
   sha256: String(n),
+  original: `furrow-${n}.ttf`,
+  family: `Furrow ${n % 10}`,
   ending: ".ttf",
   bytes: 10,
   refused: false,
@@ -214,6 +217,26 @@ describe("placing", () => {
     ["its licence has ended", [style(1, { held: { why: "lapsed", sentence: "Over." } })], [], {}, [["lapsed", "leave", "place"]]],
     ["it is not cleared", [style(1, { held: { why: "uncleared", sentence: "No." } })], [], {}, [["uncleared", "leave", "place"]]],
     ["it is a web file", [style(1, { claim: { ...claim(1), container: "woff2" } })], [], {}, [["format", "leave"]]],
+    [
+      "both formats of a newer version are wanted",
+      [style(11), style(21)],
+      [file(1, "me")],
+      {},
+      [
+        ["also-wanted", "leave", "replace", "both"],
+        ["older-there", "replace", "leave", "both"],
+      ],
+    ],
+    [
+      "two drawings go by one name",
+      [style(11), style(12, { claim: { ...claim(11), sha256: "12", advances: [1, 2, 3, 4, 5, 6] } })],
+      [],
+      {},
+      [
+        ["names-clash", "place", "leave"],
+        ["names-clash", "place", "leave"],
+      ],
+    ],
     [
       "both formats are wanted",
       [style(11), style(21)],

@@ -1,5 +1,6 @@
 // From what is wanted and what was observed on a device to the steps between them.
-import { takenTwins } from "../family/kinship.ts";
+import { compareNamesakes, takenTwins } from "../family/kinship.ts";
+import { listWords } from "../words/words.ts";
 import { folderWords, freeName, isSlot, placedFileName, type PlacedFile, type Slot, type Target, type WantedStyle } from "./files.ts";
 import { indexDevice, meet, type Choice, type Met, type Situation } from "./situations.ts";
 
@@ -9,6 +10,8 @@ export interface Step {
   styleName: string;
   sha256: string;
   fileName: string;
+  /** What the style's file was called when it came; empty when that is not known. */
+  original: string;
   slot: Slot;
   bytes: number;
   reason: string;
@@ -20,6 +23,8 @@ export interface Step {
 export interface Item {
   /** Names it within its plan, however often that is drawn. */
   key: string;
+  /** The family its style belongs to in the library; empty when to none. */
+  family: string;
   situation: Situation;
   /** The first one is recommended. */
   choices: readonly Choice[];
@@ -36,6 +41,7 @@ const stepFor = (style: WantedStyle, slot: Slot, fileName: string, op: Step["op"
   styleName: style.name,
   sha256: style.sha256,
   fileName,
+  original: style.original,
   slot,
   bytes: style.bytes,
   reason,
@@ -43,9 +49,14 @@ const stepFor = (style: WantedStyle, slot: Slot, fileName: string, op: Step["op"
 
 function removal(file: PlacedFile, reason: string, style?: WantedStyle): Step {
   const { fileName, sha256, bytes, on } = file;
-  const name = file.sha256 === style?.sha256 ? style.name : nameOf(file);
-  const styleId = file.sha256 === style?.sha256 ? style.styleId : null;
-  return { op: "remove", styleId, styleName: name, sha256, fileName, slot: file.folder as Slot, bytes, reason, wasOn: on };
+  const own = file.sha256 === style?.sha256 ? style : undefined;
+  return {
+    op: "remove",
+    styleId: own?.styleId ?? null,
+    styleName: own?.name ?? nameOf(file),
+    ...{ sha256, fileName, original: own?.original ?? "", slot: file.folder as Slot, bytes, reason },
+    wasOn: on,
+  };
 }
 
 /** What a file calls itself, for people. */
@@ -54,43 +65,77 @@ function nameOf(file: PlacedFile): string {
   return claim ? `${claim.family} ${claim.style}` : file.fileName;
 }
 
-/** Styles wanted twice, with the one of them that is taken: a twin in the preferred format, or the newest version. */
-function doubled(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Map<WantedStyle, string> {
-  const left = new Map<WantedStyle, string>();
+/** What becomes of styles that go by one name within a plan. */
+interface Doubled {
+  /** Left out for another that stands for them: a twin in the preferred format, or a newer version. */
+  left: Map<WantedStyle, string>;
+  /** Different drawings under one name: which of them are placed only a person can say. */
+  clashing: Map<WantedStyle, string>;
+}
+
+/** Groups of styles that are one style: versions of it, or its twins. Order is kept. */
+function sameStyles(styles: readonly WantedStyle[]): WantedStyle[][] {
+  const groups: WantedStyle[][] = [];
+  for (const style of styles) {
+    const group = groups.find((members) => members.some(({ claim }) => compareNamesakes(claim, style.claim) !== "other"));
+    if (group) group.push(style);
+    else groups.push([style]);
+  }
+  return groups;
+}
+
+/** So many file names are told of those that share a name. */
+const MOST_NAMED = 6;
+function doubled(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Doubled {
+  const [left, clashing] = [new Map<WantedStyle, string>(), new Map<WantedStyle, string>()];
   const byKey = new Map<string, WantedStyle[]>();
   for (const style of wanted) {
     const group = byKey.get(style.claim.key);
     if (group) group.push(style);
     else byKey.set(style.claim.key, [style]);
   }
-  for (const group of byKey.values()) {
-    if (group.length < 2) continue;
-    const kin = group.filter((style) => !style.refused).map((style) => ({ ...style.claim, wanted: style }));
-    const chosen = takenTwins(kin, prefers);
-    for (const { left: others } of chosen)
-      for (const { wanted: other } of others)
-        left.set(other, "The same style in the other format is placed by this plan; both would be listed twice.");
-    const [newest, ...others] = chosen.map(({ taken }) => taken).sort((a, b) => b.revision - a.revision);
-    for (const other of others)
-      left.set(
-        other.wanted,
-        `${newest!.version || "Another file"} of the same style is placed by this plan; programs show only one of them.`,
+  for (const namesakes of byKey.values()) {
+    if (namesakes.length < 2) continue;
+    const groups = sameStyles(namesakes.filter((style) => !style.refused));
+    const taken = groups.map((group) => {
+      const chosen = takenTwins(
+        group.map((style) => ({ ...style.claim, wanted: style })),
+        prefers,
+      );
+      for (const { left: others } of chosen)
+        for (const { wanted: other } of others)
+          left.set(other, "The same style in the other format is placed by this plan; both would be listed twice.");
+      const [newest, ...others] = chosen.map(({ taken: one }) => one).sort((a, b) => b.revision - a.revision);
+      for (const other of others) {
+        const reason =
+          newest!.revision === other.revision
+            ? `${newest!.wanted.original || "Another file"} of the same style, drawn alike, is placed by this plan; both would be listed twice.`
+            : `${newest!.version || "A newer version"} of the same style is placed by this plan; programs show only one of them.`;
+        left.set(other.wanted, reason);
+      }
+      return newest!.wanted;
+    });
+    if (taken.length < 2) continue;
+    const files = [...new Set(taken.map(({ original, name }) => original || name))];
+    const more = files.length > MOST_NAMED ? [...files.slice(0, MOST_NAMED), `${files.length - MOST_NAMED} more`] : files;
+    for (const style of taken)
+      clashing.set(
+        style,
+        `${listWords(more)} are drawn differently, and all name themselves “${style.name}”: many programs will show only one of them.`,
       );
   }
-  return left;
+  return { left, clashing };
 }
 
 /** What a plan for several devices asks about the same styles is worked out once. */
 const known = new WeakMap<readonly WantedStyle[], Partial<Record<Target["prefers"], Wants>>>();
-interface Wants {
-  /** Styles left out because another of this plan stands for them, with the reason. */
-  left: ReadonlyMap<WantedStyle, string>;
+interface Wants extends Doubled {
   hashes: ReadonlySet<string>;
 }
 function wantsOf(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Wants {
   let kept = known.get(wanted);
   if (!kept) known.set(wanted, (kept = {}));
-  return (kept[prefers] ??= { left: doubled(wanted, prefers), hashes: new Set(wanted.map((style) => style.sha256)) });
+  return (kept[prefers] ??= { ...doubled(wanted, prefers), hashes: new Set(wanted.map((style) => style.sha256)) });
 }
 
 /** The steps that follow from a choice. `name` gives a copy its file name; `spared` files are not taken off, whatever goes by their name. */
@@ -136,11 +181,14 @@ function pick(key: string, allowed: readonly Choice[], choices: Choices | undefi
   return wished !== undefined && allowed.includes(wished) ? wished : allowed[0]!;
 }
 
+/** Choices that bring a file in. */
+const COPIED: ReadonlySet<Choice> = new Set(["place", "both", "move", "replace"]);
+
 /** Brings `wanted` to `target.slot` of a device. Each item recommends an answer; `choices` may say otherwise. */
 export function planPlacing(wanted: readonly WantedStyle[], device: readonly PlacedFile[], target: Target, choices?: Choices): Item[] {
   const index = indexDevice(device);
   const taken = new Set(device.filter((file) => file.folder === target.slot).map((file) => file.fileName.toLowerCase()));
-  const { left, hashes } = wantsOf(wanted, target.prefers);
+  const { left, clashing, hashes } = wantsOf(wanted, target.prefers);
   const replaced = new Set<PlacedFile>();
   // What is wanted too stays, and what another style of this plan replaces goes once.
   const spared = (file: PlacedFile): boolean => {
@@ -157,11 +205,15 @@ export function planPlacing(wanted: readonly WantedStyle[], device: readonly Pla
   return wanted.map((style) => {
     let found = meet(style, index, target);
     const double = left.get(style);
-    if (double !== undefined && found.situation === "free")
-      found = { situation: "also-wanted", reason: double, choices: ["leave", "place"], files: [] };
+    // Whatever it meets: what would be copied here is copied for the one that stands for it.
+    if (double !== undefined && COPIED.has(found.choices[0]!))
+      found = { ...found, situation: "also-wanted", reason: double, choices: ["leave", ...found.choices.filter((one) => one !== "leave")] };
+    const clash = clashing.get(style);
+    if (clash !== undefined && found.situation === "free")
+      found = { situation: "names-clash", reason: clash, choices: ["place", "leave"], files: [] };
     const key = `${target.slot}/${style.sha256}`;
     let chosen = pick(key, found.choices, choices);
-    const copies = chosen === "place" || chosen === "both" || chosen === "move" || chosen === "replace";
+    const copies = COPIED.has(chosen);
     if (copies && style.bytes > free) {
       const reason = `There is no room left for it on the device.`;
       found = { situation: "space", reason, choices: ["leave", chosen], files: found.files };
@@ -169,7 +221,7 @@ export function planPlacing(wanted: readonly WantedStyle[], device: readonly Pla
     }
     if (copies && chosen !== "leave") free -= style.bytes;
     const steps = follow(style, found, chosen, target, nameFor, spared);
-    return { key, situation: found.situation, choices: found.choices, chosen, steps };
+    return { key, family: style.family, situation: found.situation, choices: found.choices, chosen, steps };
   });
 }
 
@@ -187,6 +239,7 @@ function forCopies(
         const step = decide(file, style);
         return {
           key: `${file.folder}/${file.fileName}`,
+          family: style.family,
           situation: "there",
           choices: [choiceOf(step.op)],
           chosen: choiceOf(step.op),
@@ -227,7 +280,14 @@ export function planLike(
       ...planPlacing(wanted, device, { ...target, slot }, choices),
       ...off.map(({ style }): Item => {
         const step = stepFor(style, slot, placedFileName(style), "leave", "It is turned off on the other device.");
-        return { key: `${slot}/${style.sha256}`, situation: "off-there", choices: ["leave"], chosen: "leave", steps: [step] };
+        return {
+          key: `${slot}/${style.sha256}`,
+          family: style.family,
+          situation: "off-there",
+          choices: ["leave"],
+          chosen: "leave",
+          steps: [step],
+        };
       }),
     ];
   });
@@ -243,7 +303,7 @@ export function planLike(
       const chosen = pick(key, ["leave", "remove"], choices);
       const out = removal(file, "The other device does not have it; Buvano keeps it for undo.");
       const step: Step = chosen === "remove" ? out : { ...out, op: "leave", reason: "Only this device has it; it is left alone." };
-      return { key, situation: "only-here", choices: ["leave", "remove"], chosen, steps: [step] };
+      return { key, family: file.claims[0]?.family ?? "", situation: "only-here", choices: ["leave", "remove"], chosen, steps: [step] };
     }),
   ];
 }
@@ -253,7 +313,14 @@ export const planFiles = (files: readonly PlacedFile[], how: "remove" | "switch-
   files.map((file): Item => {
     const out = removal(file, reason);
     const step: Step = how === "remove" ? out : { ...out, op: file.on === (how === "switch-on") ? "keep" : how };
-    return { key: `${file.folder}/${file.fileName}`, situation: "there", choices: ["remove"], chosen: "remove", steps: [step] };
+    return {
+      key: `${file.folder}/${file.fileName}`,
+      family: file.claims[0]?.family ?? "",
+      situation: "there",
+      choices: ["remove"],
+      chosen: "remove",
+      steps: [step],
+    };
   });
 
 /** Steps that change something on the device. */

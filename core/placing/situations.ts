@@ -12,6 +12,7 @@ export type Situation =
   | "twin-there"
   | "same-names"
   | "also-wanted"
+  | "names-clash"
   | "damaged"
   | "lapsed"
   | "uncleared"
@@ -110,6 +111,10 @@ function claimedBy(style: WantedStyle, files: readonly PlacedFile[]): Met {
   }
   if (how.twin) {
     const reason = "The same style is there in the other format; both would be listed twice.";
+    return met("twin-there", reason, replaceable ? LEAVE_OR_REPLACE : LEAVE_OR_BOTH, files);
+  }
+  if (how.alike) {
+    const reason = "The same style is there, drawn alike, in another file; both would be listed twice.";
     return met("twin-there", reason, replaceable ? LEAVE_OR_REPLACE : LEAVE_OR_BOTH, files);
   }
   if (how.newer) {

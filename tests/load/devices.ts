@@ -32,10 +32,21 @@ function planning(print: (line: string) => void): void {
       revision,
       version: `Version ${revision}`,
       advances: [500, 510, 520, 530, 540, 550 + n],
+      drawings: "",
     });
   const wanted = Array.from({ length: STYLES }, (_, n): WantedStyle => {
     const own = claim(n, 2);
-    return { ...own, styleId: n, name: own.family, postScriptName: `F-${n}`, ending: ".ttf", bytes: 50_000, refused: false, claim: own };
+    return {
+      ...own,
+      styleId: n,
+      name: own.family,
+      postScriptName: `F-${n}`,
+      ending: ".ttf",
+      original: "",
+      bytes: 50_000,
+      refused: false,
+      claim: own,
+    };
   });
   // Each device has some of them, some in older versions, some in the other folder, some switched off.
   const devices = Array.from({ length: DEVICES }, (_, d) =>

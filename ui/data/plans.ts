@@ -29,10 +29,34 @@ const CHOICE_WORDS: Record<PlanChoice, string> = {
   replace: SAY.replaceIt,
   remove: SAY.takeItOff,
 };
-/** What a choice is called where it is made; the recommended one says so. */
+/** Only a person can say what is right here: nothing is recommended. */
+const OPEN: ReadonlySet<Situation> = new Set(["names-clash", "same-names"]);
+/** What somebody should look at before the plan is carried out. */
+const NEEDS_YOU: ReadonlySet<Situation> = new Set([...OPEN, "damaged", "lapsed", "uncleared", "space"]);
+
+/** What a choice is called where it is made; the recommended one says so, where one is. */
 export function choiceWords(item: PlanItem): Record<string, string> {
   const own = (choice: PlanChoice) => (choice === "leave" && item.situation === "only-here" ? SAY.leaveItAlone : CHOICE_WORDS[choice]);
-  return Object.fromEntries(item.choices.map((choice, i) => [choice, i === 0 ? `${own(choice)} (recommended)` : own(choice)]));
+  const recommended = OPEN.has(item.situation) ? -1 : 0;
+  return Object.fromEntries(item.choices.map((choice, i) => [choice, i === recommended ? `${own(choice)} (recommended)` : own(choice)]));
+}
+
+/** A line of a plan's list: a heading, or an item. */
+export type PlanLine = { key: string; heading: string } | { key: string; item: PlanItem };
+/** The items in the order they are looked at: what needs somebody first, then the rest, family by family. */
+export function planLines(plan: Pick<PlanView, "state" | "items">): PlanLine[] {
+  const needing = plan.state === "drawn" ? plan.items.filter((item) => item.choices.length > 1 && NEEDS_YOU.has(item.situation)) : [];
+  const families = new Map<string, PlanItem[]>();
+  for (const item of plan.items) if (!needing.includes(item)) families.set(item.family, [...(families.get(item.family) ?? []), item]);
+  const lines = (items: readonly PlanItem[]): PlanLine[] => items.map((item) => ({ key: item.key, item }));
+  const headed = needing.length > 0 || families.size > 1;
+  return [
+    ...(needing.length > 0 ? [{ key: "needs-you", heading: SAY.needYou(needing.length) }, ...lines(needing)] : []),
+    ...[...families].flatMap(([family, items]): PlanLine[] => [
+      ...(headed ? [{ key: `family/${family}`, heading: family === "" ? SAY.notInYourLibrary : family }] : []),
+      ...lines(items),
+    ]),
+  ];
 }
 export const SITUATION_WORDS: Partial<Record<Situation, string>> = {
   "there-off": SAY.turnedOffThere,
@@ -42,6 +66,7 @@ export const SITUATION_WORDS: Partial<Record<Situation, string>> = {
   "twin-there": SAY.otherFormatThere,
   "same-names": SAY.anotherFontOfThisName,
   "also-wanted": SAY.wantedTwice,
+  "names-clash": SAY.oneNameSeveralDrawings,
   damaged: SAY.damaged,
   lapsed: SAY.lapsed,
   uncleared: SAY.notCleared,

@@ -11,7 +11,7 @@ import { keepSheet, forgetSheet, useKeptSheets } from "./cut.ts";
 import { keepSign, signUsed, useKeptSigns, useRecentSigns } from "./bench.ts";
 import { fontKey, fontOfKey, troubleWords } from "./devices.ts";
 import { useLastUsed, useRemember } from "./lastUsed.ts";
-import { changesOf, choiceWords, planCounts, planTitle, planWords, stepsOf } from "./plans.ts";
+import { changesOf, choiceWords, planCounts, planLines, planTitle, planWords, stepsOf } from "./plans.ts";
 import { setActing, setPlanProgress, useActing, usePlanProgress } from "./progress.ts";
 import { useSettled } from "./settled.ts";
 import { makeStore } from "./store.ts";
@@ -21,6 +21,7 @@ import { useScriptWords } from "./words.ts";
 const step = (op: PlanStep["op"]): PlanStep => ({ op }) as PlanStep;
 const item = (situation: PlanItem["situation"], choices: PlanItem["choices"], steps: PlanStep[] = []): PlanItem => ({
   key: "k",
+  family: "Trellis Fair",
   situation,
   choices,
   chosen: choices[0]!,
@@ -52,6 +53,31 @@ describe("plans", () => {
     // What nobody asked to be placed is left alone, not out.
     expect(choiceWords(item("only-here", ["leave", "remove"]))["leave"]).toBe("Leave it alone (recommended)");
     expect(choiceWords(item("damaged", ["leave"]))["leave"]).toBe("Leave it out (recommended)");
+  });
+
+  test("where only a person can say, nothing is recommended", () => {
+    for (const situation of ["names-clash", "same-names"] as const)
+      expect(Object.values(choiceWords(item(situation, ["place", "leave"]))).join()).not.toContain("recommended");
+  });
+  test("what needs somebody stands first, the rest by family", () => {
+    const one = (key: string, family: string, situation: PlanItem["situation"], choices: PlanItem["choices"]) => ({
+      ...item(situation, choices),
+      key,
+      family,
+    });
+    const items = [
+      one("a", "Aster", "free", ["place"]),
+      one("b", "Aster", "names-clash", ["place", "leave"]),
+      one("c", "Furrow", "also-wanted", ["leave", "place"]),
+      one("d", "", "free", ["place"]),
+      one("e", "Aster", "there", ["keep"]),
+    ];
+    const said = (state: PlanView["state"], some = items) =>
+      planLines({ state, items: some }).map((line) => ("item" in line ? line.item.key : line.heading));
+    expect(said("drawn")).toEqual(["1 font needs you", "b", "Aster", "a", "e", "Furrow", "c", "Not in your library", "d"]);
+    expect(said("done")).toEqual(["Aster", "a", "b", "e", "Furrow", "c", "Not in your library", "d"]);
+    // One family with nothing to ask is a plain list.
+    expect(said("drawn", items.slice(0, 1))).toEqual(["a"]);
   });
 
   test("a title says what will be done, then what was done, then that it was taken back", () => {

@@ -9,6 +9,7 @@ import type { Db } from "../database.ts";
 /** What older readers did not look for, until the font can be read again. */
 const NEUTRAL: Partial<Inspection> = {
   advances: [],
+  drawings: "",
   instances: [],
   axisValues: [],
   colour: [],

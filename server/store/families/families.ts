@@ -1,6 +1,7 @@
 // Queries on faces (facts from bytes), and on the families and styles of the library.
 import type { Brief } from "../../../core/family/brief.ts";
 import { familyKey } from "../../../core/family/group.ts";
+import { compareNamesakes } from "../../../core/family/kinship.ts";
 import { RECORD_VERSION, type Inspection } from "../../../core/inspect.ts";
 import type { Claim } from "../../../core/placing/files.ts";
 import type { Db } from "../database.ts";
@@ -306,16 +307,19 @@ export class LibraryStore {
       { id: number; familyId: number } | undefined;
   }
   /** What a newer version on the shelf of the same style calls itself; undefined when there is none. */
-  newerThan(claim: Pick<Claim, "key" | "revision">): string | undefined {
+  newerThan(claim: Claim): string | undefined {
     const [family, style] = claim.key.split("\n") as [string, string];
-    const best = this.db
+    const above = this.db
       .prepare(
-        `SELECT f.revision, json_extract(f.claim, '$.version') AS version FROM faces f
-         WHERE f.family_key = ? AND f.style_key = ? AND EXISTS (SELECT 1 FROM styles s WHERE s.sha256 = f.sha256 AND s.face = f.face)
-         ORDER BY f.revision DESC LIMIT 1`,
+        `SELECT f.claim FROM faces f WHERE f.family_key = ? AND f.style_key = ? AND f.revision > ?
+           AND EXISTS (SELECT 1 FROM styles s WHERE s.sha256 = f.sha256 AND s.face = f.face)
+         ORDER BY f.revision DESC`,
       )
-      .get(family, style) as { revision: number; version: string } | undefined;
-    return best && best.revision > claim.revision ? best.version || "a newer version" : undefined;
+      .pluck()
+      .all(family, style, claim.revision) as string[];
+    // What only goes by its name is no newer version of it.
+    const newer = above.map((text) => JSON.parse(text) as Claim).find((one) => compareNamesakes(one, claim) === "newer");
+    return newer && (newer.version || "a newer version");
   }
   /** Names what a face states of its licence. */
   statedKey(sha256: string, face: number): string | undefined {

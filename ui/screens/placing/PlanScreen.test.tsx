@@ -56,6 +56,7 @@ const step = (name: string, change: Partial<PlanStep> = {}): PlanStep => ({
   styleId: 31,
   styleName: name,
   fileName: `${name}.ttf`,
+  original: "",
   slot: "me",
   bytes: 2048,
   reason: "It is not there yet.",
@@ -65,6 +66,7 @@ const step = (name: string, change: Partial<PlanStep> = {}): PlanStep => ({
 });
 const item = (key: string, change: Partial<PlanItem> = {}): PlanItem => ({
   key,
+  family: "Trellis Fair",
   situation: "free",
   choices: ["place"],
   chosen: "place",

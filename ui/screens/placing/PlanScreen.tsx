@@ -8,7 +8,18 @@ import { count, sizeWords } from "../../../core/words/words.ts";
 import { send, type ApiProblem } from "../../data/api.ts";
 import { endChoosing } from "../../data/choosing.ts";
 import { usePlan } from "../../data/hooks.ts";
-import { changesOf, choiceWords, OP_DONE, OP_WORDS, planCounts, planTitle, planWords, SITUATION_WORDS, stepsOf } from "../../data/plans.ts";
+import {
+  changesOf,
+  choiceWords,
+  OP_DONE,
+  OP_WORDS,
+  planCounts,
+  planLines,
+  planTitle,
+  planWords,
+  SITUATION_WORDS,
+  stepsOf,
+} from "../../data/plans.ts";
 import { usePlanProgress } from "../../data/progress.ts";
 import { useAction } from "../../data/useAction.ts";
 import { Button } from "../../parts/Button.tsx";
@@ -45,7 +56,8 @@ function Step({ step, href }: { step: PlanStep; href: Href | undefined }) {
         <Small className={colour}>{STATE_WORDS(step)}</Small>
       </View>
       <Small>
-        {step.fileName}, {sizeWords(step.bytes)}. {step.problem ? `${step.problem.message} ${step.problem.next}` : step.reason}
+        {step.original && step.original !== step.fileName ? SAY.originalAsFileName(step.original, step.fileName) : step.fileName},{" "}
+        {sizeWords(step.bytes)}. {step.problem ? `${step.problem.message} ${step.problem.next}` : step.reason}
       </Small>
     </View>
   );
@@ -331,9 +343,17 @@ export function PlanScreen({ id }: { id: number }) {
       back="/devices"
       action={action}
       testID="plan"
-      rows={plan?.items ?? []}
-      keyOf={(item) => item.key}
-      render={(item) => <Item plan={plan!} item={item} onChoose={choose.run} />}
+      rows={plan ? planLines(plan) : []}
+      keyOf={(line) => line.key}
+      render={(line) =>
+        "item" in line ? (
+          <Item plan={plan!} item={line.item} onChoose={choose.run} />
+        ) : (
+          <View role="heading" aria-level={3} className="border-b border-edge pb-1 pt-4" testID="plan-heading">
+            <Strong>{line.heading}</Strong>
+          </View>
+        )
+      }
       footer={plan ? <Programs plan={plan} /> : undefined}
       header={
         <>

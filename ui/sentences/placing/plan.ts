@@ -2,6 +2,7 @@
 import { count, numberWords } from "../../../core/words/words.ts";
 
 export const SAY = {
+  originalAsFileName: (original: string, fileName: string) => `${original}, placed as ${fileName}`,
   failed: "Failed",
   handedOver: "Handed over",
   whatToDoWith: (styleName: string | null | undefined) => `What to do with ${styleName ?? "this"}`,
