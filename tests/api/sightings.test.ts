@@ -419,3 +419,23 @@ describe("a program somebody names", () => {
     await probe(99, "odt", 404);
   });
 });
+
+test("a family every program of which refuses it has its page, with why (fonts-courier-prime, Debian)", async () => {
+  const folder = "/usr/share/fonts/opentype/courier-prime";
+  const files = Object.fromEntries(
+    ["Courier Prime.otf", "Courier Prime Bold.otf"].map((name) => [name, new Uint8Array(readFileSync(join(folder, name)))]),
+  );
+  const [own] = await trial.shelve(await trial.bring({ name: "courier.zip", bytes: zipSync(files) }));
+  const strict = ProgramSummary.parse(
+    await post("/programs", {
+      deviceId: 1,
+      name: "Strict Desk",
+      kind: "design",
+      traits: { ...USUAL_TRAITS.design, strict: true, formats: ["ttf"] },
+    }),
+  );
+  const { predictions } = FamilyDetail.parse(await trial.json(`/api/families/${own}`));
+  const told = predictions.find((one) => one.programId === strict.id)!;
+  expect([told.refusal, told.menuName]).toEqual(["It takes no .otf files.", expect.stringContaining("Courier Prime")]);
+  expect(predictions.filter((one) => one.refusal !== "").every((one) => one.refusal.endsWith("."))).toBe(true);
+});
