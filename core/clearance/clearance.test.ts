@@ -1,11 +1,12 @@
 // From statements, corrections and bought licences to one answer a use; embedding bits; terms in calendar days.
 import { describe, expect, test } from "@jest/globals";
-import { isCleared, weigh, type ClearanceFacts, type RecordedLicence } from "./clearance.ts";
+import { isCleared, weigh, type Clearance, type ClearanceFacts, type RecordedLicence } from "./clearance.ts";
 import { readEmbedding } from "./embedding.ts";
 import { sentencesOf } from "./sentences.ts";
 import { addDays, dayAt, daysBetween, isDay, lastDay, readTerm, termState } from "./terms.ts";
 import { forbiddingSentence } from "./unwrapping.ts";
-import type { Answer, Statement, Use } from "./uses.ts";
+import { USES, type Answer, type Statement, type Use } from "./uses.ts";
+import { headlineWords } from "./words.ts";
 
 // OpenType specification, OS/2, fsType: bits 1 to 3 by their table of values; several set, least restrictive counts.
 describe("embedding bits", () => {
@@ -142,10 +143,11 @@ describe("weighing", () => {
     expect(answerTo("client", facts)).toMatchObject({ answer: "no", by: "papers" });
     expect(isCleared(weigh({ corrections: [], today: "2026-06-01", ...facts }), "own")).toBe(true);
   });
-  test("a licence that has ended gives nothing any more; when all have, the family has lapsed", () => {
-    const timed = licence({ answers: { sold: "yes" }, term: { days: 180 }, placedOn: "2026-01-01" });
+  const timed = (change: Partial<RecordedLicence> = {}) =>
+    licence({ answers: { sold: "yes" }, term: { days: 180 }, placedOn: "2026-01-01", ...change });
+  test("what was had for a time goes with its licence, whatever its papers allowed for that time", () => {
     const on = (today: string, ...more: RecordedLicence[]) =>
-      weigh({ statements: [said({ own: "yes" })], corrections: [], licences: [timed, ...more], today });
+      weigh({ statements: [said({ own: "yes" })], corrections: [], licences: [timed({ kind: "time-limited" }), ...more], today });
     expect(on("2026-06-29")).toMatchObject({ lapsed: false, term: { state: "ending", left: 1 } });
     const over = on("2026-06-30");
     expect(over).toMatchObject({ lapsed: true, term: { state: "over", since: 1 } });
@@ -153,6 +155,33 @@ describe("weighing", () => {
     // Renewed, or bought for good: nothing lapses.
     expect(on("2026-06-30", licence({ id: 2, answers: { sold: "yes" }, term: { until: "2027-01-01" } })).lapsed).toBe(false);
     expect(on("2026-06-30", licence({ id: 2, answers: { sold: "yes" } }))).toMatchObject({ lapsed: false, term: undefined });
+  });
+  describe("a licence that has ended stands beside the papers", () => {
+    const over = (statements: Statement[], more: Partial<ClearanceFacts> = {}) =>
+      weigh({ statements, corrections: [], licences: [timed()], today: "2026-06-30", ...more });
+    const answers = (clearance: Clearance) => Object.fromEntries(clearance.uses.map(({ use, answer }) => [use, answer]));
+    test("an open licence allows what it allowed, also what was had for a time", () => {
+      const open = USES.map((use) => [use, "yes"]);
+      const ofl = { ...said(Object.fromEntries(open), "Every use is free."), licence: "OFL-1.1" };
+      for (const kind of ["commercial", "time-limited"] as const) {
+        const found = over([ofl], { licences: [timed({ kind })] });
+        expect([answers(found), found.lapsed, found.papersAlone]).toEqual([Object.fromEntries(open), false, true]);
+      }
+      expect(headlineWords(over([ofl]))).toMatch(/^A licence recorded here has ended; its papers go on\. /);
+    });
+    test("what only it allowed is allowed no more, and what the papers say of the rest stands", () => {
+      const found = over([said({ own: "yes", client: "no" })]);
+      expect(answers(found)).toMatchObject({ own: "yes", sold: "no", client: "no", video: "not-stated" });
+      expect(found.uses.find(({ use }) => use === "sold")).toMatchObject({ by: "licence", licenceId: 1 });
+      expect(found.uses.find(({ use }) => use === "client")).toMatchObject({ by: "papers" });
+    });
+    test("with nothing beside it, the family has lapsed; a person's own reading stands", () => {
+      expect(over([])).toMatchObject({ lapsed: true, papersAlone: false });
+      const correction = { use: "sold" as const, answer: "yes" as const, note: "Asked.", at: "2026-06-30" };
+      expect(over([], { corrections: [correction] }).lapsed).toBe(false);
+    });
+    test("while papers are still being read, nothing is said to have lapsed", () =>
+      expect(over([], { beingRead: 1 })).toMatchObject({ lapsed: false }));
   });
 });
 

@@ -47,8 +47,10 @@ export interface Clearance {
   uses: UseClearance[];
   /** How the term that matters stands: the one that runs longest. Undefined when nothing ends. */
   term: TermState | undefined;
-  /** Every licence under which it could be used has ended. */
+  /** Every licence recorded for it has ended, and nothing else allows any use. */
   lapsed: boolean;
+  /** Every licence recorded for it has ended; what its papers allow by themselves goes on. */
+  papersAlone: boolean;
   /** So many papers are still being read. */
   beingRead: number;
 }
@@ -104,28 +106,41 @@ function read(use: Use, statements: readonly Statement[]): Pick<UseClearance, "a
   };
 }
 
-/** Weighs everything. A licence in force comes before a person's reading, and that before what was read; none makes a yes of silence. */
+const allows = (answer: Answer): boolean => answer === "yes" || answer === "credit";
+
+/**
+ * Weighs everything. A licence in force comes before a person's reading, and that before what was read; none makes a yes of silence. A licence
+ * that has ended gives nothing any more and takes nothing away that the papers allow by themselves: only what was had for a time, as a whole, goes
+ * with it, unless an open licence stands in its papers.
+ */
 export function weigh({ statements, corrections, licences, today, beingRead = 0 }: ClearanceFacts): Clearance {
   const inForce = licences.filter((licence) => !ended(licence, today));
   const timed = licences.filter((licence) => licence.term !== null);
-  // A licence without an end, or one still running, keeps the family from lapsing.
-  const lapsed = licences.length > 0 && inForce.length === 0;
+  const allOver = licences.length > 0 && inForce.length === 0;
+  const hadForATime = allOver && licences.some(({ kind }) => kind === "time-limited");
   const uses = USES.map((use): UseClearance => {
     const found = read(use, statements);
     const reading = beingRead > 0 && found.answer !== "no";
     const papers = { ...found, reading };
     const correction = corrections.filter((one) => one.use === use).at(-1);
-    const giving = inForce.filter((licence) => licence.answers[use] === "yes" || licence.answers[use] === "credit");
+    const giving = inForce.filter((licence) => allows(licence.answers[use] ?? "not-stated"));
     const licence = giving.find((one) => one.answers[use] === "yes") ?? giving[0];
     if (licence) return { use, ...papers, answer: licence.answers[use]!, by: "licence", correction, licenceId: licence.id, reading: false };
-    if (lapsed) return { use, ...papers, answer: "no", by: "licence", correction, licenceId: licences.at(-1)!.id, reading: false };
-    if (correction) return { use, ...papers, answer: correction.answer, by: "person", correction, licenceId: undefined, reading: false };
-    if (reading) return { use, ...papers, answer: "not-stated", by: "nobody", correction, licenceId: undefined };
-    return { use, ...papers, by: papers.answer === "not-stated" ? "nobody" : "papers", correction, licenceId: undefined };
+    const own: UseClearance = correction
+      ? { use, ...papers, answer: correction.answer, by: "person", correction, licenceId: undefined, reading: false }
+      : reading
+        ? { use, ...papers, answer: "not-stated", by: "nobody", correction, licenceId: undefined }
+        : { use, ...papers, by: papers.answer === "not-stated" ? "nobody" : "papers", correction, licenceId: undefined };
+    if (!allOver) return own;
+    const open = found.evidence[0]?.licence !== undefined;
+    if (own.reading || (allows(own.answer) && (open || !hadForATime))) return own;
+    const gave = licences.find((one) => allows(one.answers[use] ?? "not-stated")) ?? (hadForATime ? licences.at(-1) : undefined);
+    return gave ? { ...own, answer: "no", by: "licence", licenceId: gave.id, reading: false } : own;
   });
   const states = timed.map((licence) => termState(licence.term!, licence.placedOn, today));
   const endless = inForce.some((licence) => licence.term === null && Object.keys(licence.answers).length > 0);
-  return { uses, term: endless ? undefined : longest(states), lapsed, beingRead };
+  const lapsed = allOver && !uses.some((one) => allows(one.answer) || one.reading);
+  return { uses, term: endless ? undefined : longest(states), lapsed, papersAlone: allOver && !lapsed, beingRead };
 }
 
 function longest(states: readonly TermState[]): TermState | undefined {
@@ -133,7 +148,4 @@ function longest(states: readonly TermState[]): TermState | undefined {
   return [...states].sort((a, b) => rank(b) - rank(a))[0];
 }
 
-export const isCleared = (clearance: Clearance, use: Use): boolean => {
-  const { answer } = clearance.uses.find((one) => one.use === use)!;
-  return answer === "yes" || answer === "credit";
-};
+export const isCleared = (clearance: Clearance, use: Use): boolean => allows(clearance.uses.find((one) => one.use === use)!.answer);

@@ -36,6 +36,10 @@ describe("summaries", () => {
     ],
     ["Every use. 18 days left, until 18 June 2026", { licences: [timed({})] }],
     ["Lapsed: ended on 18 June 2026", { licences: [timed({})], today: "2026-06-19" }],
+    [
+      "Every use. A licence ended on 18 June 2026",
+      { statements: [said(every("yes"), "Free.", "OFL-1.1")], licences: [timed({ kind: "commercial" })], today: "2026-06-19" },
+    ],
   ])("%s", (words, facts) => expect(summaryWords(weighed(facts))).toBe(words));
 });
 
@@ -48,11 +52,7 @@ test("terms in words", () => {
 });
 
 describe("reasons", () => {
-  const reason = (facts: Partial<ClearanceFacts>, lapsed = false) =>
-    reasonWords(
-      weighed(facts).uses.find((one) => one.use === "sold")!,
-      lapsed,
-    );
+  const reason = (facts: Partial<ClearanceFacts>) => reasonWords(weighed(facts).uses.find((one) => one.use === "sold")!);
   test("quote what was read and where", () => {
     expect(reason({ statements: [said({ sold: "no" }, "Not for sale goods.")] })).toBe("“Not for sale goods.” (a.txt, line 2)");
     expect(reason({ statements: [said({ sold: "yes" }, "Every use is free.", "OFL-1.1")] })).toBe(
@@ -65,7 +65,7 @@ describe("reasons", () => {
     expect(reason({ corrections: [correction] })).toBe("Your own reading: Asked.");
     expect(reason({ corrections: [{ ...correction, note: "" }] })).toBe("Your own reading.");
     expect(reason({ licences: [timed({})] })).toBe("A licence recorded here allows it.");
-    expect(reason({ licences: [timed({})], today: "2027-01-01" }, true)).toBe("The licence has ended.");
+    expect(reason({ licences: [timed({})], today: "2027-01-01" })).toBe("The licence has ended.");
     expect(reason({ statements: [said({ sold: "no" }, "No."), said({ sold: "yes" }, "Yes.")] })).toMatch(
       /^Its papers contradict one another; the stricter counts: “No\.”/,
     );

@@ -45,10 +45,10 @@ const named = (statement: Statement): string =>
   statement.licence ? `${statement.licence}: ${statement.sentence}` : `“${statement.sentence}”`;
 
 /** Why a use is answered as it is, as a sentence. */
-export function reasonWords(one: UseClearance, lapsed: boolean): string {
+export function reasonWords(one: UseClearance): string {
   const first = one.evidence[0];
   const read = first ? `${named(first)} (${whereWords(first.source)})` : "";
-  if (one.by === "licence") return lapsed ? "The licence has ended." : "A licence recorded here allows it.";
+  if (one.by === "licence") return one.answer === "no" ? "The licence has ended." : "A licence recorded here allows it.";
   if (one.by === "person") return one.correction!.note ? `Your own reading: ${one.correction!.note}` : "Your own reading.";
   if (one.reading) return "Its papers are still being read.";
   if (one.open) return `${named(one.open)} (${whereWords(one.open.source)})`;
@@ -73,8 +73,12 @@ const things = (uses: readonly Use[], how: "and" | "or"): string =>
   );
 
 /** What is seen first: what a family may be used for, in a sentence or two a person can act on. */
-export function headlineWords({ uses, lapsed, beingRead }: Clearance): string {
-  if (lapsed) return "Its licence has ended. Renew it before you use it again.";
+export function headlineWords(clearance: Clearance): string {
+  if (clearance.lapsed) return "Its licence has ended. Renew it before you use it again.";
+  const own = allowedWords(clearance);
+  return clearance.papersAlone ? `A licence recorded here has ended; its papers go on. ${own}` : own;
+}
+function allowedWords({ uses, beingRead }: Clearance): string {
   const reading = uses.filter((one) => one.reading);
   if (reading.length === uses.length) return `${beingReadWords(beingRead)}. What they allow counts once they are read.`;
   const disputed = uses.filter((one) => one.conflict && one.by === "papers").map((one) => one.use);
@@ -120,11 +124,12 @@ const list = (uses: readonly Use[]): string => uses.map((use) => USE_WORDS[use].
 export const beingReadWords = (papers: number): string => `${count(papers, "paper")} still being read`;
 
 /** One line for lists: what is allowed, what is not, what is open. */
-export function summaryWords({ uses, lapsed, term, beingRead }: Clearance): string {
+export function summaryWords({ uses, lapsed, papersAlone, term, beingRead }: Clearance): string {
   if (lapsed) return term ? `Lapsed: ${inSentence(termWords(term))}` : "Lapsed";
   if (uses.some((one) => one.reading)) return beingReadWords(beingRead);
   const by = (answer: string) => uses.filter((one) => one.answer === answer).map((one) => one.use);
-  const ending = term && term.state !== "not-begun" ? `. ${termWords(term)}` : "";
+  const ending =
+    !term || term.state === "not-begun" ? "" : papersAlone ? `. A licence ${inSentence(termWords(term))}` : `. ${termWords(term)}`;
   if (by("not-stated").length === uses.length) return `Nothing stated${ending}`;
   if (by("yes").length === uses.length) return `Every use${ending}`;
   if (by("yes").length + by("credit").length === uses.length) return `Every use, with credit${ending}`;

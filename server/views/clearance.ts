@@ -114,14 +114,12 @@ export class Clearing {
     const read = this.ofFamily(id, family.name);
     return { name: family.name, read, clearance: this.weigh(id, read) };
   }
-  /** Every licence under which a family could be used has ended. Depends on its licences and the day alone. */
+  /** Every licence recorded for a family has ended, and nothing else allows any use. Papers are weighed only where licences have ended. */
   lapsed(id: number): boolean {
     const licences = this.uses.clearance.licences(id);
     const today = this.today();
-    return (
-      licences.length > 0 &&
-      licences.every((one) => one.term !== null && termState(one.term, one.placedOn ?? undefined, today).state === "over")
-    );
+    const over = licences.every((one) => one.term !== null && termState(one.term, one.placedOn ?? undefined, today).state === "over");
+    return licences.length > 0 && over && (this.of(id)?.clearance.lapsed ?? false);
   }
 }
 
@@ -130,7 +128,7 @@ export const clearanceBrief = (name: string, read: ReadClearance, clearance: Cle
   lapsed: clearance.lapsed,
   term: clearance.term,
   beingRead: clearance.beingRead,
-  uses: clearance.uses.map((one) => ({ use: one.use, answer: one.answer, reason: reasonWords(one, clearance.lapsed) })),
+  uses: clearance.uses.map((one) => ({ use: one.use, answer: one.answer, reason: reasonWords(one) })),
   summary: summaryWords(clearance),
   creditLine: creditLine(name, read.statements, read.copyright),
 });

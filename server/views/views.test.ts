@@ -174,7 +174,8 @@ function apply(one: Change): void {
       clearance.leaveOut(paper(one.paper), `It says ${one.answer}.`, one.out, at);
       return;
     case "licence": {
-      const request = { kind: "time-limited" as const, answers: { sold: "yes" as const }, seats: null, boughtOn: null, priceMinor: null };
+      const kind = one.placed ? ("commercial" as const) : ("time-limited" as const);
+      const request = { kind, answers: { sold: "yes" as const }, seats: null, boughtOn: null, priceMinor: null };
       const rest = { currency: "", orderNumber: "", note: "", term: one.days === null ? null : { days: one.days } };
       if (someFamily(one.family) > 0)
         clearance.addLicence(someFamily(one.family), { ...request, ...rest }, one.placed ? at.slice(0, 10) : null, at);

@@ -4,7 +4,7 @@ import { regionsOf } from "./connected.ts";
 import type { FlatBox } from "../faces/coverage-raster.ts";
 import type { Frame } from "./framed.ts";
 
-const { abs, atan2, cos, floor, max, min, round, sin, sqrt } = Math;
+const { PI, abs, cos, floor, max, min, round, sin, sqrt, tan } = Math;
 
 const LOOKED_AT = 1200;
 const MOST_OFFERED = 8;
@@ -119,7 +119,7 @@ function grouped(all: readonly Box[], shrunk: number): Found[] {
   }
   const groups = new Map<number, Box[]>();
   for (const [i, box] of boxes.entries()) groups.set(root(i), [...(groups.get(root(i)) ?? []), box]);
-  return [...groups.values()].flatMap((group) => {
+  return [...groups.values(), ...sentencesOf([...groups.values()])].flatMap((group) => {
     const one =
       group.length >= 2
         ? lineOf(group, shrunk)
@@ -130,7 +130,97 @@ function grouped(all: readonly Box[], shrunk: number): Found[] {
   });
 }
 
-/** A frame along a group's slope, with room around. */
+/** Words that stand further apart than letters do, as spaces of one width have it: so far at most, in heights of a letter. */
+const WORDS_APART = 2.2;
+const LIKE_HIGH = 1.6;
+/** Groups that stand beside one another on one line, taken together. */
+function sentencesOf(groups: readonly Box[][]): Box[][] {
+  const words = groups
+    .map((boxes) => {
+      const heights = boxes.map(({ y0, y1 }) => y1 - y0).sort((a, b) => a - b);
+      const y0 = min(...boxes.map((one) => one.y0));
+      const y1 = max(...boxes.map((one) => one.y1));
+      return {
+        boxes,
+        high: heights[floor(heights.length / 2)]!,
+        x0: min(...boxes.map((one) => one.x0)),
+        x1: max(...boxes.map((one) => one.x1)),
+        y0,
+        y1,
+      };
+    })
+    .sort((a, b) => a.x0 - b.x0);
+  const lines: (typeof words)[] = [];
+  for (const word of words) {
+    const line = lines.find((one) => {
+      const last = one.at(-1)!;
+      const tall = max(last.y1 - last.y0, word.y1 - word.y0);
+      const overlap = min(last.y1, word.y1) - max(last.y0, word.y0);
+      const ratio = (last.y1 - last.y0) / (word.y1 - word.y0);
+      return (
+        word.x0 - last.x1 <= WORDS_APART * max(last.high, word.high) &&
+        word.x0 > last.x0 &&
+        ratio < LIKE_HIGH &&
+        ratio > 1 / LIKE_HIGH &&
+        overlap > 0.55 * tall
+      );
+    });
+    if (line) line.push(word);
+    else lines.push([word]);
+  }
+  return lines.filter((line) => line.length > 1).map((line) => line.flatMap(({ boxes }) => boxes));
+}
+
+/** Tilts that are tried, in degrees to either side. */
+const MOST_TILT = 16;
+const TILT_STEP = 0.5;
+/** How far from a line, in heights of a letter, a letter's foot or head may lie and count as standing on it. */
+const ON_LINE = 0.05;
+/** A line is level unless another tilt puts so many more feet and heads on lines, of all of them, and at least so many. */
+const CLEARLY = 0.16;
+const LEAST_MORE = 1.4;
+
+/** How many of some heights lie on one line, each counted by how near it lies. */
+function onOneLine(heights: readonly number[], within: number): number {
+  let most = 0;
+  for (const line of heights) {
+    let sum = 0;
+    for (const at of heights) sum += max(0, 1 - ((at - line) / within) ** 2);
+    most = max(most, sum);
+  }
+  return most;
+}
+
+/**
+ * The tilt of a line of letters, in radians: at it most of their feet stand on one line and most of their heads reach another, whatever hangs
+ * below or stands out above. Level where nothing speaks clearly against it.
+ */
+export function tiltOf(group: readonly FlatBox[], high: number): number {
+  const letters = group.filter(({ y0, y1 }) => y1 - y0 > 0.45 * high).slice(0, MOST_TILTED);
+  if (letters.length < 4) return 0;
+  const stand = (degrees: number): number => {
+    const slope = tan((degrees * PI) / 180);
+    const lifted = (y: number, { x0, x1 }: FlatBox) => y - slope * ((x0 + x1) / 2);
+    const feet = letters.map((one) => lifted(one.y1, one));
+    const heads = letters.map((one) => lifted(one.y0, one));
+    return onOneLine(feet, ON_LINE * high) + onOneLine(heads, ON_LINE * high);
+  };
+  const level = stand(0);
+  let best = { degrees: 0, stand: level };
+  for (let degrees = -MOST_TILT; degrees <= MOST_TILT; degrees += TILT_STEP) {
+    const one = stand(degrees);
+    if (one > best.stand) best = { degrees, stand: one };
+  }
+  if (best.stand < level + max(LEAST_MORE, CLEARLY * 2 * letters.length)) return 0;
+  for (let degrees = best.degrees - TILT_STEP; degrees <= best.degrees + TILT_STEP; degrees += TILT_STEP / 5) {
+    const one = stand(degrees);
+    if (one > best.stand) best = { degrees, stand: one };
+  }
+  return (best.degrees * PI) / 180;
+}
+const MOST_TILTED = 120;
+
+/** A frame along a group's tilt, with room around. */
 function lineOf(group: readonly Box[], shrunk: number): Found | undefined {
   const heights = group.map(({ y0, y1 }) => y1 - y0).sort((a, b) => a - b);
   const high = heights[floor(heights.length / 2)]!;
@@ -138,9 +228,7 @@ function lineOf(group: readonly Box[], shrunk: number): Found | undefined {
   const xs = group.map(({ x0, x1 }) => (x0 + x1) / 2);
   const ys = group.map(({ y0, y1 }) => (y0 + y1) / 2);
   const [mx, my] = [xs.reduce((sum, x) => sum + x, 0) / n, ys.reduce((sum, y) => sum + y, 0) / n];
-  const spread = xs.reduce((sum, x) => sum + (x - mx) ** 2, 0);
-  const slope = n < 4 || spread === 0 ? 0 : xs.reduce((sum, x, i) => sum + (x - mx) * (ys[i]! - my), 0) / spread;
-  const angle = abs(slope) < 0.02 ? 0 : atan2(slope, 1);
+  const angle = tiltOf(group, high);
   const [c, s] = [cos(angle), sin(angle)];
   let [u0, v0, u1, v1] = [Infinity, Infinity, -Infinity, -Infinity];
   for (const { x0, y0, x1, y1 } of group) {

@@ -180,7 +180,7 @@ function clearanceView(clearance: Clearance): ClearanceView {
     use: one.use,
     answer: one.answer,
     by: one.by,
-    reason: reasonWords(one, clearance.lapsed),
+    reason: reasonWords(one),
     conflict: one.conflict,
     reading: one.reading,
     note: one.correction?.note ?? "",
