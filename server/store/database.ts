@@ -19,6 +19,7 @@ import watchedFolders from "./migrations/017-watched-folders.sql";
 import programsMarkLess from "./migrations/018-programs-mark-less.sql";
 import externalChanges from "./migrations/019-external-changes.sql";
 import doubtedSightings from "./migrations/020-doubted-sightings.sql";
+import joins from "./migrations/021-joins.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -45,6 +46,7 @@ const migrations: readonly string[] = [
   programsMarkLess,
   externalChanges,
   doubtedSightings,
+  joins,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

@@ -1,6 +1,7 @@
 // Clearance over HTTP: odd papers, corrections, licences with receipts, terms, jobs, permission sheets.
 import { WHOLE_SHELF } from "../../server/store/families/shelf-list.ts";
-import { readFileSync } from "node:fs";
+import { copyFileSync, readFileSync } from "node:fs";
+import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
 import { PDFDocument } from "pdf-lib";
@@ -330,11 +331,52 @@ describe("jobs", () => {
     await trial.api().get(`/api/jobs/${job.id}/sheet.exe`).expect(404);
     await trial.api().get("/api/jobs/99/sheet.csv").expect(404);
   });
-  test("go with their families when two spellings are joined", async () => {
+  test("go with their families when two spellings are joined, and back when they are taken apart", async () => {
     const [a, b] = [await shelved("Furrow Garden", {}), await shelved("FurrowGarden", {})];
-    const job = JobDetail.parse(await post("/jobs", { ...JOB, familyIds: [b] }));
+    const [own, both] = [
+      JobDetail.parse(await post("/jobs", { ...JOB, familyIds: [b] })),
+      JobDetail.parse(await post("/jobs", { ...JOB, name: "Both", familyIds: [a, b] })),
+    ];
+    await post(`/jobs/${own.id}/role`, { familyId: b, role: "headline" });
     await post(`/families/${b}/licences`, LICENCE);
+    await post(`/families/${b}/clearance`, { use: "client", answer: "no", note: "Asked." });
+    await post("/families/act", { ids: [b], act: "tag", tag: "spring", on: true });
+    await post("/families/act", { ids: [a, b], act: "tag", tag: "vinyl", on: true });
     await post(`/families/${a}/join`, { otherId: b });
-    expect(JobDetail.parse(await trial.json(`/api/jobs/${job.id}`)).families.map((one) => [one.id, one.cleared])).toEqual([[a, "yes"]]);
+    expect(JobDetail.parse(await trial.json(`/api/jobs/${own.id}`)).families.map((one) => [one.id, one.cleared])).toEqual([[a, "yes"]]);
+    // What is added to the whole stays with it.
+    await post("/families/act", { ids: [a], act: "tag", tag: "later", on: true });
+    const { spellings } = FamilyDetail.parse(await trial.json(`/api/families/${a}`));
+    await post(`/families/${a}/part`, { key: spellings[0]!.key });
+    const parted = JobDetail.parse(await trial.json(`/api/jobs/${own.id}`)).families;
+    expect(parted.map(({ id, role }) => [id === a, role])).toEqual([[false, "headline"]]);
+    const other = parted[0]!.id;
+    const inBoth = JobDetail.parse(await trial.json(`/api/jobs/${both.id}`)).families.map(({ id }) => id);
+    expect(inBoth.sort()).toEqual([a, other].sort());
+    const of = async (id: number) => {
+      const { licences, uses } = await clearance(id);
+      const { tags, styles } = FamilyDetail.parse(await trial.json(`/api/families/${id}`));
+      return [licences.length, uses.find(({ use }) => use === "client")?.by, tags.map(({ name }) => name).sort(), styles];
+    };
+    expect(await of(other)).toEqual([1, "person", ["spring", "vinyl"], 1]);
+    expect(await of(a)).toEqual([0, "nobody", ["later", "vinyl"], 1]);
+  });
+  test("terms begin when a device is made like another, too", async () => {
+    const id = await shelved("Frostbloom", {});
+    const place = async (request: object) => {
+      const plan = PlanView.parse(await post("/plans", request));
+      await post(`/plans/${plan.id}/do`, {});
+    };
+    await place({ deviceId: 1, action: "place", familyIds: [id] });
+    for (const wanted of ["remove", "place"]) await place({ deviceId: 1, action: wanted, familyIds: [id] });
+    await place({ deviceId: 1, action: "remove", familyIds: [id] });
+    await post(`/families/${id}/licences`, { ...LICENCE, kind: "time-limited", term: { days: 30 } });
+    expect((await clearance(id)).term).toMatchObject({ state: "not-begun" });
+    // The font lies on the other device, put there by hand.
+    const [style] = trial.parts.library.stylesOf(id);
+    copyFileSync(trial.parts.files.path(style!.sha256), join(trial.dataDir, "practice", "workshop-laptop", "me", "frost.ttf"));
+    await post("/devices/1/rescan", {});
+    await place({ deviceId: 2, action: "like", fromDeviceId: 1 });
+    expect((await clearance(id)).term).toMatchObject({ state: "running" });
   });
 });

@@ -29,7 +29,12 @@ export function linesOf(picture: Colours): Frame[] {
   const found: Found[] = [];
   for (const part of WINDOWS) {
     const reach = max(6, round(max(width, height) * part));
-    for (const way of [1, -1] as const) found.push(...grouped(pieces(standsOut(light, width, height, reach, way), width, height), shrunk));
+    for (const way of [1, -1] as const) {
+      const regions = regionsIn(standsOut(light, width, height, reach, way), width);
+      const lines = grouped(pieces(regions, width, height), shrunk);
+      const alone = onlyLine(regions, lines, width, height, shrunk);
+      found.push(...lines, ...(alone ? [alone] : []));
+    }
   }
   found.sort((a, b) => b.score - a.score);
   const kept: Found[] = [];
@@ -38,6 +43,46 @@ export function linesOf(picture: Colours): Frame[] {
     if (!kept.some((other) => shared(one.box, other.box) > 0.35)) kept.push(one);
   }
   return kept.map(({ frame }) => frame);
+}
+
+/** So much of a picture's ink must lie in its best line; where less does, and all of it stands in one row, that row is the line. */
+const MOSTLY = 0.85;
+/** A row is so many times as long as it is high, at least. */
+const ROW = 1.4;
+/** Specks are so much smaller than the largest piece. */
+const SPECK = 0.002;
+/** The one row of ink a picture holds, where its letters are in parts, or joined to shapes that are no letters by themselves. */
+function onlyLine(regions: readonly Box[], lines: readonly Found[], width: number, height: number, shrunk: number): Found | undefined {
+  const largest = max(0, ...regions.map(({ area }) => area));
+  const ink = regions.filter(({ area, x0, x1, y0, y1 }) => area > SPECK * largest && (x1 - x0 < 0.97 * width || y1 - y0 < 0.9 * height));
+  if (ink.length === 0 || ink.length > MOST_IN_ROW) return undefined;
+  const [x0, y0] = [min(...ink.map((one) => one.x0)), min(...ink.map((one) => one.y0))];
+  const [x1, y1] = [max(...ink.map((one) => one.x1)), max(...ink.map((one) => one.y1))];
+  const [wide, tall] = [x1 - x0, y1 - y0];
+  if (tall < 10 || wide < ROW * tall) return undefined;
+  const best = [...lines].sort((a, b) => b.score - a.score)[0];
+  const all = ink.reduce((sum, { area }) => sum + area, 0);
+  const scaled = ({ x0, y0, x1, y1, area }: Box): Box => ({ x0: x0 * shrunk, y0: y0 * shrunk, x1: x1 * shrunk, y1: y1 * shrunk, area });
+  const inside = best ? ink.filter((one) => shared(scaled(one), best.box) > 0.9).reduce((sum, { area }) => sum + area, 0) : 0;
+  if (inside > MOSTLY * all || parted(ink, y0, y1)) return undefined;
+  const room = max(3, 0.14 * tall);
+  const at = (x: number, y: number) => [round(x * shrunk), round(y * shrunk)] as const;
+  const frame: Frame = [at(x0 - room, y0 - room), at(x1 + room, y0 - room), at(x1 + room, y1 + room), at(x0 - room, y1 + room)];
+  const box = { x0: frame[0][0], y0: frame[0][1], x1: frame[2][0], y1: frame[2][1], area: 0 };
+  return { frame, box, score: max(best?.score ?? 0, sqrt(tall) * sqrt(wide)) * 1.01 };
+}
+/** More pieces are a page. */
+const MOST_IN_ROW = 400;
+/** Whether an empty row parts the ink into two lines of like height; dots and accents are no line. */
+function parted(ink: readonly Box[], top: number, bottom: number): boolean {
+  const filled = new Uint8Array(bottom - top);
+  for (const { y0, y1 } of ink) filled.fill(1, y0 - top, y1 - top);
+  const runs = new TextDecoder()
+    .decode(filled.map((one) => (one === 1 ? 35 : 32)))
+    .split(/ +/)
+    .map((run) => run.length)
+    .filter((length) => length > 0);
+  return runs.filter((length) => length > max(...runs) / 2).length > 1;
 }
 
 function smaller({ width: from, height: rows, data }: Colours, width: number, height: number, shrunk: number): Float32Array {
@@ -88,13 +133,14 @@ function standsOut(light: Float32Array, width: number, height: number, reach: nu
   return out;
 }
 
-function pieces(mask: Uint8Array, width: number, height: number): Box[] {
-  const found: Box[] = [];
-  for (const { box, area } of regionsOf(new Int32Array(mask.length), width, (at) => mask[at] === 1, true)) {
-    const [w, h] = [box.x1 - box.x0, box.y1 - box.y0];
-    const full = area / (w * h);
-    if (h >= 8 && h <= 0.75 * height && w <= 0.97 * width && w / h < 14 && h / w < 14 && full > 0.07) found.push({ ...box, area });
-  }
+const regionsIn = (mask: Uint8Array, width: number): Box[] =>
+  [...regionsOf(new Int32Array(mask.length), width, (at) => mask[at] === 1, true)].map(({ box, area }) => ({ ...box, area }));
+
+function pieces(regions: readonly Box[], width: number, height: number): Box[] {
+  const found = regions.filter(({ x0, x1, y0, y1, area }) => {
+    const [w, h] = [x1 - x0, y1 - y0];
+    return h >= 8 && h <= 0.75 * height && w <= 0.97 * width && w / h < 14 && h / w < 14 && area / (w * h) > 0.07;
+  });
   return found.sort((a, b) => b.area - a.area).slice(0, MOST_PIECES);
 }
 

@@ -115,6 +115,7 @@ export class ClearanceService {
   }
   /** Terms in days begin with the first placing. */
   placed(familyIds: readonly number[]): void {
+    if (familyIds.length === 0) return;
     this.uses.clearance.beginTerms(familyIds, this.today());
     this.uses.events.changed("clearance");
   }

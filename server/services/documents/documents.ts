@@ -270,24 +270,26 @@ export class NeedsService {
   /** Draws the plan that places what documents need and a device lacks; what still lies in parcels is shelved first. */
   async plan(request: NeedsPlanRequest): Promise<PlanView> {
     const { device, missing } = await this.missing(request);
-    const wanted = missing.flatMap(({ familyId }) => familyId ?? []);
     for (const parcelId of new Set(missing.flatMap((one) => one.parcelId ?? []))) {
       const faces = missing.filter((one) => one.parcelId === parcelId).flatMap((one) => one.faces);
       try {
-        wanted.push(...this.acts.parcels.shelve(parcelId, faces).familyIds);
+        this.acts.parcels.shelve(parcelId, faces);
       } catch (error) {
         // Web fonts have to be unwrapped by hand first; the others are placed anyway.
         if (!(error instanceof Fault && error.problem.code === "nothing-to-shelve")) throw error;
       }
     }
-    const familyIds = [...new Set(wanted)];
-    if (familyIds.length === 0)
+    // The styles it asks for, and not all of their families.
+    const styles = missing.flatMap(({ faces }) => faces.flatMap((one) => this.uses.library.styleOfFace(one.sha256, one.face) ?? []));
+    const styleIds = [...new Set(styles.map(({ id }) => id))];
+    const familyIds = [...new Set(styles.map(({ familyId }) => familyId))];
+    if (styleIds.length === 0)
       throw new Fault(422, {
         code: "nothing-to-place",
         message: `Nothing that is at hand has to be placed on ${device.name}.`,
         next: "Bring in what is nowhere, then ask again.",
       });
-    return this.acts.plans.draw({ deviceId: device.id, action: "place", account: "me", familyIds, profiles: "family" });
+    return this.acts.plans.draw({ deviceId: device.id, action: "place", account: "me", familyIds, styleIds, profiles: "family" });
   }
 
   /** A job of a document: what is on the shelf of what it needs, for one's own use until somebody says otherwise. */

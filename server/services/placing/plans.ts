@@ -114,8 +114,7 @@ export class PlanService {
       const failed = steps.some((step) => step.state === "failed");
       if (undo && failed) this.judge(plan, device);
       this.finish(plan, failed ? "failed" : undo ? "undone" : "done", device, planSentence(steps, device.name, undo));
-      if (!undo && request.action === "place" && steps.some((step) => step.op === "copy" && step.state === "done"))
-        this.clearing.afterPlacing(request.familyIds);
+      if (!undo) this.clearing.afterPlacing(this.broughtBy(steps));
       return this.page.view(this.row(id));
     });
   }
@@ -161,7 +160,14 @@ export class PlanService {
     this.uses.events.changed("devices", "families", "sightings", "practice");
   }
   private familiesIn(plan: PlanRow): number[] {
-    return [...new Set(stepsOf(plan).flatMap((step) => this.uses.library.styleOfFile(step.sha256)?.familyId ?? []))];
+    return this.familiesOf(stepsOf(plan));
+  }
+  private familiesOf(steps: readonly StoredStep[]): number[] {
+    return [...new Set(steps.flatMap((step) => this.uses.library.styleOfFile(step.sha256)?.familyId ?? []))];
+  }
+  /** Families of which something was placed, whatever was asked for: their terms begin. */
+  private broughtBy(steps: readonly StoredStep[]): number[] {
+    return this.familiesOf(steps.filter((step) => step.op === "copy" && step.state === "done"));
   }
 
   /** What other plans handed over to the same device, and is not there yet. */
@@ -207,7 +213,7 @@ export class PlanService {
       for (const step of steps) if (step.state === "waiting") step.state = "handed";
       if (steps.every((step) => step.state === "done")) {
         this.finish(plan, "done", device, planSentence(steps, device.name, false));
-        if (plan.request.action === "place") this.clearing.afterPlacing(plan.request.familyIds);
+        this.clearing.afterPlacing(this.broughtBy(steps));
       } else if (JSON.stringify(plan.items) !== before) this.uses.plans.update(plan);
     }
   }

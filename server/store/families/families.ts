@@ -2,6 +2,7 @@
 import type { Brief } from "../../../core/family/brief.ts";
 import { familyKey } from "../../../core/family/group.ts";
 import { compareNamesakes } from "../../../core/family/kinship.ts";
+import { joinFamilies, partFamilies } from "./joins.ts";
 import { RECORD_VERSION, type Inspection } from "../../../core/inspect.ts";
 import type { Claim } from "../../../core/placing/files.ts";
 import type { Db } from "../database.ts";
@@ -158,40 +159,17 @@ export class LibraryStore {
 
   /** Files one family's styles under another from now on. Returns the key its spelling goes by there. */
   join(familyId: number, intoId: number): string {
-    const key = this.db.prepare("SELECT key FROM families WHERE id = ?").pluck().get(familyId) as string;
-    this.db
-      .prepare(
-        `INSERT INTO family_spellings (key, name, family_id) SELECT key, name, ? FROM families WHERE id = ?
-         ON CONFLICT (key) DO UPDATE SET name = excluded.name, family_id = excluded.family_id`,
-      )
-      .run(intoId, familyId);
-    this.db.prepare("UPDATE family_spellings SET family_id = ? WHERE family_id = ?").run(intoId, familyId);
-    this.db.prepare("UPDATE shelved_styles SET family_id = ? WHERE family_id = ?").run(intoId, familyId);
-    this.db
-      .prepare(
-        "INSERT OR IGNORE INTO history_families (history_id, family_id) SELECT history_id, ? FROM history_families WHERE family_id = ?",
-      )
-      .run(intoId, familyId);
-    for (const table of ["corrections", "licences"])
-      this.db.prepare(`UPDATE ${table} SET family_id = ? WHERE family_id = ?`).run(intoId, familyId);
-    this.db
-      .prepare("INSERT INTO family_tags (tag_id, family_id) SELECT tag_id, ? FROM family_tags WHERE family_id = ? ON CONFLICT DO NOTHING")
-      .run(intoId, familyId);
-    this.db
-      .prepare(
-        "INSERT INTO job_families (job_id, family_id, role) SELECT job_id, ?, role FROM job_families WHERE family_id = ? ON CONFLICT DO NOTHING",
-      )
-      .run(intoId, familyId);
-    this.db.prepare("DELETE FROM families WHERE id = ?").run(familyId);
-    return key;
+    return joinFamilies(this.db, familyId, intoId);
   }
-  /** Takes a spelling apart from the family it was joined to; returns the family it is filed under again. */
+  /** Takes a spelling apart from the family it was joined to, with all it brought along; returns the family it is filed under again. */
   part(key: string): number | undefined {
     const row = this.db.prepare("SELECT name, family_id AS familyId FROM family_spellings WHERE key = ?").get(key) as
       { name: string; familyId: number } | undefined;
     if (!row) return undefined;
     this.db.prepare("DELETE FROM family_spellings WHERE key = ?").run(key);
     const own = this.familyNamed(row.name);
+    partFamilies(this.db, key, row.familyId, own);
+    // What was shelved under its name since is its own as well.
     for (const style of this.briefsOf(row.familyId))
       if (familyKey(style.brief.family) === key) this.db.prepare("UPDATE shelved_styles SET family_id = ? WHERE id = ?").run(own, style.id);
     return own;
