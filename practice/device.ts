@@ -1,7 +1,7 @@
 // A simulated device: folders of real font files, a font cache programs go by, switches, a passcode, and a state that can be made
 // difficult. Writing is done as careful systems do it: temporary name, sync, rename.
-import { randomUUID } from "node:crypto";
-import { copyFile, mkdir, readdir, readFile, rm, stat } from "node:fs/promises";
+import { createHash, randomUUID } from "node:crypto";
+import { copyFile, mkdir, open, readdir, readFile, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
 import { isUnfinished, writeWhole } from "../core/disk/whole.ts";
 import { inTurns } from "../core/turns.ts";
@@ -114,14 +114,22 @@ export class PracticeDevice {
     await this.reachable();
     const found: DeviceFile[] = [];
     const switches = await this.switches();
-    const cache = new Set(await this.cache());
-    const cached = (file: Pick<DeviceFile, "folder" | "fileName" | "changedAt">) => cache.has(cacheEntry(file));
+    const cached = await this.cacheTells();
     for (const folder of PLAIN_FOLDERS) {
-      await inTurns(await fontsIn(this.folder(folder)), (one) => {
+      const fonts = await fontsIn(this.folder(folder));
+      const noticed = new Map<string, boolean>();
+      for (const one of fonts) noticed.set(one.fileName, await cached(folder, one));
+      await inTurns(fonts, (one) => {
         const turned = switches[`${folder}/${one.fileName}`];
         const changedAt = Math.max(one.changedAt, turned?.atMs ?? 0);
-        const file = { folder, fileName: one.fileName, changedAt: one.changedAt };
-        found.push({ ...one, folder, changedAt, on: turned?.on ?? true, cached: cached(file), read: () => readFile(one.path) });
+        found.push({
+          ...one,
+          folder,
+          changedAt,
+          on: turned?.on ?? true,
+          cached: noticed.get(one.fileName)!,
+          read: () => readFile(one.path),
+        });
       });
     }
     for (const font of await this.profiles.fonts()) found.push({ ...font, folder: "profile", on: true, cached: true });
@@ -141,15 +149,27 @@ export class PracticeDevice {
     );
   }
 
-  /** The font cache's entries; undefined when there never was one. */
-  private cache(): Promise<string[] | undefined> {
-    return readJson<string[]>(join(this.root, "font-cache.json"));
+  /** The font cache's entries, by "folder/file name"; undefined when there never was one. */
+  private async cache(): Promise<Record<string, CacheEntry> | undefined> {
+    const read = await readJson<Record<string, CacheEntry> | string[]>(join(this.root, "font-cache.json"));
+    // Older caches are lists of names with times.
+    return Array.isArray(read) ? undefined : read;
+  }
+  /** Whether the font cache knows a file: by its time, or where that is another, as in every copy, by what it begins with. */
+  private async cacheTells(): Promise<(folder: string, file: FoundFile) => Promise<boolean>> {
+    const cache = await this.cache();
+    return async (folder, file) => {
+      const entry = cache?.[`${folder}/${file.fileName}`];
+      if (!entry || entry.bytes !== file.bytes) return false;
+      return entry.changedAt === file.changedAt || entry.begins === (await beginningOf(file.path));
+    };
   }
   /** Looks through the font folders anew. Until then programs do not find what was put there. */
   async refreshCache(): Promise<void> {
-    const entries: string[] = [];
+    const entries: Record<string, CacheEntry> = {};
     for (const folder of PLAIN_FOLDERS)
-      for (const { fileName, changedAt } of await fontsIn(this.folder(folder))) entries.push(cacheEntry({ folder, fileName, changedAt }));
+      for (const { fileName, changedAt, bytes, path } of await fontsIn(this.folder(folder)))
+        entries[`${folder}/${fileName}`] = { changedAt, bytes, begins: await beginningOf(path) };
     await this.writeJson("font-cache.json", entries);
   }
 
@@ -227,8 +247,23 @@ export class PracticeDevice {
   }
 }
 
-const cacheEntry = (file: Pick<DeviceFile, "folder" | "fileName" | "changedAt">): string =>
-  `${file.folder}/${file.fileName} ${file.changedAt}`;
+/** What a font cache keeps of a file. */
+interface CacheEntry {
+  changedAt: number;
+  bytes: number;
+  /** A digest of its first bytes: a font's table directory, which holds a checksum of each table. */
+  begins: string;
+}
+const BEGINNING = 512;
+async function beginningOf(path: string): Promise<string> {
+  const file = await open(path);
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(BEGINNING), 0, BEGINNING, 0);
+    return createHash("sha256").update(buffer.subarray(0, bytesRead)).digest("base64");
+  } finally {
+    await file.close();
+  }
+}
 
 async function readJson<T>(path: string): Promise<T | undefined> {
   try {
@@ -239,7 +274,14 @@ async function readJson<T>(path: string): Promise<T | undefined> {
   }
 }
 
-async function fontsIn(folder: string): Promise<{ fileName: string; path: string; changedAt: number; bytes: number }[]> {
+interface FoundFile {
+  fileName: string;
+  path: string;
+  /** Milliseconds since 1970. */
+  changedAt: number;
+  bytes: number;
+}
+async function fontsIn(folder: string): Promise<FoundFile[]> {
   const found = [];
   for (const fileName of (await readdir(folder)).sort()) {
     if (!/\.(ttf|otf|ttc|otc)$/i.test(fileName)) continue;

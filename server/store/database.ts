@@ -20,6 +20,7 @@ import programsMarkLess from "./migrations/018-programs-mark-less.sql";
 import externalChanges from "./migrations/019-external-changes.sql";
 import doubtedSightings from "./migrations/020-doubted-sightings.sql";
 import joins from "./migrations/021-joins.sql";
+import foundAt from "./migrations/022-found-at.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -47,6 +48,7 @@ const migrations: readonly string[] = [
   externalChanges,
   doubtedSightings,
   joins,
+  foundAt,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

@@ -192,7 +192,16 @@ function apply(one: Change): void {
       return jobs.remove(one.id + 1, one.on ? null : at);
     case "observe": {
       const fileName = one.folder === "own" ? `own-0/${one.name}.ttf` : `${one.name}.ttf`;
-      const row = { folder: one.folder, fileName, sha256: face(one.n).sha256, on: one.on, visible: one.on, since: at, bytes: 10 };
+      const row = {
+        folder: one.folder,
+        fileName,
+        sha256: face(one.n).sha256,
+        on: one.on,
+        visible: one.on,
+        since: at,
+        stamp: at,
+        bytes: 10,
+      };
       return observed.enter(one.device + 1, [], [row]);
     }
     case "vanish": {

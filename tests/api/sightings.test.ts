@@ -1,6 +1,6 @@
 // Sightings over HTTP: looking by eye, evidence of several kinds, why a style is not there (planted faults), programs people name, probe pages.
 import { execFileSync } from "node:child_process";
-import { copyFileSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { copyFileSync, readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { unzipSync, zipSync } from "fflate";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
@@ -110,6 +110,27 @@ test("of many cells those that cannot be are left out until somebody is sure", a
   expect([rest.historyId, rest.doubted]).toEqual([null, first.doubted]);
   const sure = LookedMany.parse(await post("/board/look", { cells: first.doubted, saw: "there", despite: "sure" }));
   expect([sure.doubted, (await cell(LETTER)).state, (await cell(POSTER)).state]).toEqual([[], "reopen", "seen"]);
+});
+
+test("a copied library keeps what was seen: the bytes count, not the times of files", async () => {
+  await place({ deviceId: 1 });
+  await post(`/practice/${POSTER}/open`);
+  await look(POSTER, "there");
+  const placed = readdirSync(laptopFonts()).map((name) => join(laptopFonts(), name));
+  await trial.restart(() => {
+    for (const path of placed) utimesSync(path, new Date("2030-01-01"), new Date("2030-01-01"));
+  });
+  await post("/devices/1/rescan");
+  expect((await cell(POSTER)).state).toBe("seen");
+  // That its device noticed the font is not forgotten either: Letter Desk has only to be reopened.
+  expect((await cell(LETTER)).state).toBe("reopen");
+  expect(trial.parts.externalChanges.latestOf(1, trial.parts.library.stylesOf(familyId)[0]!.sha256, "")).toBeUndefined();
+  // Other bytes of the same length are another file.
+  const bytes = readFileSync(placed[0]!);
+  bytes[bytes.length - 1]! ^= 1;
+  writeFileSync(placed[0]!, bytes);
+  await post("/devices/1/rescan");
+  expect((await cell(POSTER)).state).not.toBe("seen");
 });
 
 test("looking again at a device makes a sighting due when another file of its name has come there", async () => {

@@ -99,8 +99,10 @@ export class Trial {
     await this.services.close();
     for (const dir of [this.dataDir, this.home]) rmSync(dir, { recursive: true });
   }
-  async restart(): Promise<void> {
+  /** Stops and starts again; `between` is done while nothing runs. */
+  async restart(between: () => void = () => {}): Promise<void> {
     await this.services.close();
+    between();
     await this.start();
   }
 

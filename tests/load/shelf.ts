@@ -123,7 +123,8 @@ export async function fillDevices(parts: Parts, builtInFonts: string, font: stri
   for (let i = 0; i < placed; i++) linkSync(source, join(first.folder("me"), `${i}.ttf`));
   await first.refreshCache();
   const { mtime, size } = statSync(source);
-  const row = { folder: "me" as const, on: true, visible: true, since: mtime.toISOString(), bytes: size };
+  const at = mtime.toISOString();
+  const row = { folder: "me" as const, on: true, visible: true, since: at, stamp: at, bytes: size };
   for (let from = 0; from < placed; from += 500)
     observed.enter(
       ids[0]!,

@@ -65,11 +65,9 @@ function onlyLine(regions: readonly Box[], lines: readonly Found[], width: numbe
   const scaled = ({ x0, y0, x1, y1, area }: Box): Box => ({ x0: x0 * shrunk, y0: y0 * shrunk, x1: x1 * shrunk, y1: y1 * shrunk, area });
   const inside = best ? ink.filter((one) => shared(scaled(one), best.box) > 0.9).reduce((sum, { area }) => sum + area, 0) : 0;
   if (inside > MOSTLY * all || parted(ink, y0, y1)) return undefined;
-  const room = max(3, 0.14 * tall);
-  const at = (x: number, y: number) => [round(x * shrunk), round(y * shrunk)] as const;
-  const frame: Frame = [at(x0 - room, y0 - room), at(x1 + room, y0 - room), at(x1 + room, y1 + room), at(x0 - room, y1 + room)];
-  const box = { x0: frame[0][0], y0: frame[0][1], x1: frame[2][0], y1: frame[2][1], area: 0 };
-  return { frame, box, score: max(best?.score ?? 0, sqrt(tall) * sqrt(wide)) * 1.01 };
+  const heights = ink.map((one) => one.y1 - one.y0).sort((a, b) => b - a);
+  const line = along(ink, tiltOf(ink, heights[floor(heights.length / 4)]!), shrunk);
+  return { frame: line.frame, box: line.box, score: max(best?.score ?? 0, sqrt(tall) * sqrt(wide)) * 1.01 };
 }
 /** More pieces are a page. */
 const MOST_IN_ROW = 400;
@@ -267,14 +265,12 @@ export function tiltOf(group: readonly FlatBox[], high: number): number {
 const MOST_TILTED = 120;
 
 /** A frame along a group's tilt, with room around. */
-function lineOf(group: readonly Box[], shrunk: number): Found | undefined {
-  const heights = group.map(({ y0, y1 }) => y1 - y0).sort((a, b) => a - b);
-  const high = heights[floor(heights.length / 2)]!;
+function along(group: readonly Box[], angle: number, shrunk: number): { frame: Frame; box: Box; wide: number; tall: number } {
   const n = group.length;
-  const xs = group.map(({ x0, x1 }) => (x0 + x1) / 2);
-  const ys = group.map(({ y0, y1 }) => (y0 + y1) / 2);
-  const [mx, my] = [xs.reduce((sum, x) => sum + x, 0) / n, ys.reduce((sum, y) => sum + y, 0) / n];
-  const angle = tiltOf(group, high);
+  const [mx, my] = [
+    group.reduce((sum, { x0, x1 }) => sum + (x0 + x1) / 2, 0) / n,
+    group.reduce((sum, { y0, y1 }) => sum + (y0 + y1) / 2, 0) / n,
+  ];
   const [c, s] = [cos(angle), sin(angle)];
   let [u0, v0, u1, v1] = [Infinity, Infinity, -Infinity, -Infinity];
   for (const { x0, y0, x1, y1 } of group) {
@@ -286,11 +282,9 @@ function lineOf(group: readonly Box[], shrunk: number): Found | undefined {
     v1 = max(v1, v + (y1 - y0) / 2);
   }
   const [wide, tall] = [u1 - u0, v1 - v0];
-  if (wide < 1.2 * high || tall > 3.2 * high) return undefined;
   const room = max(3, 0.14 * tall);
   const at = (u: number, v: number) => [round((mx + u * c - v * s) * shrunk), round((my + u * s + v * c) * shrunk)] as const;
   const frame: Frame = [at(u0 - room, v0 - room), at(u1 + room, v0 - room), at(u1 + room, v1 + room), at(u0 - room, v1 + room)];
-  const even = group.filter(({ y0, y1 }) => y1 - y0 > 0.5 * high && y1 - y0 < 2 * high).length / n;
   const box = {
     x0: min(...frame.map(([x]) => x)),
     y0: min(...frame.map(([, y]) => y)),
@@ -298,6 +292,16 @@ function lineOf(group: readonly Box[], shrunk: number): Found | undefined {
     y1: max(...frame.map(([, y]) => y)),
     area: 0,
   };
+  return { frame, box, wide, tall };
+}
+
+function lineOf(group: readonly Box[], shrunk: number): Found | undefined {
+  const heights = group.map(({ y0, y1 }) => y1 - y0).sort((a, b) => a - b);
+  const high = heights[floor(heights.length / 2)]!;
+  const n = group.length;
+  const { frame, box, wide, tall } = along(group, tiltOf(group, high), shrunk);
+  if (wide < 1.2 * high || tall > 3.2 * high) return undefined;
+  const even = group.filter(({ y0, y1 }) => y1 - y0 > 0.5 * high && y1 - y0 < 2 * high).length / n;
   return { frame, box, score: even * sqrt(tall) * sqrt(wide) * min(1, n / 4) };
 }
 

@@ -92,10 +92,10 @@ export class Observer {
       .glance?.()
       .catch(() => undefined);
     if (!now || this.problems.has(device.id)) return false;
-    const text = ({ folder, fileName, on, since, bytes }: Pick<ObservedRow, "folder" | "fileName" | "on" | "since" | "bytes">) =>
-      [folder, fileName, on, since, bytes].join();
-    const known = new Set((await this.held(device.id)).filter((row) => isSlot(row.folder)).map(text));
-    return known.size === now.length && now.every((font) => known.has(text(font)));
+    const text = ({ folder, fileName, on, bytes }: Pick<ObservedRow, "folder" | "fileName" | "on" | "bytes">, stamp: string) =>
+      [folder, fileName, on, stamp, bytes].join();
+    const known = new Set((await this.held(device.id)).filter((row) => isSlot(row.folder)).map((row) => text(row, row.stamp)));
+    return known.size === now.length && now.every((font) => known.has(text(font, font.since)));
   }
   /** As `observe`, for those who need to know: throws a `Fault` when the device cannot be looked at. */
   async lookOrFail(device: DeviceRow, expected = false): Promise<void> {
@@ -126,7 +126,7 @@ export class Observer {
     await inTurns(fonts, (font) => {
       const { folder, fileName, since, bytes } = font;
       const known = before.get(`${folder}/${fileName}`);
-      const same = known && known.since === since && known.bytes === bytes ? known.sha256 : undefined;
+      const same = known && known.stamp === since && known.bytes === bytes ? known.sha256 : undefined;
       const sha256 = font.sha256 ?? same ?? written.get(`${folder}/${fileName}/${bytes}`);
       // Known by an older reader is not known.
       if (sha256 !== undefined && !outdated.has(sha256)) hashes.set(font, sha256);
@@ -137,16 +137,19 @@ export class Observer {
     const put: SeenFont[] = [];
     const were: SeenFont[] = [];
     await inTurns(fonts, (font) => {
-      const { folder, fileName, on, visible, since, bytes } = font;
+      const { folder, fileName, on, visible, since: stamp, bytes } = font;
       const sha256 = hashes.get(font);
       if (sha256 === undefined) return;
       const place = `${folder}/${fileName}`;
       const known = before.get(place);
       before.delete(place);
-      if (known?.sha256 === sha256 && known.on === on && known.visible === visible && known.since === since && known.bytes === bytes)
-        return;
+      // The same bytes, on as before, have been there since: a file's time is another in every copy.
+      const unchanged = known?.sha256 === sha256 && known.on === on;
+      if (unchanged && known.visible === visible && known.stamp === stamp && known.bytes === bytes) return;
       if (known) were.push(known);
-      put.push({ folder, fileName, sha256, on, visible, since, bytes });
+      const placedAgain = written.has(`${folder}/${fileName}/${bytes}`);
+      const since = unchanged && !placedAgain ? known.since : stamp;
+      put.push({ folder, fileName, sha256, on, visible, since, stamp, bytes });
     });
     const gone = [...before.values()];
     const at = this.uses.now();

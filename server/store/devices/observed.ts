@@ -101,14 +101,15 @@ export class ObservedStore {
     this.stamps.set(deviceId, this.stampOf(deviceId) + 1);
     const remove = this.db.prepare("DELETE FROM observed_fonts WHERE device_id = ? AND folder = ? AND file_name = ?");
     const insert = this.db.prepare(
-      `INSERT INTO observed_fonts (device_id, folder, file_name, sha256, is_on, is_visible, since, bytes) VALUES (?, ?, ?, ?, ?, ?, ?, ?)
+      `INSERT INTO observed_fonts (device_id, folder, file_name, sha256, is_on, is_visible, since, stamp, bytes)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
        ON CONFLICT (device_id, folder, file_name) DO UPDATE SET sha256 = excluded.sha256, is_on = excluded.is_on,
-         is_visible = excluded.is_visible, since = excluded.since, bytes = excluded.bytes`,
+         is_visible = excluded.is_visible, since = excluded.since, stamp = excluded.stamp, bytes = excluded.bytes`,
     );
     this.db.transaction(() => {
       for (const row of gone) remove.run(deviceId, row.folder, row.fileName);
-      for (const { folder, fileName, sha256, on, visible, since, bytes } of put)
-        insert.run(deviceId, folder, fileName, sha256, Number(on), Number(visible), since, bytes);
+      for (const { folder, fileName, sha256, on, visible, since, stamp, bytes } of put)
+        insert.run(deviceId, folder, fileName, sha256, Number(on), Number(visible), since, stamp, bytes);
     })();
   }
 }
@@ -120,12 +121,15 @@ export interface ObservedRow {
   sha256: string;
   on: boolean;
   visible: boolean;
+  /** When these bytes came there, or were turned on or off. */
   since: string;
+  /** The file's own time when it was last looked at: a copied folder has others, with the same bytes. */
+  stamp: string;
   bytes: number;
 }
 /** A font as a look finds it. */
 export type SeenFont = Omit<ObservedRow, "deviceId">;
-const OBSERVED_COLUMNS = `SELECT device_id AS deviceId, folder, file_name AS fileName, sha256, is_on AS "on", is_visible AS visible, since, bytes
+const OBSERVED_COLUMNS = `SELECT device_id AS deviceId, folder, file_name AS fileName, sha256, is_on AS "on", is_visible AS visible, since, stamp, bytes
   FROM observed_fonts`;
 type RawObserved = Omit<ObservedRow, "on" | "visible"> & { on: number; visible: number };
 const observed = (row: RawObserved): ObservedRow => ({ ...row, on: row.on === 1, visible: row.visible === 1 });
