@@ -173,6 +173,9 @@ function problemOf(complaint: string, given: boolean): ProblemError {
   return new ProblemError("entry-damaged", "Its packed data is damaged.", "It was left out; the rest is here. Download the archive again.");
 }
 
+/** So many entries that are too large are left out of what is unpacked; an archive with more holds no fonts. */
+const MOST_LEFT_OUT = 100;
+
 /**
  * Opens an archive and unpacks it whole into `staging`. Throws a `ProblemError`: "archive-password",
  * "archive-password-wrong", "archive-damaged", and the limits' problems before anything is written.
@@ -195,15 +198,16 @@ export async function openSevenZip(archive: string, format: string, options: Sev
     const files = listed.filter((entry) => !entry.folder);
     // Where some entries are open, those are taken, and the others say that they are locked.
     if (files.length > 0 && files.every((entry) => entry.encrypted) && !given) throw locked(false);
-    const large = listed.find((entry) => entry.bytes > limits.entryBytes);
-    if (large) throw entryTooLarge(limits.entryBytes);
+    const large = new Set(files.filter((entry) => entry.bytes > limits.entryBytes).map(({ path }) => path));
+    if (large.size > 0 && (large.size === files.length || large.size > MOST_LEFT_OUT)) throw entryTooLarge(limits.entryBytes);
     // Of compressed single files nobody says how large they are: 7-Zip then claims any size.
-    const total = listed.reduce((sum, entry) => sum + entry.bytes, 0);
+    const total = listed.reduce((sum, entry) => sum + (large.has(entry.path) ? 0 : entry.bytes), 0);
     if (total > room.left) throw room.exceeded();
     const reader = { format, count: listed.length, close: () => {} };
-    if (options.namesOnly) return { ...reader, entries: () => staged(listed, new Map(), staging, given) };
+    if (options.namesOnly) return { ...reader, entries: () => staged(listed, { complaints: new Map(), large, limits }, staging, given) };
     const { code, complaints, overflowed, trailing, fault } = await sevenZip(
-      ["x", "-y", "-snl-", secret, "-o/out"],
+      // Names are names, whatever signs are in them; what is too large stays packed.
+      ["x", "-y", "-snl-", "-spd", ...[...large].map((path) => `-x!${path}`), secret, "-o/out"],
       own,
       staging,
       room.left,
@@ -213,7 +217,7 @@ export async function openSevenZip(archive: string, format: string, options: Sev
     if (given && complaints.size > 0 && [...complaints.values()].every((words) => /wrong password/i.test(words))) throw locked(true);
     const nothingElse = trailing && complaints.size === 0;
     if (code !== 0 && (complaints.size === 0 || listed.length <= 1) && !given && !nothingElse) throw damaged();
-    return { ...reader, entries: () => staged(listed, complaints, staging, given) };
+    return { ...reader, entries: () => staged(listed, { complaints, large, limits }, staging, given) };
   } finally {
     await rm(own, { recursive: true, force: true });
   }
@@ -221,7 +225,7 @@ export async function openSevenZip(archive: string, format: string, options: Sev
 
 async function* staged(
   listed: readonly Listed[],
-  complaints: ReadonlyMap<string, string>,
+  { complaints, large, limits }: { complaints: ReadonlyMap<string, string>; large: ReadonlySet<string>; limits: SevenZipOptions["limits"] },
   staging: string,
   given: boolean,
 ): AsyncGenerator<ArchiveEntry> {
@@ -235,6 +239,7 @@ async function* staged(
       packedBytes: undefined,
       crc32: undefined,
       open: async () => {
+        if (large.has(entry.path)) throw entryTooLarge(limits.entryBytes);
         if (entry.encrypted && !given) throw lockedEntry();
         const complaint = complaints.get(entry.path);
         if (complaint) throw problemOf(complaint, given);

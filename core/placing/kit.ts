@@ -6,7 +6,8 @@ import { PLAIN_LIST, type MenuTraits } from "../menu/traits.ts";
 export interface KitFont {
   fileName: string;
   sha256: string;
-  menu: MenuFont;
+  /** Of each face in it. */
+  menus: readonly MenuFont[];
 }
 /** A file of the kit: one of the library by its sum, one that lies somewhere, or a text. */
 export type KitPiece = { sha256: string } | { sha256: string; at: string } | { text: string };
@@ -33,11 +34,13 @@ function kitMenuNames(menu: MenuFont): { families: string; fourStyle: string; fu
 }
 
 function checklist({ title, day, fonts, profiles, left }: KitInput): string {
-  const rows = fonts.map(({ fileName, menu }) => {
-    const names = kitMenuNames(menu);
-    const cells = [fileName, names.families, names.fourStyle, names.fullName].map((text) => `<td dir="auto">${html(text)}</td>`).join("");
-    return `<tr>${cells}<td class="box"></td><td class="box"></td></tr>`;
-  });
+  const rows = fonts.flatMap(({ fileName, menus }) =>
+    menus.map((menu) => {
+      const names = kitMenuNames(menu);
+      const cells = [fileName, names.families, names.fourStyle, names.fullName].map((text) => `<td dir="auto">${html(text)}</td>`).join("");
+      return `<tr>${cells}<td class="box"></td><td class="box"></td></tr>`;
+    }),
+  );
   const list = (items: readonly string[]) => `<ul>${items.map((item) => `<li>${html(item)}</li>`).join("")}</ul>`;
   return `<!doctype html>
 <html lang="en">

@@ -26,12 +26,18 @@ export interface ProfileFamily {
 export const PROFILE_MEDIA_TYPE = "application/x-apple-aspen-config";
 export const PROFILE_ENDING = ".mobileconfig";
 
-const plain = (name: string): string =>
-  name
+const digest = (of: string | Uint8Array): string => createHash("sha256").update(of).digest("hex").slice(0, 12);
+/** A name that stands in an identifier as it is: its words in letters and digits, joined by `joint`. */
+const AS_IT_IS = { family: /^[A-Za-z0-9]+( [A-Za-z0-9]+)*$/, font: /^[A-Za-z0-9]+(-[A-Za-z0-9]+)*$/ };
+/** A name in letters, digits and hyphens; where signs had to go for it, a digest of all of them tells it from others that look alike then. */
+function plain(name: string, kind: keyof typeof AS_IT_IS): string {
+  const letters = name
     .normalize("NFKD")
     .replace(/[^A-Za-z0-9]+/g, "-")
     .replace(/^-|-$/g, "")
-    .toLowerCase() || createHash("sha256").update(name).digest("hex").slice(0, 12);
+    .toLowerCase();
+  return AS_IT_IS[kind].test(name) ? letters : [letters, digest(name)].filter(Boolean).join("-");
+}
 
 /** A UUID that is the same whenever it is made from the same words (RFC 9562, 5.8 "UUID version 8": made as its writer sees fit). */
 export function steadyUuid(words: string): string {
@@ -43,18 +49,19 @@ export function steadyUuid(words: string): string {
 }
 
 /** The name a tablet knows a family's profile by: placing it again replaces it, and never doubles it. */
-export const profileIdentifier = (library: string, family: string): string => `buvano.${plain(library)}.fonts.${plain(family)}`;
+export const profileIdentifier = (library: string, family: string): string =>
+  `buvano.${plain(library, "font")}.fonts.${plain(family, "family")}`;
 
 /**
  * The profile as XML text. Identifiers follow from library, family and style alone, so that a newer file of the same style replaces the
- * older one; the fonts' bytes are unchanged. Throws when two fonts would share an identifier.
+ * older one; the fonts' bytes are unchanged. Two fonts that go by one name are told apart by their bytes.
  */
 export function writeProfile({ family, organisation, library, fonts }: ProfileFamily): string {
   const identifier = profileIdentifier(library, family);
   const seen = new Set<string>();
   const payloads = fonts.map((font): PlistValue => {
-    const own = `${identifier}.${plain(font.postScriptName || font.fullName)}`;
-    if (seen.has(own)) throw new Error(`Two fonts of the profile share the name ${own}.`);
+    const named = `${identifier}.${plain(font.postScriptName || font.fullName, "font")}`;
+    const own = seen.has(named) ? `${named}-${digest(font.bytes)}` : named;
     seen.add(own);
     return {
       Font: Buffer.from(font.bytes),

@@ -176,12 +176,19 @@ async function unpack(job: UnpackTask, tell: (told: ParcelTold) => void): Promis
     let arrived = 0;
     for (const { path } of job.files) arrived += (await stat(path)).size;
     const room = new Room(job.limits, arrived);
+    const several = job.files.length > 1;
     for (const file of job.files) {
       const alone = job.files.length === 1 && !isFont(sortEntry(file.name, await firstBytes(file.path)).kind);
       if (isArchive(file.name) || alone) {
-        const prefix = job.files.length === 1 ? "" : `${file.name}/`;
-        const inside = await unpackArchive(file.path, file.name, { ...job, room, sink: unpacking.sink, onProgress });
-        for (const entry of inside) entries.push(unpacking.judged({ ...entry, path: prefix + entry.path }));
+        const prefix = several ? `${file.name}/` : "";
+        try {
+          const inside = await unpackArchive(file.path, file.name, { ...job, room, sink: unpacking.sink, onProgress });
+          for (const entry of inside) entries.push(unpacking.judged({ ...entry, path: prefix + entry.path }));
+        } catch (error) {
+          // One archive of several that cannot be opened takes nothing of the others along.
+          if (!several || !(error instanceof ProblemError)) throw error;
+          entries.push(await closedArchive(file, error.problem));
+        }
       } else entries.push(unpacking.judged(await unpacking.loose(file)));
     }
     const fonts = entries.filter((entry) => isFont(entry.kind));
@@ -199,13 +206,24 @@ async function unpack(job: UnpackTask, tell: (told: ParcelTold) => void): Promis
     await batch.drop();
     await rm(job.staging, { recursive: true, force: true });
   }
-  // Where the archive itself is in trouble, that is why there is nothing in it.
+  // Where an archive itself is in trouble, that is why there is nothing in it.
+  const closed =
+    job.files.length > 1 ? entries.find((entry) => entry.problem && job.files.some(({ name }) => name === entry.path)) : undefined;
+  if (closed?.problem) return { ok: false, problem: { ...closed.problem, message: `${closed.path}: ${closed.problem.message}` } };
   if (isCut(entries)) return { ok: false, problem: CUT };
   const message = entries.length === 0 ? "There is nothing in it." : "There is no font in it.";
   return {
     ok: false,
     problem: { code: "parcel-no-fonts", message, next: "Check that you downloaded the font itself and not only its preview or licence." },
   };
+}
+
+/** An archive that came with others and could not be opened, as an entry that says why. */
+async function closedArchive({ name, path }: { name: string; path: string }, problem: Problem): Promise<UnpackedEntry> {
+  const { size } = await stat(path);
+  const locked = problem.code.startsWith("archive-password");
+  const next = locked ? "Drop this archive by itself and type its password; the others are here." : problem.next;
+  return { path: name, kind: "archive", reason: "It could not be opened.", bytes: size, sha256: "", problem: { ...problem, next } };
 }
 
 async function probe({ path, name, staging, limits }: ProbeTask): Promise<ProbeOutcome> {

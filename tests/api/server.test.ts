@@ -238,6 +238,27 @@ describe("what a parcel knows of its styles", () => {
     expect(await retry("fennel")).toMatchObject({ state: "ready", styles: 1 });
     expect(readFileSync(join(trial.dataDir, "library.db")).includes("fennel")).toBe(false);
   });
+  test("of several archives dropped together one that is locked is named, and takes nothing of the others along", async () => {
+    const locked = join(trial.dataDir, "locked.zip");
+    execFileSync("zip", ["-qjP", "fennel", locked, join(build, "demo", "built-in", "WrenSmall-Regular.ttf")]);
+    const plain = (name: string) =>
+      Buffer.from(zipSync({ [name]: readFileSync(join(build, "demo", "built-in", "WrenSmall-Regular.ttf")) }));
+    const bring = async (files: Record<string, Buffer>) => {
+      let call = trial.api().post("/api/parcels");
+      for (const [name, bytes] of Object.entries(files)) call = call.attach("file", bytes, name);
+      const { id } = (await call.expect(200)).body as { id: number };
+      await trial.services.parcels.whenIdle();
+      return ParcelDetail.parse(await trial.json(`/api/parcels/${id}`));
+    };
+    const three = await bring({ "a.zip": plain("a.ttf"), "locked.zip": readFileSync(locked), "c.zip": plain("c.ttf") });
+    expect(three).toMatchObject({ state: "ready", styles: 1 });
+    expect(three.entries.find(({ path }) => path === "locked.zip")!.problem).toMatchObject({
+      code: "archive-password",
+      next: "Drop this archive by itself and type its password; the others are here.",
+    });
+    const none = await bring({ "locked.zip": readFileSync(locked), "broken.zip": Buffer.from("PK\x03\x04 nothing") });
+    expect([none.state, none.problem?.message]).toEqual(["failed", expect.stringMatching(/^(locked|broken)\.zip: /)]);
+  });
 });
 
 test("a paper is read where it lies; what is no paper is not served as one", async () => {

@@ -226,6 +226,17 @@ test("a 7z some of whose entries are locked gives the others", async () => {
   ]);
 });
 
+test.each([[["-ms=on"]], [["-ms=off"]]])("a 7z with an entry larger than the limit gives the others (%j)", async (args) => {
+  const name = `large${args[0]}.7z`;
+  writeFileSync(join(src, "Cabin", "lar*ge [1].bin"), Buffer.alloc(3_000_000, 7));
+  make("7z", ["a", ...args, at(name), "Cabin"]);
+  const entries = await unpack(at(name), { limits: { entryBytes: 1_000_000 } });
+  rmSync(join(src, "Cabin", "lar*ge [1].bin"));
+  const [large, rest] = [entries.filter(({ problem }) => problem), entries.filter(({ problem }) => !problem)];
+  expect(large.map(({ path, problem }) => [basename(path), problem!.code])).toEqual([["lar*ge [1].bin", "entry-bytes-limit"]]);
+  expect(listing(rest)).toEqual(judged(at(name)).filter((line) => !line.includes("lar*ge")));
+});
+
 test("a 7z sees nothing of what lies beside it", async () => {
   make("7z", ["a", at("lonely.7z"), "Cabin/empty.txt", "Cabin/Cabin-Bold.otf"]);
   mkdirSync(join(dir, "alone"));

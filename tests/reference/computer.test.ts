@@ -129,7 +129,7 @@ describe("a kit's scripts", () => {
     const menu = { id: path, family, style, legacyFamily: family, legacyStyle: style, fullName: `${family} ${style}` };
     const more = { postScriptName: "", container: "sfnt", otherNames: [], instances: [], variable: false, latin: true };
     const kind = { outlines: "ttf" as const, symbols: false, colour: false, refusedByBrowsers: "" };
-    return { fileName: basename(path), sha256: digest(bytes), path, menu: { ...menu, ...more, ...kind } };
+    return { fileName: basename(path), sha256: digest(bytes), path, menus: [{ ...menu, ...more, ...kind }] };
   });
   function unpackKit(): string {
     const kit = join(home, "kit of fonts");

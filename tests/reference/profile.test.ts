@@ -89,6 +89,18 @@ describe("a profile", () => {
     for (const id of ids) expect(id).toMatch(/^buvano(\.[a-z0-9-]+)+$/);
     expect(steadyUuid("a")).toBe(steadyUuid("a"));
   });
-  test("refuses two fonts of one name", () =>
-    expect(() => writeProfile({ ...family, fonts: [font("Bold"), font("Bold")] })).toThrow("share the name"));
+  test.each([
+    ["families", ["思源 Sans", "方正 Sans", "Sans", "Foo", "Foo+", "Foo Bar", "Foo-Bar", "Föo"]],
+    ["families of other libraries", ["שביל", "שבילים"]],
+  ])("names that differ only by what an identifier cannot hold have identifiers of their own: %s", (_what, names) => {
+    const ids = names.map((name) => profileIdentifier("A1", name));
+    expect(new Set(ids).size).toBe(names.length);
+    for (const id of ids) expect(id).toMatch(/^buvano(\.[a-z0-9-]+)+$/);
+  });
+  test("holds fonts whose names are alike, and even two of one name, each under an identifier of its own", () => {
+    const named = (postScriptName: string, from: ProfileFont) => ({ ...from, postScriptName });
+    const fonts = [named("A-B", font("Regular")), named("A_B", font("Bold")), named("A-B", font("Bold"))];
+    writeFileSync(path, writeProfile({ ...family, fonts }));
+    expect(new Set(byPython().PayloadContent.map(({ PayloadIdentifier }) => PayloadIdentifier)).size).toBe(3);
+  });
 });

@@ -1,10 +1,10 @@
 // Where lines of lettering may stand in a whole picture: ink darker or lighter than what is around it, in pieces of like height beside one another.
 import type { Colours } from "../../evidence/image.ts";
-import { regionsOf } from "./connected.ts";
-import type { FlatBox } from "../faces/coverage-raster.ts";
 import type { Frame } from "./framed.ts";
+import { regionsIn, smaller, standsOut, type Box, type Paper, type Piece } from "./standing-out.ts";
+import { tiltOf } from "./tilt.ts";
 
-const { PI, abs, cos, floor, max, min, round, sin, sqrt, tan } = Math;
+const { cos, floor, max, min, round, sin, sqrt } = Math;
 
 const LOOKED_AT = 1200;
 const MOST_OFFERED = 8;
@@ -12,9 +12,6 @@ const MOST_PIECES = 6000;
 /** Windows the ground is taken from, as parts of the picture's longer side. */
 const WINDOWS = [1 / 40, 1 / 12];
 
-interface Box extends FlatBox {
-  area: number;
-}
 interface Found {
   frame: Frame;
   score: number;
@@ -26,16 +23,19 @@ export function linesOf(picture: Colours): Frame[] {
   const shrunk = max(1, max(picture.width, picture.height) / LOOKED_AT);
   const [width, height] = [max(1, floor(picture.width / shrunk)), max(1, floor(picture.height / shrunk))];
   const light = smaller(picture, width, height, shrunk);
-  const found: Found[] = [];
-  for (const part of WINDOWS) {
+  const looks = WINDOWS.flatMap((part) => {
     const reach = max(6, round(max(width, height) * part));
-    for (const way of [1, -1] as const) {
-      const regions = regionsIn(standsOut(light, width, height, reach, way), width);
-      const lines = grouped(pieces(regions, width, height), shrunk);
-      const alone = onlyLine(regions, lines, width, height, shrunk);
-      found.push(...lines, ...(alone ? [alone] : []));
-    }
-  }
+    return ([1, -1] as const).map((way) => {
+      const paper = { light, width, height, shrunk, way };
+      const regions = regionsIn(standsOut(light, width, height, reach, way), paper);
+      const lines = grouped(pieces(regions, width, height), paper);
+      return { regions, lines, paper, best: max(0, ...lines.map(({ score }) => score)) };
+    });
+  });
+  // What may stand around the best line is looked for where that was found.
+  const [likeliest] = [...looks].sort((a, b) => b.best - a.best);
+  const alone = likeliest && onlyLine(likeliest.regions, likeliest.lines, likeliest.paper);
+  const found = [...looks.flatMap(({ lines }) => lines), ...(alone ? [alone] : [])];
   found.sort((a, b) => b.score - a.score);
   const kept: Found[] = [];
   for (const one of found) {
@@ -50,9 +50,9 @@ const MOSTLY = 0.85;
 /** A row is so many times as long as it is high, at least. */
 const ROW = 1.4;
 /** Specks are so much smaller than the largest piece. */
-const SPECK = 0.002;
+const SPECK = 0.03;
 /** The one row of ink a picture holds, where its letters are in parts, or joined to shapes that are no letters by themselves. */
-function onlyLine(regions: readonly Box[], lines: readonly Found[], width: number, height: number, shrunk: number): Found | undefined {
+function onlyLine(regions: readonly Piece[], lines: readonly Found[], { width, height, shrunk }: Paper): Found | undefined {
   const largest = max(0, ...regions.map(({ area }) => area));
   const ink = regions.filter(({ area, x0, x1, y0, y1 }) => area > SPECK * largest && (x1 - x0 < 0.97 * width || y1 - y0 < 0.9 * height));
   if (ink.length === 0 || ink.length > MOST_IN_ROW) return undefined;
@@ -65,8 +65,11 @@ function onlyLine(regions: readonly Box[], lines: readonly Found[], width: numbe
   const scaled = ({ x0, y0, x1, y1, area }: Box): Box => ({ x0: x0 * shrunk, y0: y0 * shrunk, x1: x1 * shrunk, y1: y1 * shrunk, area });
   const inside = best ? ink.filter((one) => shared(scaled(one), best.box) > 0.9).reduce((sum, { area }) => sum + area, 0) : 0;
   if (inside > MOSTLY * all || parted(ink, y0, y1)) return undefined;
-  const heights = ink.map((one) => one.y1 - one.y0).sort((a, b) => b - a);
-  const line = along(ink, tiltOf(ink, heights[floor(heights.length / 4)]!), shrunk);
+  const heights = ink
+    .filter(({ area }) => area > 0.05 * largest)
+    .map((one) => one.y1 - one.y0)
+    .sort((a, b) => a - b);
+  const line = along(ink, tiltOf(ink, heights[floor(heights.length / 2)]!), shrunk);
   return { frame: line.frame, box: line.box, score: max(best?.score ?? 0, sqrt(tall) * sqrt(wide)) * 1.01 };
 }
 /** More pieces are a page. */
@@ -83,58 +86,7 @@ function parted(ink: readonly Box[], top: number, bottom: number): boolean {
   return runs.filter((length) => length > max(...runs) / 2).length > 1;
 }
 
-function smaller({ width: from, height: rows, data }: Colours, width: number, height: number, shrunk: number): Float32Array {
-  const out = new Float32Array(width * height);
-  for (let y = 0; y < height; y++) {
-    const [y0, y1] = [floor(y * shrunk), max(floor(y * shrunk) + 1, min(rows, floor((y + 1) * shrunk)))];
-    for (let x = 0; x < width; x++) {
-      const [x0, x1] = [floor(x * shrunk), max(floor(x * shrunk) + 1, min(from, floor((x + 1) * shrunk)))];
-      let sum = 0;
-      for (let v = y0; v < y1; v++) {
-        for (let u = x0; u < x1; u++) {
-          const at = 4 * (v * from + u);
-          sum += 0.299 * data[at]! + 0.587 * data[at + 1]! + 0.114 * data[at + 2]!;
-        }
-      }
-      out[y * width + x] = sum / ((y1 - y0) * (x1 - x0) * 255);
-    }
-  }
-  return out;
-}
-
-/** Which pixels are darker (1) or lighter (−1) than the mean around them, by more than its spread would have it (after Sauvola, 2000). */
-function standsOut(light: Float32Array, width: number, height: number, reach: number, way: 1 | -1): Uint8Array {
-  const wide = width + 1;
-  const [sums, squares] = [new Float64Array(wide * (height + 1)), new Float64Array(wide * (height + 1))];
-  for (let y = 0; y < height; y++) {
-    let [sum, square] = [0, 0];
-    for (let x = 0; x < width; x++) {
-      const value = light[y * width + x]!;
-      sum += value;
-      square += value * value;
-      sums[(y + 1) * wide + x + 1] = sums[y * wide + x + 1]! + sum;
-      squares[(y + 1) * wide + x + 1] = squares[y * wide + x + 1]! + square;
-    }
-  }
-  const out = new Uint8Array(width * height);
-  for (let y = 0; y < height; y++) {
-    const [y0, y1] = [max(0, y - reach), min(height, y + reach + 1)];
-    for (let x = 0; x < width; x++) {
-      const [x0, x1] = [max(0, x - reach), min(width, x + reach + 1)];
-      const n = (x1 - x0) * (y1 - y0);
-      const of = (all: Float64Array) => (all[y1 * wide + x1]! - all[y0 * wide + x1]! - all[y1 * wide + x0]! + all[y0 * wide + x0]!) / n;
-      const mean = of(sums);
-      const spread = sqrt(max(0, of(squares) - mean * mean));
-      if (way * (mean - light[y * width + x]!) > 0.035 + 0.45 * spread) out[y * width + x] = 1;
-    }
-  }
-  return out;
-}
-
-const regionsIn = (mask: Uint8Array, width: number): Box[] =>
-  [...regionsOf(new Int32Array(mask.length), width, (at) => mask[at] === 1, true)].map(({ box, area }) => ({ ...box, area }));
-
-function pieces(regions: readonly Box[], width: number, height: number): Box[] {
+function pieces(regions: readonly Piece[], width: number, height: number): Piece[] {
   const found = regions.filter(({ x0, x1, y0, y1, area }) => {
     const [w, h] = [x1 - x0, y1 - y0];
     return h >= 8 && h <= 0.75 * height && w <= 0.97 * width && w / h < 14 && h / w < 14 && area / (w * h) > 0.07;
@@ -142,7 +94,7 @@ function pieces(regions: readonly Box[], width: number, height: number): Box[] {
   return found.sort((a, b) => b.area - a.area).slice(0, MOST_PIECES);
 }
 
-function grouped(all: readonly Box[], shrunk: number): Found[] {
+function grouped(all: readonly Piece[], paper: Paper): Found[] {
   const boxes = [...all].sort((a, b) => a.x0 - b.x0);
   const parent = boxes.map((_, i) => i);
   const root = (i: number): number => {
@@ -161,14 +113,14 @@ function grouped(all: readonly Box[], shrunk: number): Found[] {
       parent[root(j)] = root(i);
     }
   }
-  const groups = new Map<number, Box[]>();
+  const groups = new Map<number, Piece[]>();
   for (const [i, box] of boxes.entries()) groups.set(root(i), [...(groups.get(root(i)) ?? []), box]);
   return [...groups.values(), ...sentencesOf([...groups.values()])].flatMap((group) => {
     const one =
       group.length >= 2
-        ? lineOf(group, shrunk)
+        ? lineOf(group, paper)
         : group[0]!.x1 - group[0]!.x0 > 2.5 * (group[0]!.y1 - group[0]!.y0)
-          ? lineOf(group, shrunk)
+          ? lineOf(group, paper)
           : undefined;
     return one ?? [];
   });
@@ -178,7 +130,7 @@ function grouped(all: readonly Box[], shrunk: number): Found[] {
 const WORDS_APART = 2.2;
 const LIKE_HIGH = 1.6;
 /** Groups that stand beside one another on one line, taken together. */
-function sentencesOf(groups: readonly Box[][]): Box[][] {
+function sentencesOf(groups: readonly Piece[][]): Piece[][] {
   const words = groups
     .map((boxes) => {
       const heights = boxes.map(({ y0, y1 }) => y1 - y0).sort((a, b) => a - b);
@@ -215,55 +167,6 @@ function sentencesOf(groups: readonly Box[][]): Box[][] {
   return lines.filter((line) => line.length > 1).map((line) => line.flatMap(({ boxes }) => boxes));
 }
 
-/** Tilts that are tried, in degrees to either side. */
-const MOST_TILT = 16;
-const TILT_STEP = 0.5;
-/** How far from a line, in heights of a letter, a letter's foot or head may lie and count as standing on it. */
-const ON_LINE = 0.05;
-/** A line is level unless another tilt puts so many more feet and heads on lines, of all of them, and at least so many. */
-const CLEARLY = 0.16;
-const LEAST_MORE = 1.4;
-
-/** How many of some heights lie on one line, each counted by how near it lies. */
-function onOneLine(heights: readonly number[], within: number): number {
-  let most = 0;
-  for (const line of heights) {
-    let sum = 0;
-    for (const at of heights) sum += max(0, 1 - ((at - line) / within) ** 2);
-    most = max(most, sum);
-  }
-  return most;
-}
-
-/**
- * The tilt of a line of letters, in radians: at it most of their feet stand on one line and most of their heads reach another, whatever hangs
- * below or stands out above. Level where nothing speaks clearly against it.
- */
-export function tiltOf(group: readonly FlatBox[], high: number): number {
-  const letters = group.filter(({ y0, y1 }) => y1 - y0 > 0.45 * high).slice(0, MOST_TILTED);
-  if (letters.length < 4) return 0;
-  const stand = (degrees: number): number => {
-    const slope = tan((degrees * PI) / 180);
-    const lifted = (y: number, { x0, x1 }: FlatBox) => y - slope * ((x0 + x1) / 2);
-    const feet = letters.map((one) => lifted(one.y1, one));
-    const heads = letters.map((one) => lifted(one.y0, one));
-    return onOneLine(feet, ON_LINE * high) + onOneLine(heads, ON_LINE * high);
-  };
-  const level = stand(0);
-  let best = { degrees: 0, stand: level };
-  for (let degrees = -MOST_TILT; degrees <= MOST_TILT; degrees += TILT_STEP) {
-    const one = stand(degrees);
-    if (one > best.stand) best = { degrees, stand: one };
-  }
-  if (best.stand < level + max(LEAST_MORE, CLEARLY * 2 * letters.length)) return 0;
-  for (let degrees = best.degrees - TILT_STEP; degrees <= best.degrees + TILT_STEP; degrees += TILT_STEP / 5) {
-    const one = stand(degrees);
-    if (one > best.stand) best = { degrees, stand: one };
-  }
-  return (best.degrees * PI) / 180;
-}
-const MOST_TILTED = 120;
-
 /** A frame along a group's tilt, with room around. */
 function along(group: readonly Box[], angle: number, shrunk: number): { frame: Frame; box: Box; wide: number; tall: number } {
   const n = group.length;
@@ -295,14 +198,33 @@ function along(group: readonly Box[], angle: number, shrunk: number): { frame: F
   return { frame, box, wide, tall };
 }
 
-function lineOf(group: readonly Box[], shrunk: number): Found | undefined {
+function lineOf(group: readonly Piece[], paper: Paper): Found | undefined {
   const heights = group.map(({ y0, y1 }) => y1 - y0).sort((a, b) => a - b);
   const high = heights[floor(heights.length / 2)]!;
   const n = group.length;
-  const { frame, box, wide, tall } = along(group, tiltOf(group, high), shrunk);
+  const { frame, box, wide, tall } = along(group, tiltOf(group, high), paper.shrunk);
   if (wide < 1.2 * high || tall > 3.2 * high) return undefined;
-  const even = group.filter(({ y0, y1 }) => y1 - y0 > 0.5 * high && y1 - y0 < 2 * high).length / n;
-  return { frame, box, score: even * sqrt(tall) * sqrt(wide) * min(1, n / 4) };
+  // What only shines around letters, or lies in them, is as light as the ground further off.
+  const ink = group.reduce((sum, { light, area }) => sum + light * area, 0) / group.reduce((sum, { area }) => sum + area, 0);
+  const contrast = paper.way * (groundAlong(frame, paper) - ink);
+  if (contrast <= 0) return undefined;
+  const letters = group.filter(({ y0, y1 }) => y1 - y0 > 0.5 * high && y1 - y0 < 2 * high).length;
+  return { frame, box, score: (letters / n) * sqrt(tall) * sqrt(wide) * min(1, letters / 4) * min(1, contrast / CONTRAST) };
+}
+/** Letters that stand out less than this from their ground are less likely ones. */
+const CONTRAST = 0.12;
+const LOOKED_ALONG = 24;
+/** How light it is along a frame's edge, in the middle of what is there. */
+function groundAlong(frame: Frame, { light, width, height, shrunk }: Paper): number {
+  const found: number[] = [];
+  for (const [i, [x0, y0]] of frame.entries()) {
+    const [x1, y1] = frame[(i + 1) % 4]!;
+    for (let k = 0; k < LOOKED_ALONG; k++) {
+      const [x, y] = [(x0 + ((x1 - x0) * k) / LOOKED_ALONG) / shrunk, (y0 + ((y1 - y0) * k) / LOOKED_ALONG) / shrunk];
+      found.push(light[max(0, min(height - 1, floor(y))) * width + max(0, min(width - 1, floor(x)))]!);
+    }
+  }
+  return found.sort((a, b) => a - b)[floor(found.length / 2)]!;
 }
 
 function shared(a: Box, b: Box): number {

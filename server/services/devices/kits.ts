@@ -51,7 +51,8 @@ export class KitService {
         const ending = fontEnding(brief);
         const fileName = freeName(placedFileName({ name: brief.fullName, postScriptName: brief.postScriptName, ending }), taken);
         taken.add(fileName.toLowerCase());
-        fonts.push({ fileName, sha256, menu: menuFont(brief, sha256, style.face) });
+        const faces = this.uses.library.facesBrief(sha256);
+        fonts.push({ fileName, sha256, menus: faces.map((one) => menuFont(one.brief, sha256, one.face)) });
       }
     }
     if (fonts.length === 0) {
@@ -120,10 +121,14 @@ export class KitService {
 
   private async profiles(families: readonly { id: number; name: string }[]): Promise<ProfileToWrite[]> {
     const made: ProfileToWrite[] = [];
+    const taken = new Set<string>();
     for (const { id, name } of families) {
       await othersFirst();
       const plan = this.tablets.plan(id);
-      if (plan) made.push({ ...plan, fileName: fileStem(name) + PROFILE_ENDING });
+      if (!plan) continue;
+      const fileName = freeName(fileStem(name) + PROFILE_ENDING, taken);
+      taken.add(fileName.toLowerCase());
+      made.push({ ...plan, fileName });
     }
     return made;
   }
