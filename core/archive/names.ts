@@ -1,19 +1,60 @@
 // Names inside archives are hostile until read: decoding, and making them safe to write below one folder.
+import { crc32 } from "node:zlib";
 import { ok, fail, type Result } from "../problem.ts";
+import { guessEncoding } from "./name-encoding.ts";
 
-/** The upper half of code page 437, the zip format's default (PKWARE APPNOTE, appendix D; table from memory). */
-const CP437 =
-  "ÇüéâäàåçêëèïîìÄÅÉæÆôöòûùÿÖÜ¢£¥₧ƒáíóúñÑªº¿⌐¬½¼¡«»░▒▓│┤╡╢╖╕╣║╗╝╜╛┐└┴┬├─┼╞╟╚╔╩╦╠═╬╧╨╤╥╙╘╒╓╫╪┘┌█▄▌▐▀αßΓπΣσµτΦΘΩδ∞φε∩≡±≥≤⌠⌡÷≈°∙·√ⁿ²■\u00a0";
-
-/** Decodes a name: UTF-8 when flagged or when the bytes are valid UTF-8, else code page 437. Composed (NFC) form. */
-export function decodeName(bytes: Uint8Array, flaggedUtf8: boolean): string {
+/** Undefined when the bytes are no UTF-8. */
+function asUtf8(bytes: Uint8Array): string | undefined {
   try {
-    return new TextDecoder("utf-8", { fatal: !flaggedUtf8 }).decode(bytes).normalize("NFC");
+    return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
   } catch {
-    let name = "";
-    for (const byte of bytes) name += byte < 0x80 ? String.fromCharCode(byte) : CP437.charAt(byte - 0x80);
-    return name;
+    return undefined;
   }
+}
+
+/** Info-ZIP's Unicode Path field (PKWARE APPNOTE 4.6.9): the name in UTF-8, and a sum of the one it stands for. */
+const UNICODE_PATH = 0x7075;
+/** A name an archive gives beside its own, in UTF-8; undefined when there is none, or it belongs to another name. `extra`: the entry's extra fields. */
+function unicodePath(name: Uint8Array, extra: Uint8Array): string | undefined {
+  const view = new DataView(extra.buffer, extra.byteOffset, extra.byteLength);
+  for (let at = 0; at + 4 <= extra.length;) {
+    const [id, length] = [view.getUint16(at, true), view.getUint16(at + 2, true)];
+    const end = at + 4 + length;
+    if (end > extra.length) return undefined;
+    if (id === UNICODE_PATH && length > 5 && extra[at + 4] === 1 && view.getUint32(at + 5, true) === crc32(name))
+      return asUtf8(extra.subarray(at + 9, end));
+    at = end;
+  }
+  return undefined;
+}
+
+/** A name as an archive stores it. */
+export interface StoredName {
+  bytes: Uint8Array;
+  /** It says of itself that it is UTF-8. */
+  utf8: boolean;
+  extra: Uint8Array;
+}
+export interface DecodedName {
+  name: string;
+  /** The encoding that was guessed, as people call it; empty when nothing had to be guessed. */
+  guessed: string;
+}
+
+/** What tells how a name is written, but for guessing. */
+function told({ bytes, utf8, extra }: StoredName): string | undefined {
+  if (utf8) return new TextDecoder("utf-8").decode(bytes);
+  return unicodePath(bytes, extra) ?? asUtf8(bytes);
+}
+/** Whether nothing tells how a name is written, so that it has to be guessed. */
+export const needsGuess = (name: StoredName): boolean => told(name) === undefined;
+
+/** Decodes a name: as UTF-8 where it is that, else in the encoding that was guessed for all names of its archive. Composed (NFC) form. */
+export function decodeName(name: StoredName, encoding = guessEncoding([name.bytes])): DecodedName {
+  const known = told(name);
+  if (known !== undefined) return { name: known.normalize("NFC"), guessed: "" };
+  const text = encoding.decode(name.bytes) ?? new TextDecoder("latin1").decode(name.bytes);
+  return { name: text.normalize("NFC"), guessed: encoding.words };
 }
 
 const CLIMBS = (name: string) =>

@@ -5,6 +5,8 @@ import { ProblemError, type Problem } from "../problem.ts";
 export interface ArchiveEntry {
   /** As stored, decoded; not yet safe. */
   name: string;
+  /** The encoding its name was guessed to be in, as people call it; empty or missing where nothing had to be guessed. */
+  guessed?: string;
   folder: boolean;
   encrypted: boolean;
   /** What the archive says it unpacks to; undefined when it does not say. Never trusted. */

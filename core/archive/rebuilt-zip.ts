@@ -14,6 +14,7 @@ const SIZES_FOLLOW = 1 << 3;
 
 interface Header {
   name: string;
+  guessed: string;
   locked: boolean;
   method: number;
   crc32: number;
@@ -45,11 +46,11 @@ function readHeader(file: number, size: number, at: number): Header | undefined 
     fixed.readUInt16LE(26),
     fixed.readUInt16LE(28),
   ];
-  const raw = Buffer.alloc(nameBytes);
+  const raw = Buffer.alloc(nameBytes + extraBytes);
   if (at + 30 + nameBytes + extraBytes > size) return undefined;
-  readSync(file, raw, 0, nameBytes, at + 30);
+  readSync(file, raw, 0, raw.length, at + 30);
   return {
-    name: decodeName(raw, (flags & (1 << 11)) !== 0),
+    ...decodeName({ bytes: raw.subarray(0, nameBytes), utf8: (flags & (1 << 11)) !== 0, extra: raw.subarray(nameBytes) }),
     locked: (flags & 1) !== 0,
     method,
     crc32,
@@ -109,7 +110,7 @@ export async function openRebuiltZip(path: string, limits: Limits, otherwise: Pr
       const at = nextHeader(file, size, from);
       const header = at === undefined ? undefined : readHeader(file, size, at);
       if (at === undefined || !header) return;
-      const { name, method, dataAt } = header;
+      const { name, guessed, method, dataAt } = header;
       const later = header.later && header.packed === 0;
       const sizes = later
         ? method === 8
@@ -119,6 +120,7 @@ export async function openRebuiltZip(path: string, limits: Limits, otherwise: Pr
       const whole = sizes !== undefined && dataAt + sizes.packed <= size;
       yield {
         name,
+        guessed,
         folder: /[\\/]$/.test(name),
         encrypted: header.locked,
         claimedBytes: sizes?.unpacked,

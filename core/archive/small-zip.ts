@@ -35,7 +35,12 @@ export function unpackSmallZip(
     const [flags, method, sum] = [buffer.readUInt16LE(at + 8), buffer.readUInt16LE(at + 10), buffer.readUInt32LE(at + 16)];
     const [packed, unpacked, local] = [buffer.readUInt32LE(at + 20), buffer.readUInt32LE(at + 24), buffer.readUInt32LE(at + 42)];
     const [nameBytes, extra, comment] = [buffer.readUInt16LE(at + 28), buffer.readUInt16LE(at + 30), buffer.readUInt16LE(at + 32)];
-    const name = decodeName(buffer.subarray(at + 46, at + 46 + nameBytes), (flags & 0x800) !== 0);
+    const raw = buffer.subarray(at + 46, at + 46 + nameBytes);
+    const { name } = decodeName({
+      bytes: raw,
+      utf8: (flags & 0x800) !== 0,
+      extra: buffer.subarray(at + 46 + nameBytes, at + 46 + nameBytes + extra),
+    });
     at += 46 + nameBytes + extra + comment;
     if (name.endsWith("/") || (flags & 1) !== 0 || (method !== 0 && method !== 8) || !wanted(name)) continue;
     if (unpacked > room) throw new SmallZipFault("large");

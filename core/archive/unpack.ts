@@ -198,6 +198,8 @@ async function unpackEntry(
     stream = await entry.open();
     const { head, all } = await peek(measured(entry, stream, limits, room));
     const sorted = sortEntry(shown, head);
+    if (entry.guessed)
+      sorted.reason = `${sorted.reason} The archive does not say how its name is written; it was read as ${entry.guessed}.`;
     const { sha256, path } = await sink({ path: shown, kind: sorted.kind }, all);
     return { unpacked: { path: shown, ...sorted, bytes: room.bytes - before, sha256 }, storedAt: path };
   } catch (error) {

@@ -5,7 +5,8 @@ import { Readable } from "node:stream";
 import { inflateRawSync } from "node:zlib";
 import * as yauzl from "yauzl";
 import { ProblemError } from "../problem.ts";
-import { decodeName } from "./names.ts";
+import { decodeName, needsGuess, type StoredName } from "./names.ts";
+import { guessEncoding, type NameEncoding } from "./name-encoding.ts";
 import type { ArchiveEntry, ArchiveReader } from "./reader.ts";
 
 const UTF8_NAMES = 1 << 11;
@@ -201,11 +202,31 @@ export function holdsZip(path: string): boolean {
   }
 }
 
-function toEntry({ zip, blocks, place }: Opened, entry: yauzl.Entry): ArchiveEntry {
-  const raw = entry.fileName as unknown as Buffer;
-  const name = decodeName(raw, (entry.generalPurposeBitFlag & UTF8_NAMES) !== 0);
+const nameOf = (entry: yauzl.Entry): StoredName => ({
+  bytes: entry.fileName as unknown as Buffer,
+  utf8: (entry.generalPurposeBitFlag & UTF8_NAMES) !== 0,
+  extra: entry.extraFieldRaw,
+});
+
+/** So many entries are looked at before the first is handed out, to see how names are written that do not say so. */
+const LOOKED_AHEAD = 2000;
+/** Entries with their names, which are judged together. */
+async function* named(opened: Opened): AsyncGenerator<ArchiveEntry> {
+  const all = centralDirectory(opened.zip);
+  const ahead: yauzl.Entry[] = [];
+  let next = await all.next();
+  for (; !next.done && ahead.length < LOOKED_AHEAD; next = await all.next()) ahead.push(next.value);
+  const unclear = ahead.map(nameOf).filter(needsGuess);
+  const encoding = unclear.length > 0 ? guessEncoding(unclear.map(({ bytes }) => bytes)) : undefined;
+  for (const entry of ahead) yield toEntry(opened, entry, encoding);
+  for (; !next.done; next = await all.next()) yield toEntry(opened, next.value, encoding);
+}
+
+function toEntry({ zip, blocks, place }: Opened, entry: yauzl.Entry, encoding: NameEncoding | undefined): ArchiveEntry {
+  const { name, guessed } = decodeName(nameOf(entry), encoding);
   return {
     name,
+    guessed,
     folder: /[\\/]$/.test(name),
     encrypted: (entry.generalPurposeBitFlag & 1) !== 0,
     claimedBytes: entry.uncompressedSize,
@@ -252,8 +273,6 @@ export async function openZip(path: string): Promise<ArchiveReader> {
     format: "zip",
     count: opened.zip.entryCount,
     close: () => opened.close(),
-    async *entries() {
-      for await (const entry of centralDirectory(opened.zip)) yield toEntry(opened, entry);
-    },
+    entries: () => named(opened),
   };
 }
