@@ -1,8 +1,7 @@
 // `buvano clear`: what fonts may be used for, by the papers that lie with them; nothing is kept. One line a family. Exit code 1 when there is none.
 import { createHash } from "node:crypto";
 import { createRequire } from "node:module";
-import { mkdtemp, open, readdir, readFile, rm, stat } from "node:fs/promises";
-import { tmpdir } from "node:os";
+import { open, readdir, readFile, stat } from "node:fs/promises";
 import { basename, dirname, extname, join, relative } from "node:path";
 import { sortEntry } from "../core/archive/kinds.ts";
 import { DEFAULT_LIMITS } from "../core/archive/limits.ts";
@@ -21,6 +20,7 @@ import { inspectFont } from "../core/inspect.ts";
 import { ProblemError, type Problem } from "../core/problem.ts";
 import { isWoff2, loadWoff2 } from "../core/sfnt/woff2.ts";
 import { written } from "./unpack.ts";
+import { withOwnFolder } from "./own-folder.ts";
 
 interface Found {
   fonts: ClearedFont[];
@@ -70,9 +70,8 @@ class Reader {
       if (entry.isFile() && sortEntry(entry.name, new Uint8Array()).kind === "paper")
         await this.file(join(dirname(font), entry.name), entry.name, found);
   }
-  private async archive(path: string, under: string, found: Found): Promise<void> {
-    const dir = await mkdtemp(join(tmpdir(), "buvano-clear-"));
-    try {
+  private archive(path: string, under: string, found: Found): Promise<void> {
+    return withOwnFolder(async (dir) => {
       let number = 0;
       await unpackArchive(path, basename(path), {
         limits: DEFAULT_LIMITS,
@@ -84,9 +83,7 @@ class Reader {
           return { sha256, path: at };
         },
       });
-    } finally {
-      await rm(dir, { recursive: true, force: true });
-    }
+    });
   }
 
   private async file(at: string, path: string, found: Found): Promise<void> {

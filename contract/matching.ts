@@ -86,6 +86,8 @@ export const MatchAnswer = z.object({
   /** Nobody typed the words, so it is a weaker answer. */
   weaker: z.boolean(),
   turned: z.enum(["", "half", "mirror"]),
+  /** By how many degrees the frame was turned, because the letters stood askew in it. */
+  straightened: z.number().default(0),
   candidates: z.array(MatchCandidate),
   /** Faces that were looked among. */
   among: z.number().int(),

@@ -59,6 +59,7 @@ export interface MatchFound {
   candidates: (Omit<Candidate, "face"> & { key: string })[];
   among: number;
   turned: SeenLine["turned"];
+  straightened: number;
   /** What was read, where nobody typed it. */
   words: string;
 }
@@ -233,7 +234,13 @@ async function match(
   });
   if (!found.ok) return found;
   const candidates = found.value.map(({ face, ...one }) => ({ ...one, key: keys[face]! }));
-  return ok({ candidates, among: among.size, turned: seen.value.turned, words: typed ? "" : seen.value.line.words });
+  return ok({
+    candidates,
+    among: among.size,
+    turned: seen.value.turned,
+    straightened: seen.value.straightened,
+    words: typed ? "" : seen.value.line.words,
+  });
 }
 
 function alike({ library, of, among, most }: Extract<MatchTask, { kind: "alike" }>): AlikeFound {

@@ -128,11 +128,14 @@ export function layOver(letters: readonly SetLetter[], target: Target, seen: Flo
   const room = ceil(3 * sigma) + 2;
   const laid: LetterLaid[] = [];
   const parts: { x0: number; y0: number; w: number; h: number }[] = [];
+  // Where letters run into one another none has a place of its own: each is looked for where the one before it was found to lie.
+  let drift = 0;
   for (const letter of letters) {
     const spots = target.places.slice(letter.first, letter.last + 1).filter((one) => one !== undefined);
     const { box } = letter;
-    let tx = place.tx;
-    if (spots.length === letter.last + 1 - letter.first) {
+    let tx = place.tx + drift;
+    const known = spots.length === letter.last + 1 - letter.first;
+    if (known) {
       const [x0, x1] = [min(...spots.map((one) => one.x0)), max(...spots.map((one) => one.x1))];
       tx = (x0 + x1) / 2 - ((box.x0 + box.x1) / 2) * sx;
     }
@@ -143,15 +146,26 @@ export function layOver(letters: readonly SetLetter[], target: Target, seen: Flo
     if (w <= 0 || h <= 0) return undefined;
     let [dx, dy] = [0, 0];
     let own: Float32Array = seen;
+    if (!known && steps >= CLOSELY) {
+      const reach = ceil(SOUGHT * sy);
+      dx = soughtAlong(
+        blurred(rasterOf(letter.polygons, w, h, sx, sy, tx - x0, place.ty - y0), w, h, sigma),
+        seen,
+        { w, h, x0, y0, width },
+        reach,
+      );
+    }
+    const from = dx;
     for (let step = 0; step <= steps; step++) {
       own = blurred(rasterOf(letter.polygons, w, h, sx, sy, tx + dx - x0, place.ty + dy - y0), w, h, sigma);
       if (step === steps) break;
       const [mx, my] = shift(own, seen, w, h, x0, y0, width);
-      dx = max(-MOST_SHIFT, min(MOST_SHIFT, dx + mx));
+      dx = max(from - MOST_SHIFT, min(from + MOST_SHIFT, dx + mx));
       // Letters stand on one line: up and down only by what rounding does.
       dy = max(-1, min(1, dy + my));
       if (abs(mx) + abs(my) < 0.05) break;
     }
+    if (!known) drift += dx;
     for (let y = 0; y < h; y++) {
       for (let x = 0; x < w; x++) {
         const at = (y + y0) * width + x + x0;
@@ -183,6 +197,36 @@ export function layOver(letters: readonly SetLetter[], target: Target, seen: Flo
     laid[i]!.error = own / max(1e-6, all);
   }
   return { error: off / max(1e-6, sqrt(whole * square)), letters: laid, scale: sy, stretch, ...spacingOf(laid) };
+}
+
+/** Letters that run into one another are looked for so far to either side, in ems: pairs may be set closer than the face's own widths have it. */
+const SOUGHT = 0.12;
+/** With so many steps it is looked closely. */
+const CLOSELY = 2;
+/** How many whole pixels along the line a drawing lies best on what is seen; ink of its neighbours beside it does not count. */
+function soughtAlong(
+  own: Float32Array,
+  seen: Float32Array,
+  { w, h, x0, y0, width }: { w: number; h: number; x0: number; y0: number; width: number },
+  reach: number,
+): number {
+  let best = { by: 0, off: Infinity };
+  for (let k = 0; k <= 2 * reach; k++) {
+    // The nearest first: of equals the smallest move is taken.
+    const by = k % 2 === 1 ? (k + 1) / 2 : -k / 2;
+    let off = 0;
+    for (let y = 0; y < h; y++) {
+      for (let x = 0; x < w; x++) {
+        const value = own[y * w + x]!;
+        if (value < 0.05) continue;
+        const at = x + x0 + by;
+        const there = at < 0 || at >= width ? 0 : seen[(y + y0) * width + at]!;
+        off += value * (value - there) ** 2;
+      }
+    }
+    if (off < best.off * 0.98) best = { by, off };
+  }
+  return best.by;
 }
 
 /** How letters stand to where the face would set them: further apart by so much each, and unevenly by so much, in ems. */

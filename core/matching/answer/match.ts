@@ -7,6 +7,7 @@ import type { FaceIndex } from "../faces/index-of-faces.ts";
 import { areaOfFlat } from "../faces/outlines.ts";
 import { nearFaces, ranked, type LoadFace, type Ranked } from "./rank.ts";
 import { readLine, type LineRead } from "../picture/read-line.ts";
+import { tiltOf } from "../picture/tilt.ts";
 import { recognised } from "../picture/recognise.ts";
 import type { SetLetter } from "../faces/set-line.ts";
 import { shortlist } from "./shortlist.ts";
@@ -26,6 +27,8 @@ export interface SeenLine {
   line: LineRead;
   /** How the line had to be turned to be read. */
   turned: "" | "half" | "mirror";
+  /** By how many degrees the frame was turned because its letters stood askew in it. */
+  straightened: number;
 }
 export interface Candidate {
   face: number;
@@ -55,25 +58,47 @@ const NO_FRAME = () =>
     "Draw the frame closer around one line, or choose the colour of the letters.",
   );
 
-/** Reads what is framed; a line that reads far better upside down or in a mirror is turned. Problems: as of `readLine`. */
+/** Letters that stand askew by less, in degrees, are read as well as level ones. */
+const ASKEW = 0.6;
+/** A frame turned about its middle. */
+function turnedFrame(frame: Frame, degrees: number): Frame {
+  const [mx, my] = [0, 1].map((i) => frame.reduce((sum, corner) => sum + corner[i]!, 0) / 4) as [number, number];
+  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  return frame.map(([x, y]) => [mx + (x - mx) * c - (y - my) * s, my + (x - mx) * s + (y - my) * c] as const) as unknown as Frame;
+}
+
+/** Reads what is framed, straight if its letters stand askew in the frame, and turned if it reads far better so. Problems: as of `readLine`. */
 export function seeLine(picture: Colours, asked: Asked, index: FaceIndex): Result<SeenLine> {
+  const seen = seeAs(picture, asked, index);
+  if (!seen.ok) return seen;
+  const boxes = seen.value.line.letters.flatMap(({ box, rough }) => (box && !rough ? [box] : []));
+  const heights = boxes.map(({ y0, y1 }) => y1 - y0).sort((a, b) => a - b);
+  const high = heights[Math.floor(heights.length / 2)] ?? 0;
+  const askew = (tiltOf(boxes, high) * 180) / Math.PI;
+  if (Math.abs(askew) < ASKEW || seen.value.turned !== "") return seen;
+  const straight = seeAs(picture, { ...asked, frame: turnedFrame(asked.frame, askew) }, index);
+  if (!straight.ok || nearest(index, straight.value.line) > nearest(index, seen.value.line)) return seen;
+  return ok({ ...straight.value, straightened: askew });
+}
+const nearest = (index: FaceIndex, line: LineRead): number => shortlist(index, line.seen, 1)[0]?.distance ?? Infinity;
+
+function seeAs(picture: Colours, asked: Asked, index: FaceIndex): Result<SeenLine> {
   const framed = framedPart(picture, asked.frame, asked.strokes, asked.colour);
   if (!framed) return NO_FRAME();
   const as = readLine(framed, index, asked.words);
   if (!as.ok) return as;
-  const distance = (line: LineRead) => shortlist(index, line.seen, 1)[0]?.distance ?? Infinity;
-  const own: SeenLine = { framed, line: as.value, turned: "" };
-  const before = distance(as.value);
+  const own: SeenLine = { framed, line: as.value, turned: "", straightened: 0 };
+  const before = nearest(index, as.value);
   if (as.value.seen.length === 0 || (before < NEAR_ENOUGH && trusted(as.value))) return ok(own);
   let best = { own, distance: before, trust: trustOf(as.value) };
   for (const turned of ["half", "mirror"] as const) {
     const other = turnedPart(framed, turned);
     const read = readLine(other, index, asked.words);
     if (!read.ok) continue;
-    const far = distance(read.value);
+    const far = nearest(index, read.value);
     const trust = trustOf(read.value);
     const better = asked.words.trim() === "" ? trust > best.trust + 0.25 : far < best.distance * TURNED;
-    if (better) best = { own: { framed: other, line: read.value, turned }, distance: far, trust };
+    if (better) best = { own: { framed: other, line: read.value, turned, straightened: 0 }, distance: far, trust };
   }
   return ok(best.own);
 }

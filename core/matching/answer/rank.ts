@@ -82,8 +82,13 @@ export async function ranked(
   const sets = new Map<number, SetLetter[]>();
   const lay = (at: Looked, face: number, blur: number, steps: number): Ranked | undefined => {
     // The picture is smoothed a little against its noise; a drawing is blurred by that and by what the picture's own blur seems to be.
-    const laid = layOver(sets.get(face)!, at.target, at.seen, Math.hypot(blur, SMOOTHED), steps);
-    return laid && { face, laid, letters: sets.get(face)!, error: errorOf(laid) };
+    // Where letters touch, those that were told apart may have been told apart wrongly: the words are laid over as one, too.
+    const ways = steps >= 2 && typed ? [at.target, at.asOne] : [at.target];
+    const found = ways.flatMap((target) => {
+      const laid = layOver(sets.get(face)!, target, at.seen, Math.hypot(blur, SMOOTHED), steps);
+      return laid ? [{ face, laid, letters: sets.get(face)!, error: errorOf(laid) }] : [];
+    });
+    return found.sort(byError)[0];
   };
   let sigma = SIGMAS[1]!;
   const first: Ranked[] = [];
@@ -124,6 +129,8 @@ const byError = (a: Ranked, b: Ranked): number => a.error - b.error;
 
 interface Looked {
   target: ComparedLine;
+  /** Without the places letters were told apart at. */
+  asOne: ComparedLine;
   seen: Float32Array;
 }
 function makeTarget(line: LineRead, typed: boolean, height: number): Looked {
@@ -132,7 +139,8 @@ function makeTarget(line: LineRead, typed: boolean, height: number): Looked {
   const target = comparedLine(line, scale);
   if (!typed) maskUnsure(line, target);
   const { ink, width, height: high } = target.grey;
-  return { target, seen: blurred(ink, width, high, SMOOTHED) };
+  const nowhere = target.places.map(() => undefined);
+  return { target, asOne: { ...target, places: nowhere }, seen: blurred(ink, width, high, SMOOTHED) };
 }
 
 /** The blur the best of some explain most with. */

@@ -31,7 +31,10 @@ export function verdictOf(
   const led = rival === undefined || (rival >= error * IT.lead && rival - error >= IT.apart);
   const plain = Math.abs(Math.log(laid.stretch)) < 0.03;
   if (typed && apart && plain && error <= IT.error && worst <= IT.worst && led && letters >= IT.letters && scale >= IT.scale) return "it";
-  return error <= RELATIVE ? "relative" : error <= MANNER ? "manner" : "unlike";
+  if (error <= RELATIVE) return "relative";
+  // Where letters could not be told apart, what does not fit may be laid wrongly: that denies nothing.
+  if (!apart) return "open";
+  return error <= MANNER ? "manner" : "unlike";
 }
 /** 1 for the same drawing; one half where a tenth of the ink is not shared. */
 export const likenessOf = (error: number): number => 1 / (1 + Math.max(0, error) / 0.1);

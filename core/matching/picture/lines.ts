@@ -64,13 +64,21 @@ function onlyLine(regions: readonly Piece[], lines: readonly Found[], { width, h
   const all = ink.reduce((sum, { area }) => sum + area, 0);
   const scaled = ({ x0, y0, x1, y1, area }: Box): Box => ({ x0: x0 * shrunk, y0: y0 * shrunk, x1: x1 * shrunk, y1: y1 * shrunk, area });
   const inside = best ? ink.filter((one) => shared(scaled(one), best.box) > 0.9).reduce((sum, { area }) => sum + area, 0) : 0;
-  if (inside > MOSTLY * all || parted(ink, y0, y1)) return undefined;
+  if (inside > MOSTLY * all || parted(ink, y0, y1) || widestGap(ink) > WORDS_APART * tall) return undefined;
   const heights = ink
     .filter(({ area }) => area > 0.05 * largest)
     .map((one) => one.y1 - one.y0)
     .sort((a, b) => a - b);
   const line = along(ink, tiltOf(ink, heights[floor(heights.length / 2)]!), shrunk);
   return { frame: line.frame, box: line.box, score: max(best?.score ?? 0, sqrt(tall) * sqrt(wide)) * 1.01 };
+}
+function widestGap(ink: readonly Box[]): number {
+  let [end, widest] = [Infinity, 0];
+  for (const { x0, x1 } of [...ink].sort((a, b) => a.x0 - b.x0)) {
+    widest = max(widest, x0 - end);
+    end = end === Infinity ? x1 : max(end, x1);
+  }
+  return widest;
 }
 /** More pieces are a page. */
 const MOST_IN_ROW = 400;

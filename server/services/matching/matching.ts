@@ -212,7 +212,7 @@ export class MatchService {
     this.going.delete(id);
   }
 
-  private told({ candidates, among, turned }: MatchFound, asked: MatchAsked): MatchAnswer {
+  private told({ candidates, among, turned, straightened }: MatchFound, asked: MatchAsked): MatchAnswer {
     const shown = candidates.flatMap(({ key, likeness, verdict, differences, overlay, asIn }): MatchCandidate[] => {
       const where = this.where(idOfKey(key), asked.jobId);
       const like = asIn === undefined ? undefined : candidates[asIn];
@@ -236,6 +236,7 @@ export class MatchService {
       sentence: sentenceOf(shown, weaker),
       weaker,
       turned,
+      straightened,
       among,
       candidates: shown,
       unmeasured: this.acts.measurer.left,
@@ -371,8 +372,12 @@ function sentenceOf(found: readonly MatchCandidate[], weaker: boolean): string {
         ? `Closest match: ${name}. Type the words for a surer answer.`
         : `It cannot be told for sure. Closest match: ${name}, a near relative or the font itself.`;
     case "manner":
-      return `None of the fonts here is this one. In the same manner: ${name}.`;
+      return weaker
+        ? `In the same manner: ${name}. Type the words for a surer answer.`
+        : `None of the fonts here is this one. In the same manner: ${name}.`;
     case "unlike":
-      return "Nothing like it is here.";
+      return weaker ? "Nothing here fits what was read. Type the words for a surer answer." : "Nothing like it is here.";
+    case "open":
+      return `It cannot be told: the letters run into one another, or stand askew. Frame fewer of them, or put the frame's corners on the line. Closest match: ${name}.`;
   }
 }

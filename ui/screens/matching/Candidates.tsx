@@ -73,7 +73,7 @@ const Lead = ({ href, label, testID }: { href: Href; label: string; testID?: str
   </Link>
 );
 
-const MARKS: Record<MatchCandidate["verdict"], string> = { it: "●", relative: "◐", manner: "○", unlike: "–" };
+const MARKS: Record<MatchCandidate["verdict"], string> = { it: "●", relative: "◐", manner: "○", unlike: "–", open: "?" };
 
 function CandidateRow({
   one,

@@ -204,6 +204,7 @@ export function MatchScreen({ id }: { id: number }) {
                     <Strong>{found.sentence}</Strong>
                     {changed ? <Small>{SAY.thisIsTheAnswerTo}</Small> : null}
                     {TURNED[found.turned] ? <Small>{TURNED[found.turned]}</Small> : null}
+                    {found.straightened === 0 ? null : <Small>{SAY.theFrameWasStraightened(found.straightened)}</Small>}
                     {found.unmeasured > 0 ? <Small>{SAY.unmeasuredCouldNotBeLooked(found.unmeasured)}</Small> : null}
                   </View>
                   {current ? <Overlay url={url} asked={answered} candidate={current} width={match.width} height={match.height} /> : null}

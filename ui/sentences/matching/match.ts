@@ -72,6 +72,8 @@ export const SAY = {
   tapALetterToSay: "Tap a letter to say which colour the letters have.",
   theLineStandsUpsideDown: "The line stands upside down; it is read turned.",
   theLineIsMirroredIt: "The line is mirrored; it is read turned over.",
+  theFrameWasStraightened: (degrees: number) =>
+    `The letters stood askew in the frame by ${Math.abs(degrees).toFixed(1)}°; they were read straightened.`,
   whichFontIsThis: "Which font is this?",
   comparingDoneOfIt: (done: number, it: number) => `Comparing: ${done} of ${it}`,
   lookingThroughYourFonts: "Looking through your fonts",
