@@ -49,7 +49,7 @@ export class FileStore {
   }
   /** Many files stored together: written under temporary names, then synced side by side and renamed by `commit`. */
   batch(): Batch {
-    return new Batch(this, !isMainThread);
+    return new Batch(this, !isMainThread || process.send !== undefined);
   }
 }
 

@@ -1,4 +1,4 @@
-// The worker threads that run core on large or hostile input, by kind of work.
+// The workers that run core on large or hostile input, by kind of work: each a process of its own.
 import { stat } from "node:fs/promises";
 import { join } from "node:path";
 import type { CutOutcome, CutTask } from "./cut.worker.ts";
@@ -38,22 +38,23 @@ export class WorkPool {
   constructor(workerDir: string) {
     const file = (name: string) => join(workerDir, `${name}.worker.mjs`);
     // Started at once and kept: the first parcel does not wait for a thread to load its code.
-    this.parcels = new Threads({ file: file("parcel"), most: PARCEL_THREADS, kept: 2, memoryMib: 512 });
+    this.parcels = new Threads({ file: file("parcel"), most: PARCEL_THREADS, kept: 2, memoryMib: 512, besideMib: 1500 });
     this.papers = {
       short: new Threads({ file: file("paper"), most: 1, memoryMib: 256, besideMib: 600 }),
       long: new Threads({ file: file("paper"), most: 1, memoryMib: 384, besideMib: 800 }),
     };
-    this.fonts = new Threads({ file: file("font"), most: 2, memoryMib: 512 });
+    this.fonts = new Threads({ file: file("font"), most: 2, memoryMib: 512, besideMib: 900 });
     this.evidence = new Threads({ file: file("evidence"), most: 3, memoryMib: 512, besideMib: 900, idleMs: 60 * SECOND });
-    this.kits = new Threads({ file: file("kit"), most: 1, memoryMib: 384 });
-    this.places = new Threads({ file: file("places"), most: 1, memoryMib: 512, idleMs: 120 * SECOND });
+    this.kits = new Threads({ file: file("kit"), most: 1, memoryMib: 384, besideMib: 600 });
+    this.places = new Threads({ file: file("places"), most: 1, memoryMib: 512, besideMib: 400, idleMs: 120 * SECOND });
     this.glyphs = new Threads({ file: file("glyphs"), most: 2, memoryMib: 512, besideMib: 600, idleMs: 30 * SECOND });
     this.signs = new Threads({ file: file("glyphs"), most: 1, memoryMib: 384, besideMib: 400, idleMs: 120 * SECOND });
     this.cuts = new Threads({ file: file("cut"), most: 1, memoryMib: 768, besideMib: 600, idleMs: 60 * SECOND });
     // The thread that matches keeps the index, and pictures of 16 million pixels take their room.
     this.matches = new Threads({ file: file("match"), most: 1, memoryMib: 768, besideMib: 1200, idleMs: 120 * SECOND });
     this.measures = new Threads({ file: file("match"), most: 2, memoryMib: 384, besideMib: 900, idleMs: 10 * SECOND });
-    this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64 });
+    // It reads nothing that came from anywhere.
+    this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64, besideMib: undefined, apart: "thread" });
   }
 
   /** Takes a parcel apart, telling how far it is and what was found. */

@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
-import { afterAll, expect, test } from "@jest/globals";
+import { afterAll, describe, expect, test } from "@jest/globals";
 import { amount } from "../../tests/amount.ts";
 import { TaskLost, Threads } from "./threads.ts";
 
@@ -16,22 +16,25 @@ const file = join(dir, "odd.worker.mjs");
 writeFileSync(
   file,
   `import { parentPort } from "node:worker_threads";
-  parentPort.on("message", async ({ id, task }) => {
+  const reply = parentPort ? (one) => parentPort.postMessage(one) : (one) => process.send(one);
+  (parentPort ?? process).on("message", async ({ id, task }) => {
     if (task.do === "die") process.exit(3);
+    if (task.do === "abort") process.abort();
     if (task.do === "throw") setImmediate(() => { throw new Error("out of nowhere"); });
     else if (task.do === "hang") for (;;);
     else if (task.do === "grow") { const all = []; for (;;) all.push(new Array(100000).fill(Math.random())); }
-    else if (task.do === "fail") parentPort.postMessage({ kind: "failed", id, message: "It cannot be done.", stack: "" });
-    else { parentPort.postMessage({ kind: "told", id, told: "half" }); setTimeout(() => parentPort.postMessage({ kind: "done", id, outcome: task.give }), task.ms ?? 0); }
+    else if (task.do === "fail") reply({ kind: "failed", id, message: "It cannot be done.", stack: "" });
+    else { reply({ kind: "told", id, told: "half" }); setTimeout(() => reply({ kind: "done", id, outcome: task.give }), task.ms ?? 0); }
   });
-  parentPort.postMessage({ kind: "ready" });`,
+  reply({ kind: "ready" });`,
 );
 interface Odd {
-  do: "die" | "throw" | "hang" | "grow" | "fail" | "give";
+  do: "die" | "abort" | "throw" | "hang" | "grow" | "fail" | "give";
   give?: number;
   ms?: number;
 }
-const threads = (most: number) => new Threads<Odd, number>({ file, most, memoryMib: 64 });
+const threads = (most: number, apart: "process" | "thread" = "process") =>
+  new Threads<Odd, number>({ file, most, memoryMib: 64, besideMib: undefined, apart });
 const options = { deadlineMs: 20_000 };
 const why = (task: Promise<unknown>) =>
   task.then(
@@ -39,21 +42,33 @@ const why = (task: Promise<unknown>) =>
     (error: unknown) => (error instanceof TaskLost ? error.why : (error as Error).message),
   );
 
-test.each<[Odd["do"], string, number]>([
-  ["die", "died", 20_000],
-  ["throw", "died", 20_000],
-  ["hang", "overran", 300],
-  ["grow", "memory", 20_000],
-  ["fail", "It cannot be done.", 20_000],
-])("a task that makes its thread %s fails alone", async (does, expected, deadlineMs) => {
-  const pool = threads(2);
-  const others = [1, 2, 3].map((give) => pool.run({ do: "give", give, ms: 20 }, options));
-  const lost = pool.run({ do: does }, { deadlineMs });
-  const after = [4, 5].map((give) => pool.run({ do: "give", give }, options));
-  expect(await why(lost)).toBe(expected);
-  expect(await Promise.all([...others, ...after])).toEqual([1, 2, 3, 4, 5]);
-  await pool.close();
+describe.each(["process", "thread"] as const)("in a %s", (apart) => {
+  test.each<[Odd["do"], string, number]>([
+    ["die", "died", 20_000],
+    ["throw", "died", 20_000],
+    ["hang", "overran", 300],
+    ["grow", "memory", 20_000],
+    ["fail", "It cannot be done.", 20_000],
+  ])("a task that makes its thread %s fails alone", async (does, expected, deadlineMs) => {
+    const pool = threads(2, apart);
+    const others = [1, 2, 3].map((give) => pool.run({ do: "give", give, ms: 20 }, options));
+    const lost = pool.run({ do: does }, { deadlineMs });
+    const after = [4, 5].map((give) => pool.run({ do: "give", give }, options));
+    expect(await why(lost)).toBe(expected);
+    expect(await Promise.all([...others, ...after])).toEqual([1, 2, 3, 4, 5]);
+    await pool.close();
+  });
 });
+
+test("readers that abort, fifty times, take nothing along but their own task", async () => {
+  const pool = threads(3);
+  for (let n = 0; n < 50; n++) {
+    const lost = pool.run({ do: "abort" }, options);
+    const beside = pool.run({ do: "give", give: n, ms: 1 }, options);
+    expect([await why(lost), await beside]).toEqual(["memory", n]);
+  }
+  await pool.close();
+}, 60_000);
 
 test("waiting is no computing: only many times the deadline ends it", async () => {
   const pool = threads(1);

@@ -1,22 +1,15 @@
-// Worker threads that do one kind of work: one task a thread, each with a deadline. A thread that dies or overruns takes only its own task
-// along, and another takes its place.
-import { readFileSync } from "node:fs";
-import { Worker, type TransferListItem } from "node:worker_threads";
+// Pools of workers that do one kind of work: one task each at a time, with a deadline. One that dies or overruns takes only its own task along,
+// and another takes its place.
+import type { TransferListItem } from "node:worker_threads";
+import { processHand, threadHand, type Hand, type HandOptions } from "./hand.ts";
 
-export interface ThreadOptions {
-  /** The built worker file; it calls `serve` (serve.ts). */
-  file: string;
-  /** Threads at most. */
+export interface ThreadOptions extends HandOptions {
+  /** Workers at most. */
   most: number;
-  /** Threads started at once and kept; the others end when they were idle for a while. */
+  /** Workers started at once and kept; the others end when they were idle for a while. */
   kept?: number;
-  /** Memory of its own a thread may take, in MiB. */
-  memoryMib: number;
-  /**
-   * What may be taken beside that while a task runs, in MiB: buffers and WebAssembly, which the limit above does not see. The whole process
-   * is looked at, so that another's hunger may be taken for this task's: what is ended must bear being done again.
-   */
-  besideMib?: number;
+  /** A process for each, so that even an abort takes only its work along; a thread for what cannot grow. */
+  apart?: "process" | "thread";
   idleMs?: number;
 }
 
@@ -44,7 +37,7 @@ export interface Ask {
   task: unknown;
 }
 export type Reply =
-  /** `thread` is what the system knows the thread by, where it says so. */
+  /** `thread` is what the system knows a thread by, where it says so. */
   | { kind: "ready"; thread?: string }
   | { kind: "told"; id: number; told: unknown }
   | { kind: "done"; id: number; outcome: unknown }
@@ -57,76 +50,44 @@ interface Waiting {
   reject: (error: Error) => void;
 }
 
-/** Much of what threads make is thrown away at once. */
-const YOUNG_MIB = 48;
-
 /** A thread that computes for its deadline is ended; one that waits, or is given little of the processor, only after so many times that. */
 const CLOCK_TIMES = 8;
 const LOOK_EVERY_MS = 100;
 /** A thread that has not loaded its code by then will not. */
 const LOADING_MS = 60_000;
-/** Ticks a second in which Linux counts (proc(5), "utime", "stime"; sysconf(_SC_CLK_TCK) is 100 on every Linux of today, from memory). */
-const TICKS_A_SECOND = 100;
-
-/** How long a thread has computed, in milliseconds; undefined where the system does not say. */
-function computedMs(thread: string | undefined): number | undefined {
-  if (thread === undefined) return undefined;
-  try {
-    // The name before the numbers may hold anything but a closing bracket at its end.
-    const fields = readFileSync(`/proc/self/task/${thread}/stat`, "latin1").split(") ").at(-1)!.split(" ");
-    return ((Number(fields[11]) + Number(fields[12])) * 1000) / TICKS_A_SECOND;
-  } catch {
-    return undefined;
-  }
-}
-
-/** One thread. It is only ended once it is ready: ending it while it loads its code has brought the whole process down. */
+/** One worker. */
 class Thread {
-  private readonly worker: Worker;
+  private readonly hand: Hand;
   private readonly ready: Promise<void>;
   private current: (Waiting & { id: number; timer: NodeJS.Timeout; stopListening: () => void }) | undefined;
   private tasks = 0;
   private ending = false;
-  private readonly besideMib: number | undefined;
-  private thread: string | undefined;
   idleTimer: NodeJS.Timeout | undefined;
 
   constructor(options: ThreadOptions, onFree: (thread: Thread) => void, onGone: (thread: Thread) => void) {
-    this.worker = new Worker(options.file, {
-      resourceLimits: { maxOldGenerationSizeMb: options.memoryMib, maxYoungGenerationSizeMb: YOUNG_MIB },
-      stdin: false,
-    });
-    this.besideMib = options.besideMib;
     let tellReady: () => void;
     this.ready = new Promise((resolve) => (tellReady = resolve));
-    this.worker.on("message", (reply: Reply) => {
-      if (reply.kind === "ready") {
-        this.thread = reply.thread;
-        return tellReady();
-      }
-      const { current } = this;
-      if (!current || reply.id !== current.id) return;
-      if (reply.kind === "told") return current.options.onTold?.(reply.told);
-      this.forget();
-      if (reply.kind === "done") current.resolve(reply.outcome);
-      else current.reject(Object.assign(new Error(reply.message), { stack: reply.stack }));
-      onFree(this);
+    this.hand = (options.apart === "thread" ? threadHand : processHand)(options, {
+      onReply: (reply) => {
+        if (reply.kind === "ready") return tellReady();
+        const { current } = this;
+        if (!current || reply.id !== current.id) return;
+        if (reply.kind === "told") return current.options.onTold?.(reply.told);
+        this.forget();
+        if (reply.kind === "done") current.resolve(reply.outcome);
+        else current.reject(Object.assign(new Error(reply.message), { stack: reply.stack }));
+        onFree(this);
+      },
+      onLost: ({ why, message }) => {
+        // It may not have ended yet, and is good for nothing more.
+        this.ending = true;
+        this.lose(new TaskLost(why, message));
+      },
+      onGone: () => {
+        tellReady();
+        onGone(this);
+      },
     });
-    this.worker.on("error", (error: NodeJS.ErrnoException) => {
-      // It has not ended yet, and is good for nothing more.
-      this.ending = true;
-      this.lose(
-        error.code === "ERR_WORKER_OUT_OF_MEMORY"
-          ? new TaskLost("memory", "The work took more memory than it may.")
-          : new TaskLost("died", `A worker thread died: ${error.message}`),
-      );
-    });
-    this.worker.on("exit", () => {
-      this.lose(new TaskLost("died", "A worker thread ended unexpectedly."));
-      tellReady();
-      onGone(this);
-    });
-    this.worker.unref();
   }
 
   get busy(): boolean {
@@ -147,35 +108,30 @@ class Thread {
     options.signal?.addEventListener("abort", calledOff, { once: true });
     const stopListening = () => options.signal?.removeEventListener("abort", calledOff);
     const asked = performance.now();
-    const most = this.besideMib === undefined ? Infinity : process.memoryUsage.rss() + this.besideMib * 1024 * 1024;
     // The time a thread takes to load is not the task's.
     let begun: number | undefined;
     let before: number | undefined;
     void this.ready.then(() => {
       begun = performance.now();
-      before = computedMs(this.thread);
+      before = this.hand.computedMs();
     });
     const look = () => {
-      if (process.memoryUsage.rss() > most) {
-        this.lose(new TaskLost("memory", "The work took more memory than it may."));
-        return void this.end();
-      }
       const now = performance.now();
       if (begun === undefined) return now - asked < LOADING_MS ? undefined : overran();
-      const computed = computedMs(this.thread);
+      const computed = this.hand.computedMs();
       const computedFor = computed === undefined || before === undefined ? 0 : computed - before;
       if (computedFor >= options.deadlineMs || now - begun >= CLOCK_TIMES * options.deadlineMs) overran();
     };
     const timer = setInterval(look, Math.min(LOOK_EVERY_MS, options.deadlineMs));
     this.current = { ...waiting, id, timer, stopListening };
-    this.worker.ref();
-    this.worker.postMessage({ id, task } satisfies Ask, [...(options.transfer ?? [])]);
+    this.hand.hold(true);
+    this.hand.post({ id, task }, options.transfer ?? []);
   }
   private forget(): void {
     clearInterval(this.current?.timer);
     this.current?.stopListening();
     this.current = undefined;
-    this.worker.unref();
+    this.hand.hold(false);
   }
   private lose(error: TaskLost): void {
     const { current } = this;
@@ -186,10 +142,7 @@ class Thread {
   async end(): Promise<void> {
     this.ending = true;
     clearTimeout(this.idleTimer);
-    // Whoever waits for the end is kept waiting until it has come.
-    this.worker.ref();
-    await this.ready;
-    await this.worker.terminate();
+    await this.hand.end();
   }
   close(): Promise<void> {
     this.lose(new TaskLost("closed", "Buvano was closed meanwhile."));
