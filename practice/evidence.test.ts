@@ -37,7 +37,13 @@ beforeAll(async () => {
 afterAll(() => rmSync(root, { recursive: true }));
 
 const line = (text: string, more: Partial<TypedText> = {}): TypedText => ({
-  ...{ font: "Tendril Script", style: "", bold: false, italic: false, text, sizePt: 24, widthPt: 450 },
+  font: "Tendril Script",
+  style: "",
+  bold: false,
+  italic: false,
+  text,
+  sizePt: 24,
+  widthPt: 450,
   ...more,
 });
 async function judged(lines: readonly TypedText[], words = ""): Promise<Verdict> {

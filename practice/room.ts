@@ -2,10 +2,19 @@
 import { join } from "node:path";
 import { PracticeDevice } from "./device.ts";
 import { OpenProgram } from "./program.ts";
-import { PRACTICE_WORLD, type PracticeDevicePlan } from "./world.ts";
+import { PRACTICE_WORLD, type PracticeDevicePlan, type PracticeProgramPlan } from "./world.ts";
+
+/** A program that has been opened, wherever it runs. */
+export type ProgramHandle = Pick<OpenProgram, "filesRead" | "menu" | "load" | "draw" | "exportPage" | "exportSvg"> & {
+  /** It is forgotten where it runs. */
+  close?: () => void;
+};
+/** Starts a program on a device; `onEnded` is called when it ends by itself. */
+export type StartProgram = (plan: PracticeProgramPlan, device: PracticeDevice, onEnded: () => void) => Promise<ProgramHandle>;
+const startHere: StartProgram = ({ name, slug, traits }, device) => OpenProgram.start(name, slug, traits, device);
 
 interface Session {
-  program: OpenProgram;
+  program: ProgramHandle;
   openedAt: string;
 }
 
@@ -13,8 +22,10 @@ export class PracticeRoom {
   private readonly root: string;
   private readonly devices = new Map<string, PracticeDevice>();
   private readonly sessions = new Map<string, Session>();
-  constructor(root: string) {
+  private readonly start: StartProgram;
+  constructor(root: string, start: StartProgram = startHere) {
     this.root = root;
+    this.start = start;
   }
 
   async prepare(builtInFonts: string): Promise<void> {
@@ -48,11 +59,17 @@ export class PracticeRoom {
     if (!plan || !home) return undefined;
     const already = this.session(device, program);
     if (already) return already;
-    const session = { program: await OpenProgram.start(plan.name, plan.slug, plan.traits, home), openedAt: at };
-    this.sessions.set(`${device}/${program}`, session);
+    const key = `${device}/${program}`;
+    const session: Session = { program: await this.start(plan, home, () => this.forget(key, session)), openedAt: at };
+    this.sessions.set(key, session);
     return session;
   }
   close(device: string, program: string): void {
-    this.sessions.delete(`${device}/${program}`);
+    const key = `${device}/${program}`;
+    this.sessions.get(key)?.program.close?.();
+    this.sessions.delete(key);
+  }
+  private forget(key: string, session: Session): void {
+    if (this.sessions.get(key) === session) this.sessions.delete(key);
   }
 }

@@ -1,7 +1,7 @@
 // The practice room: which simulated devices and programs ship with Buvano, and how each treats fonts.
 import { PLAIN_TRAITS, type ProgramKind, type ProgramTraits } from "../contract/programs.ts";
 
-interface PracticeProgramPlan {
+export interface PracticeProgramPlan {
   slug: string;
   name: string;
   kind: ProgramKind;

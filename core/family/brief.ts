@@ -100,7 +100,17 @@ export function briefOf(record: Inspection): Brief {
 export function slimClaim(record: Inspection, sha256: string): Claim {
   const { family, style, outlines, container, codepoints, revision, advances, drawings, axes, version, glyphs } = record;
   return claimOf({
-    ...{ sha256, family, style, outlines, container, codepoints, revision, advances, drawings, version, glyphs },
+    sha256,
+    family,
+    style,
+    outlines,
+    container,
+    codepoints,
+    revision,
+    advances,
+    drawings,
+    version,
+    glyphs,
     axes: axes.map(() => 0),
   });
 }

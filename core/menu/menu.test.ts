@@ -203,7 +203,12 @@ describe("not there: the true reason comes first", () => {
 describe("a cell", () => {
   type Sighting = NonNullable<CellFacts["sighting"]>;
   const shown = (result: Sighting["result"], at: number, instead: string[], more: Partial<Sighting> = {}): Sighting => ({
-    ...{ result, at, instead, means: "file", who: "", doubted: false },
+    result,
+    at,
+    instead,
+    means: "file",
+    who: "",
+    doubted: false,
     ...more,
   });
   const facts: CellFacts = {

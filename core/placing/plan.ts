@@ -54,7 +54,12 @@ function removal(file: PlacedFile, reason: string, style?: WantedStyle): Step {
     op: "remove",
     styleId: own?.styleId ?? null,
     styleName: own?.name ?? nameOf(file),
-    ...{ sha256, fileName, original: own?.original ?? "", slot: file.folder as Slot, bytes, reason },
+    sha256,
+    fileName,
+    original: own?.original ?? "",
+    slot: file.folder as Slot,
+    bytes,
+    reason,
     wasOn: on,
   };
 }

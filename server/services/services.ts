@@ -45,6 +45,7 @@ import { PracticeService } from "./practice/practice.ts";
 import { ProgramService } from "./sightings/programs.ts";
 import { QuickCheckService } from "./sightings/quick-check.ts";
 import { SightingService } from "./sightings/sightings.ts";
+import { startProgram } from "./practice/open-program.ts";
 import { TabletRoom } from "./practice/tablet-room.ts";
 import { TabletService } from "./placing/tablets.ts";
 import { Wanting } from "./placing/wanted.ts";
@@ -109,7 +110,7 @@ export async function makeServices(
   pool = new WorkPool(parts.config.workerDir),
 ): Promise<Services> {
   const { config, events } = parts;
-  const room = new PracticeRoom(join(config.dataDir, "practice"));
+  const room = new PracticeRoom(join(config.dataDir, "practice"), (plan, device, onEnded) => startProgram(pool, plan, device, onEnded));
   if (config.builtInFonts) await room.prepare(config.builtInFonts);
 
   const clearing = new Clearing(parts);

@@ -11,6 +11,7 @@ import type { BundleTask, KitTask } from "./kit.worker.ts";
 import type { PaperOutcome, PaperTask } from "./paper.worker.ts";
 import type { ParcelOutcome, ParcelTask, ParcelTold, ProbeOutcome, ProbeTask, UnpackTask } from "./parcel.worker.ts";
 import type { PlaceOutcome, PlaceTask } from "./places.worker.ts";
+import type { PracticeAnswer, PracticeTask } from "./practice.worker.ts";
 import { Threads } from "./threads.ts";
 
 /** Threads that take parcels apart: one waits for the disk half of its time. */
@@ -33,6 +34,7 @@ export class WorkPool {
   private readonly cuts: Threads<CutTask, CutOutcome>;
   private readonly matches: Threads<MatchTask, MatchOutcomes[MatchTask["kind"]]>;
   private readonly measures: Threads<MatchTask, MatchOutcomes[MatchTask["kind"]]>;
+  private readonly practice: Threads<PracticeTask, PracticeAnswer>;
   private readonly checkpoints: Threads<{ library: string }, void>;
 
   constructor(workerDir: string) {
@@ -53,6 +55,8 @@ export class WorkPool {
     // The thread that matches keeps the index, and pictures of 16 million pixels take their room.
     this.matches = new Threads({ file: file("match"), most: 1, memoryMib: 768, besideMib: 1200, idleMs: 120 * SECOND });
     this.measures = new Threads({ file: file("match"), most: 2, memoryMib: 384, besideMib: 900, idleMs: 10 * SECOND });
+    // Programs stay open in it.
+    this.practice = new Threads({ file: file("practice"), most: 1, memoryMib: 512, besideMib: 600, idleMs: FOR_GOOD_MS });
     // It reads nothing that came from anywhere.
     this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64, besideMib: undefined, apart: "thread" });
   }
@@ -146,6 +150,11 @@ export class WorkPool {
       ...(signal ? { signal } : {}),
     })) as MatchOutcomes[K];
   }
+  /** Has a practice program do something; it holds no other work up than that of practice programs. */
+  async practise<K extends PracticeTask["kind"]>(task: Extract<PracticeTask, { kind: K }>): Promise<PracticeAnswer<K>> {
+    const lines = "lines" in task ? task.lines.length : 1;
+    return (await this.practice.run(task, { deadlineMs: (PRACTICE_S + lines / 10) * SECOND })) as PracticeAnswer<K>;
+  }
   /** Writes what was committed back into the database's file. */
   async checkpoint(library: string): Promise<void> {
     await this.checkpoints.run({ library }, { deadlineMs: 60 * SECOND });
@@ -155,15 +164,32 @@ export class WorkPool {
     return this.parcels.idle;
   }
   async close(): Promise<void> {
-    const { parcels, papers, fonts, evidence, kits, places, glyphs, signs, cuts, matches, measures, checkpoints } = this;
+    const { parcels, papers, fonts, evidence, kits, places, glyphs, signs, cuts, matches, measures, practice, checkpoints } = this;
     await Promise.all(
-      [parcels, papers.short, papers.long, fonts, evidence, kits, places, glyphs, signs, cuts, matches, measures, checkpoints].map(
-        (threads) => threads.close(),
-      ),
+      [
+        parcels,
+        papers.short,
+        papers.long,
+        fonts,
+        evidence,
+        kits,
+        places,
+        glyphs,
+        signs,
+        cuts,
+        matches,
+        measures,
+        practice,
+        checkpoints,
+      ].map((threads) => threads.close()),
     );
   }
 }
 
+/** A practice program that computes for longer over a text is ended. */
+const PRACTICE_S = 10;
+/** As long as timers reach: 24 days. */
+const FOR_GOOD_MS = 2 ** 31 - 1;
 /** How many bytes of a paper are read in a second at the slowest: PDFs of many pages. */
 const PAPER_BYTES_A_SECOND = 100_000;
 /** A page or two are evidence; what is asked for its fonts may be long. */

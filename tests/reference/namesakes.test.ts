@@ -36,15 +36,16 @@ describe("four styles that all name themselves Regular (fonts-courier-prime, Deb
     expect(new Set(names).size).toBe(1);
     expect(new Set(claims.map(({ key }) => key)).size).toBe(1);
     const wanted = claims.map((claim, i): WantedStyle => ({
-      ...{
-        styleId: i,
-        name: "Courier Prime",
-        postScriptName: "",
-        sha256: claim.sha256,
-        original: basename(four[i]!),
-        family: "Courier Prime",
-      },
-      ...{ ending: ".otf", bytes: 1, refused: false, claim },
+      styleId: i,
+      name: "Courier Prime",
+      postScriptName: "",
+      sha256: claim.sha256,
+      original: basename(four[i]!),
+      family: "Courier Prime",
+      ending: ".otf",
+      bytes: 1,
+      refused: false,
+      claim,
     }));
     const items = planPlacing(wanted, [], { slot: "me", takes: ["sfnt"], prefers: "otf", freeBytes: null, programs: [] });
     expect(items.map(({ situation, chosen }) => [situation, chosen])).toEqual(four.map(() => ["names-clash", "place"]));

@@ -3,8 +3,8 @@ import type { z } from "zod";
 import type { PracticeProgram, PracticeText } from "../../../contract/practice.ts";
 import { UNIT_MM } from "../../../core/bench/line.ts";
 import { fileStem, plainFileName } from "../../../core/words/file-names.ts";
-import type { Drawing, OpenProgram } from "../../../practice/program.ts";
-import type { PracticeRoom } from "../../../practice/room.ts";
+import type { Drawing } from "../../../practice/program.ts";
+import type { PracticeRoom, ProgramHandle } from "../../../practice/room.ts";
 import type { Parts } from "../../parts.ts";
 import { Fault, notFound } from "../../fault.ts";
 import type { ProgramRow } from "../../store/devices/programs.ts";
@@ -29,7 +29,7 @@ export class PracticeService {
     if (!row || !device) throw notFound("program");
     return { row, device };
   }
-  private opened(id: number): { row: ProgramRow; program: OpenProgram } {
+  private opened(id: number): { row: ProgramRow; program: ProgramHandle } {
     const { row, device } = this.find(id);
     const session = this.room.session(device, row.slug);
     if (!session) throw new Fault(409, { code: "program-closed", message: `${row.name} is closed.`, next: "Open it first." });
@@ -106,7 +106,7 @@ export class PracticeService {
   }
 
   /** A program that drives a cutting machine; throws a `Fault` for any other. */
-  machine(id: number): OpenProgram {
+  machine(id: number): ProgramHandle {
     const { row, program } = this.opened(id);
     if (row.kind !== "cutting")
       throw new Fault(409, { code: "no-machine", message: `${row.name} drives no cutting machine.`, next: "Open a cutting program." });
@@ -124,7 +124,7 @@ export class PracticeService {
       throw new Fault(422, { code: "nothing-to-export", message: "There is no text on the page.", next: "Type something, then export." });
     }
     const safe = fileStem(`${row.name} ${typed.font}`);
-    const bytes = kind === "pdf" ? await program.exportPdf(typed) : new TextEncoder().encode(await program.exportSvg(typed));
+    const bytes = kind === "pdf" ? await program.exportPage([typed]) : new TextEncoder().encode(await program.exportSvg(typed));
     return { fileName: `${safe}.${kind}`, bytes };
   }
 }

@@ -51,7 +51,10 @@ const CAME_WITH = `FROM family_joins j WHERE j.key = @key AND j.what = @what AND
 export function partFamilies(db: Db, key: string, from: number, own: number): void {
   for (const [what, table] of Object.entries(OWNED))
     db.prepare(`UPDATE ${table} SET family_id = @own WHERE family_id = @from AND id IN (SELECT ref_id ${CAME_WITH})`).run({
-      ...{ own, from, key, what },
+      own,
+      from,
+      key,
+      what,
     });
   for (const [what, { table, column }] of Object.entries(SHARED)) {
     const refs = db
