@@ -16,6 +16,18 @@ export async function syncFile(path: string): Promise<void> {
   }
 }
 
+/** Sees to it that a folder's new names are on the disk (fsync(2): "for that an explicit fsync() on a file descriptor for the directory is also needed"). */
+export async function syncFolder(path: string): Promise<void> {
+  // Systems whose folders cannot be opened keep names by themselves.
+  const folder = await open(path, "r").catch(() => undefined);
+  if (!folder) return;
+  try {
+    await folder.sync().catch(() => {});
+  } finally {
+    await folder.close();
+  }
+}
+
 /** Has `fill` write a file at another name beside `target`, then gives it that name. What fails half-way leaves nothing. */
 export async function fillWhole<T>(target: string, fill: (path: string) => Promise<T>): Promise<T> {
   await mkdir(dirname(target), { recursive: true });
@@ -24,6 +36,7 @@ export async function fillWhole<T>(target: string, fill: (path: string) => Promi
     const filled = await fill(unfinished);
     await syncFile(unfinished);
     await rename(unfinished, target);
+    await syncFolder(dirname(target));
     return filled;
   } catch (error) {
     await rm(unfinished, { force: true });

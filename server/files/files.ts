@@ -5,6 +5,7 @@ import { mkdir, readdir, readFile, rename, rm, stat } from "node:fs/promises";
 import { dirname, join } from "node:path";
 import { promisify } from "node:util";
 import { isMainThread } from "node:worker_threads";
+import { syncFolder } from "../../core/disk/whole.ts";
 
 export class FileStore {
   private readonly root: string;
@@ -124,9 +125,14 @@ export class Batch {
   async commit(): Promise<void> {
     await this.syncAll();
     const waiting = [...this.written];
+    const folders = new Set(waiting.map(([sha256]) => dirname(this.store.path(sha256))));
     await sideBySide(async () => {
       // What lies there already has the same bytes.
       for (let next = waiting.pop(); next; next = waiting.pop()) await this.store.intoPlace(next[1], this.store.path(next[0]));
+    });
+    const renamed = [...folders];
+    await sideBySide(async () => {
+      for (let folder = renamed.pop(); folder !== undefined; folder = renamed.pop()) await syncFolder(folder);
     });
     this.written.clear();
   }

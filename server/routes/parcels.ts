@@ -19,6 +19,9 @@ import type { Services } from "../services/services.ts";
 import { answer, bodyOf, Done, done, idOf, queryOf } from "./answer.ts";
 import { receiveFiles } from "./uploads.ts";
 
+/** Files of folders that are dropped together. */
+const MOST_DROPPED = 50_000;
+
 export function parcelRoutes(parts: Pick<Parts, "settings" | "incoming">, services: Services): Router {
   const { parcels } = services;
   const router = Router();
@@ -33,7 +36,7 @@ export function parcelRoutes(parts: Pick<Parts, "settings" | "incoming">, servic
     "/parcels",
     answer(ParcelSummary, async (request) => {
       const { totalBytes } = limitsFrom(parts.settings.get().limits);
-      const files = await receiveFiles(request, parts.incoming, { bytes: totalBytes, files: 5000 });
+      const files = await receiveFiles(request, parts.incoming, { bytes: totalBytes, files: MOST_DROPPED });
       return parcels.summary(parcels.receive(parcelName(files.map((file) => file.name)), files));
     }),
   );

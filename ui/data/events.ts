@@ -2,6 +2,7 @@
 import { useEffect } from "react";
 import { useSWRConfig } from "swr";
 import { ServerEvent } from "../../contract/events.ts";
+import { listenTo } from "../web/one-line.ts";
 import { setActing, setMatchProgress, setPlanProgress, setProgress } from "./progress.ts";
 
 /** Which resources each kind of change touches, by the beginnings of their paths. */
@@ -25,26 +26,19 @@ export function useServerEvents(listens: boolean): void {
   const { mutate } = useSWRConfig();
   useEffect(() => {
     if (!listens) return;
-    const source = new EventSource("/api/events");
-    let lost = false;
     const refresh = (beginnings: string[]) =>
       void mutate((key) => typeof key === "string" && beginnings.some((start) => key.startsWith(start)));
-    source.onopen = () => {
+    return listenTo("/api/events", {
       // What happened while the line was down was not told.
-      if (lost) refresh(["/"]);
-      lost = false;
-    };
-    source.onerror = () => {
-      lost = true;
-    };
-    source.onmessage = (message: MessageEvent<string>) => {
-      const event = ServerEvent.parse(JSON.parse(message.data));
-      if (event.topic === "progress") setProgress(event.parcelId, event.progress);
-      else if (event.topic === "plan") setPlanProgress(event.planId, event);
-      else if (event.topic === "acting") setActing(event);
-      else if (event.topic === "match") setMatchProgress(event.matchId, event);
-      else refresh(touched[event.topic]);
-    };
-    return () => source.close();
+      onOpen: (again) => again && refresh(["/"]),
+      onEvent: (data) => {
+        const event = ServerEvent.parse(JSON.parse(data));
+        if (event.topic === "progress") setProgress(event.parcelId, event.progress);
+        else if (event.topic === "plan") setPlanProgress(event.planId, event);
+        else if (event.topic === "acting") setActing(event);
+        else if (event.topic === "match") setMatchProgress(event.matchId, event);
+        else refresh(touched[event.topic]);
+      },
+    });
   }, [mutate, listens]);
 }

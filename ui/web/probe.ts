@@ -1,5 +1,6 @@
 // Finds out whether this very device has a font: draws it by its installed name, and compares that with the shipped file's own drawing.
 import type { MyStyle } from "../../contract/pairing.ts";
+import type { Probed } from "../data/probed.ts";
 
 const WIDTH_PX = 900;
 const HEIGHT_PX = 120;
@@ -45,16 +46,19 @@ async function loaded(family: string, source: string): Promise<FontFace | undefi
   }
 }
 
-/** "there" only when what the device draws by that name is what the file draws. */
-export async function probeStyle(style: MyStyle): Promise<"there" | "not-there" | "cannot-tell"> {
+/**
+ * "there" only when what the device draws by that name is what the file draws; "other" when it draws something else by that name; "unknown" when it
+ * knows nothing by that name, or does not let a page know.
+ */
+export async function probeStyle(style: MyStyle): Promise<Probed> {
   const [ours, theirs] = [`probe-file-${style.sha256.slice(0, 12)}`, `probe-here-${style.sha256.slice(0, 12)}`];
   const names = [...new Set([style.name, style.postScriptName])].filter((name) => name !== "");
   const shipped = await loaded(ours, `url(/api/files/${style.sha256})`);
   if (!shipped) return "cannot-tell";
   const local = await loaded(theirs, names.map((name) => `local(${quoted(name)})`).join(", "));
   try {
-    if (!local) return "not-there";
-    return difference(draw(ours, style), draw(theirs, style)) <= ALIKE ? "there" : "not-there";
+    if (!local) return "unknown";
+    return difference(draw(ours, style), draw(theirs, style)) <= ALIKE ? "there" : "other";
   } finally {
     const all = document.fonts as unknown as Set<FontFace>;
     all.delete(shipped);

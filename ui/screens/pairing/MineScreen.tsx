@@ -15,6 +15,7 @@ import { Screen } from "../../parts/Screen.tsx";
 import { ApiProblemNote, Empty, Loaded, ProgressBar } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { saveFrom } from "../../web/download.ts";
+import { answersOf, inPortions, type Probed } from "../../data/probed.ts";
 import { probeStyle } from "../../web/probe.ts";
 import { SAY } from "../../sentences/pairing/mine.ts";
 
@@ -67,13 +68,15 @@ function Wanted({ mine, onAnswer }: { mine: MyDevice; onAnswer: (mine: MyDevice)
   const [checked, setChecked] = useState<number>();
   const check = useAction(
     useCallback(async () => {
-      const answers = [];
+      const found: { sha256: string; probed: Probed }[] = [];
       try {
         for (const [i, style] of mine.styles.entries()) {
           setChecked(i);
-          answers.push({ sha256: style.sha256, answer: await probeStyle(style) });
+          found.push({ sha256: style.sha256, probed: await probeStyle(style) });
         }
-        onAnswer(await send("POST", "/mine/answers", MyDevice, { answers }));
+        const seenBefore = mine.styles.some(({ answer }) => answer === "there");
+        for (const answers of inPortions(answersOf(found, seenBefore)))
+          onAnswer(await send("POST", "/mine/answers", MyDevice, { answers }));
       } finally {
         setChecked(undefined);
       }
