@@ -1,5 +1,6 @@
 // The bench: kept sheets of live lines, what is known of the styles on them, glyphs, and decisions.
 import { z } from "zod";
+import { nameOf } from "./names.ts";
 import { FamilyQuery } from "./families.ts";
 import { GLYPH_KINDS } from "../core/symbols/kinds.ts";
 import { DIRECTIONS, LETTERS_OF, MOST_TEXT, SIZE_OF, UNIT_MM, type Unit } from "../core/bench/line.ts";
@@ -77,7 +78,7 @@ export const plainLine = (id: string, text: string, style: BenchStyle): BenchLin
 const MOST_LINES = 200;
 /** What is kept of a sheet at each step. */
 export const SheetBody = z.object({
-  name: z.string().trim().min(1).max(120),
+  name: nameOf(120),
   jobId: z.number().int().nullable(),
   ground: Colour,
   lines: z.array(BenchLine).max(MOST_LINES),
@@ -153,7 +154,7 @@ export const SheetDetail = z.object({
 export type SheetDetail = z.infer<typeof SheetDetail>;
 
 export const SheetMake = z.object({
-  name: z.string().trim().min(1).max(120),
+  name: nameOf(120),
   copyOf: z.number().int().optional(),
   body: SheetBody.optional(),
 });

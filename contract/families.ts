@@ -1,5 +1,6 @@
 // Families in the library.
 import { z } from "zod";
+import { nameOf } from "./names.ts";
 import { MANNER_PATTERN } from "../core/matching/faces/manner-steps.ts";
 import { Use } from "./clearance.ts";
 import { Folder } from "./devices.ts";
@@ -108,7 +109,7 @@ export const ChosenFamilies = z.object({
 });
 export type ChosenFamilies = z.infer<typeof ChosenFamilies>;
 const TAG_LENGTH = 40;
-export const TagName = z.string().trim().min(1).max(TAG_LENGTH);
+export const TagName = nameOf(TAG_LENGTH);
 export const NewTag = z.object({ tag: TagName });
 export const FamilyAct = z.discriminatedUnion("act", [
   z.object({ act: z.literal("pin"), ids: ChosenIds, on: z.boolean() }),

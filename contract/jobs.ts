@@ -1,5 +1,6 @@
 // Jobs: what fonts are wanted for, and how each family stands to it.
 import { z } from "zod";
+import { nameOf, nameOrNothing } from "./names.ts";
 import { Answer, TermView, Use } from "./clearance.ts";
 import { Specimen } from "./families.ts";
 
@@ -7,7 +8,7 @@ import { Specimen } from "./families.ts";
 const MOST_WANTED = 5000;
 const ids = z.array(z.number().int()).max(MOST_WANTED);
 export const JobRequest = z.object({
-  name: z.string().trim().min(1).max(120),
+  name: nameOf(120),
   uses: z.array(Use).min(1),
   languages: z.array(z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/)).max(30),
   words: z.string().max(2000),
@@ -18,7 +19,7 @@ export type JobRequest = z.infer<typeof JobRequest>;
 
 const ROLE_LENGTH = 60;
 /** What a family is for in the job. */
-export const RoleRequest = z.object({ familyId: z.number().int(), role: z.string().trim().max(ROLE_LENGTH) });
+export const RoleRequest = z.object({ familyId: z.number().int(), role: nameOrNothing(ROLE_LENGTH) });
 export type RoleRequest = z.infer<typeof RoleRequest>;
 /** Families to be wanted for a job from now on, or no longer. */
 export const JobFamiliesRequest = z.object({ ids: z.array(z.number().int()).min(1).max(MOST_WANTED), wanted: z.boolean() });

@@ -1,5 +1,6 @@
 // Pairing devices on the network, and what a paired device may know and say.
 import { z } from "zod";
+import { nameOf } from "./names.ts";
 import { DeviceKind } from "./devices.ts";
 
 /** As the person sees it who invites a device. */
@@ -25,7 +26,7 @@ export const PairRequest = z.object({
     .string()
     .max(20)
     .refine((code) => code.replace(/\D/g, "").length === 6, "The code has six figures."),
-  name: z.string().trim().min(1).max(60),
+  name: nameOf(60),
   kind: DeviceKind,
 });
 export type PairRequest = z.infer<typeof PairRequest>;

@@ -1,5 +1,6 @@
 // Programs, described by how they treat fonts and never by a brand.
 import { z } from "zod";
+import { nameOf } from "./names.ts";
 import { LIST_KINDS, OTHER_SCRIPTS, OUTLINE_FORMATS, PLAIN_LIST, SEARCHES, VARIABLE_AS } from "../core/menu/traits.ts";
 
 export const ProgramKind = z.enum(["design", "office", "video", "cutting", "notes", "browser"]);
@@ -68,7 +69,7 @@ const PROGRAM_NAME_LENGTH = 60;
 /** A program a person names. */
 export const ProgramRequest = z.object({
   deviceId: z.number().int(),
-  name: z.string().trim().min(1).max(PROGRAM_NAME_LENGTH),
+  name: nameOf(PROGRAM_NAME_LENGTH),
   kind: ProgramKind,
   traits: ProgramTraits.extend({
     reads: ProgramTraits.shape.reads.min(1, "Tick at least one place it finds fonts in."),

@@ -1,5 +1,6 @@
 // Predictions of where a style will be listed, and evidence of what was seen.
 import { z } from "zod";
+import { nameOrNothing } from "./names.ts";
 import { EVIDENCE_STATES } from "../core/evidence/verdict.ts";
 import { SIGHTING_STATES } from "../core/menu/state.ts";
 import { ProgramTraits } from "./programs.ts";
@@ -99,7 +100,7 @@ export const EvidenceQuery = z.object({ words: z.string().trim().max(200).defaul
 /** One style in one program, with what to know before it is used. */
 const MENU_NAME_LENGTH = 200;
 /** The name a person found a style under in a program; empty takes a correction back. */
-export const NameRequest = z.object({ name: z.string().trim().max(MENU_NAME_LENGTH) });
+export const NameRequest = z.object({ name: nameOrNothing(MENU_NAME_LENGTH) });
 export type NameRequest = z.infer<typeof NameRequest>;
 /** Another way of listing that would explain the name. */
 export const NameLearnt = z.object({ suggests: ProgramTraits.shape.lists.nullable() });
@@ -141,7 +142,7 @@ export type TakeBackRequest = z.infer<typeof TakeBackRequest>;
 /** What somebody saw: not listed, listed and drawn as it should be, or drawn wrongly. */
 export const LookRequest = z.object({
   saw: z.enum(["there", "not-there", "wrong"]),
-  who: z.string().trim().max(60).default(""),
+  who: nameOrNothing(60).default(""),
   /** What is known of the device speaks against it, and it was there all the same; or the program was reopened before. */
   despite: z.enum(["", "sure", "reopened"]).default(""),
 });

@@ -120,7 +120,14 @@ export const problems =
         next: "Reload the page and try again.",
       });
     }
-    if (status === 400 || status === 413) {
+    if (status === 413) {
+      return send(response, 413, {
+        code: "request-large",
+        message: "This is more than is taken at once. Nothing was changed.",
+        next: "Make it smaller: fewer or shorter lines, fewer things at once.",
+      });
+    }
+    if (status === 400) {
       return send(response, status, {
         code: "bad-request",
         message: "The request could not be read.",

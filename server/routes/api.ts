@@ -18,11 +18,16 @@ import { practiceRoutes } from "./practice.ts";
 import { settingsRoutes } from "./settings.ts";
 import { sightingRoutes } from "./sightings.ts";
 
+/** 200 lines of 10,000 characters, each up to four bytes, with their layers. */
+const SHEET_BYTES = 24 * 1024 * 1024;
+
 export function api(
   parts: Pick<Parts, "config" | "events" | "settings" | "incoming" | "files" | "library" | "devices" | "disk" | "programs">,
   services: Services,
 ): Router {
   const router = Router();
+  // A sheet as full as it may be is a long one.
+  router.use("/bench/sheets", express.json({ limit: SHEET_BYTES }));
   router.use(express.json({ limit: "1mb" }));
   router.use(async (request, response, next) => {
     if (services.newDay()) await services.renewal.settle(SETTLE_MS);

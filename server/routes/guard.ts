@@ -18,7 +18,10 @@ function refuseForeign(known: (host: string) => boolean): RequestHandler {
     if (!known(host)) throw foreign;
     if (origin !== undefined && origin !== `http://${host}`) throw foreign;
     const site = request.headers["sec-fetch-site"];
-    if (request.method !== "GET" && site !== undefined && site !== "same-origin" && site !== "none") throw foreign;
+    // Another site may lead to the application's pages, and to nothing else (Fetch Metadata, W3C). A page on another port is another site here.
+    const elsewhere = site !== undefined && site !== "same-origin" && site !== "none";
+    const leadsHere = request.method === "GET" && request.headers["sec-fetch-mode"] === "navigate" && !request.path.startsWith("/api");
+    if (elsewhere && !leadsHere) throw foreign;
     next();
   };
 }

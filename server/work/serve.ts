@@ -45,8 +45,8 @@ export function serve<Task, Outcome, Told = never>(work: (task: Task, tell: (tol
     work(task as Task, (told) => reply({ kind: "told", id, told })).then(
       (outcome) => reply({ kind: "done", id, outcome }),
       (error: unknown) => {
-        const { message, stack = "" } = error instanceof Error ? error : new Error(String(error));
-        reply({ kind: "failed", id, message, stack });
+        const { message, stack = "", code } = (error instanceof Error ? error : new Error(String(error))) as NodeJS.ErrnoException;
+        reply({ kind: "failed", id, message, stack, ...(typeof code === "string" ? { code } : {}) });
       },
     );
   });

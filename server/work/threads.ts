@@ -41,7 +41,8 @@ export type Reply =
   | { kind: "ready"; thread?: string }
   | { kind: "told"; id: number; told: unknown }
   | { kind: "done"; id: number; outcome: unknown }
-  | { kind: "failed"; id: number; message: string; stack: string };
+  /** `code`: the system's own, where it was a fault of the disk. */
+  | { kind: "failed"; id: number; message: string; stack: string; code?: string };
 
 interface Waiting {
   task: unknown;
@@ -75,7 +76,10 @@ class Thread {
         if (reply.kind === "told") return current.options.onTold?.(reply.told);
         this.forget();
         if (reply.kind === "done") current.resolve(reply.outcome);
-        else current.reject(Object.assign(new Error(reply.message), { stack: reply.stack }));
+        else {
+          const { message, stack, code } = reply;
+          current.reject(Object.assign(new Error(message), code === undefined ? { stack } : { stack, code }));
+        }
         onFree(this);
       },
       onLost: ({ why, message }) => {

@@ -72,6 +72,19 @@ describe("sheets", () => {
     await post(`/bench/sheets/${sheet.id}/step`, { back: false }, 409);
   });
 
+  test("as full as they may be are kept, and more is refused with what to do", async () => {
+    const text = "שלום Peace 🌻 ".repeat(1000).slice(0, 10_000);
+    const lines = Array.from({ length: 200 }, (_, i) => line(`l${i}`, text, "Almanac Field"));
+    const { id } = await made(lines);
+    expect((await sheetOf(id)).body.lines.map((one) => one.text.length)).toEqual(lines.map(() => 10_000));
+    const name = "x".repeat(30 * 1024 * 1024);
+    const refused = (await post("/bench/sheets", { name, body: {} }, 413)) as { detail: string; next: string };
+    expect([refused.detail, refused.next]).toEqual([
+      expect.stringContaining("Nothing was changed"),
+      expect.stringContaining("Make it smaller"),
+    ]);
+  });
+
   test("a change made elsewhere meanwhile is not written over", async () => {
     const sheet = await made([line("a", "Spring", "Almanac Field")]);
     const renamed = { ...sheet.body, name: "Another" };

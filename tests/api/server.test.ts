@@ -148,6 +148,12 @@ describe("what it refuses", () => {
   });
   test("a form sent from another site's page", async () => {
     await trial.api().post("/api/parcels/1/shelve").set("sec-fetch-site", "cross-site").expect(403);
+    // Not even to look, to build something, or from another port; pages of this one, and what was typed, may.
+    for (const site of ["cross-site", "same-site"]) {
+      await trial.api().get("/api/families").set("sec-fetch-site", site).expect(403);
+      await trial.api().get("/api/kit?families=1").set({ "sec-fetch-site": site, "sec-fetch-mode": "navigate" }).expect(403);
+    }
+    for (const site of ["same-origin", "none"]) await trial.api().get("/api/families").set("sec-fetch-site", site).expect(200);
   });
   test.each<["get" | "post", string, number]>([
     ["get", "/api/parcels/999", 404],

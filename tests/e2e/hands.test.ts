@@ -286,6 +286,10 @@ describe("many at once by hand", () => {
     await browser.open(`${server.address}/sightings`);
     await browser.click("choose-cells");
     await browser.click("choose-all-fitting");
+    // A program that was not reopened cannot have been seen with them: that is asked about.
+    await browser.click("cells-seen");
+    expect(await (await browser.find("cells-doubt")).getText()).toContain("has not been reopened");
+    await fetch(`${server.address}/api/practice/1/open`, { method: "POST" });
     await browser.click("cells-seen");
     await browser.find("undo");
     const board = (await get("/board?limit=200")) as { rows: { cells: { state: string }[] }[] };

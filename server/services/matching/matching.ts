@@ -298,6 +298,8 @@ export class MatchService {
 
   remove(id: number, removed: boolean): void {
     const { matches, history, db, events } = this.uses;
+    // Twice removed is once removed.
+    if (removed && matches.isRemoved(id)) return;
     if (removed) this.row(id);
     else if (!matches.isRemoved(id)) throw notFound("match");
     const at = this.uses.now();
