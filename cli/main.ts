@@ -1,9 +1,12 @@
 // The command line: `buvano inspect …`, `buvano evidence …`. Results go to standard output, words to standard error.
 // Each command is loaded when it is asked for: together they take a second.
+import { ProblemError } from "../core/problem.ts";
 
 const usage = `buvano inspect [--json] PATH…            what each font file holds
 buvano unpack ARCHIVE --to DIR [--json]  take an archive apart into DIR
 buvano bring PATH… --data DIR [--json]   take archives, fonts and folders into the library in DIR
+buvano backup TO --data DIR [--json]     the library in DIR as a zip in TO; what earlier ones there hold is not held twice
+buvano restore FROM --data DIR [--json]  a library back from a backup, or the newest in a folder, into an empty DIR
 buvano clear PATH… [--json]              what fonts in archives and folders may be used for, by their papers
 buvano glyphs FONT [--face N] [--find WORD] [--json]
                                          what a font can draw, and how each glyph is reached
@@ -50,6 +53,15 @@ async function main(args: string[]): Promise<number> {
     const dir = words[at + 1];
     const paths = words.filter((_, i) => i !== at && i !== at + 1);
     if (at >= 0 && dir && paths.length > 0) return (await import("./bring.ts")).bring(paths, dir, json);
+  }
+  if (command === "backup" || command === "restore") {
+    const { paths, options } = parted(words, ["--data"]);
+    const [place] = paths;
+    const dataDir = options.get("--data");
+    if (place && paths.length === 1 && dataDir) {
+      const { backup, restoreTo } = await import("./backup.ts");
+      return command === "backup" ? backup(place, dataDir, json) : restoreTo(place, dataDir, json);
+    }
   }
   if (command === "match") {
     const { paths, options } = parted(words, ["--data", "--words", "--frame", "--job"]);
@@ -139,4 +151,9 @@ async function main(args: string[]): Promise<number> {
 // A reader that has seen enough (`… | head`) closes the pipe; that is no fault.
 process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
 
-process.exitCode = await main(process.argv.slice(2));
+process.exitCode = await main(process.argv.slice(2)).catch((error: unknown) => {
+  // What a library cannot be opened for is said, wherever it is asked for.
+  if (!(error instanceof ProblemError)) throw error;
+  process.stderr.write(`${error.problem.message} ${error.problem.next}\n`);
+  return 1;
+});

@@ -10,6 +10,7 @@ import { fileURLToPath, URL } from "node:url";
 import envPaths from "env-paths";
 import qrcode from "qrcode";
 import { diskFault } from "../core/disk/faults.ts";
+import { ProblemError } from "../core/problem.ts";
 import { makeApp } from "./app.ts";
 import { LibraryTaken } from "./lock.ts";
 import { makeNetworkApp, ServerListener } from "./network.ts";
@@ -22,12 +23,18 @@ const EARLIER = join(homedir(), ".local", "share", "buvano");
 const ours = envPaths("buvano", { suffix: "" }).data;
 const dataDir = process.env["BUVANO_DATA"] || (!existsSync(ours) && existsSync(join(EARLIER, "library.db")) ? EARLIER : ours);
 
-const daysAhead = Number(process.env["BUVANO_CLOCK_DAYS"] || 0) || 0;
+/** A clock further off than that is a slip: a hundred years. */
+const MOST_DAYS = 36_525;
+const daysAhead = Number(process.env["BUVANO_CLOCK_DAYS"] || 0);
+if (!(Math.abs(daysAhead) <= MOST_DAYS)) {
+  process.stderr.write(`BUVANO_CLOCK_DAYS takes a number of days, ${-MOST_DAYS} to ${MOST_DAYS}. Leave it out to go by the real clock.\n`);
+  process.exit(1);
+}
 
 /** Ends with a sentence, where there is nothing to be done here. */
 function giveUp(error: unknown): never {
-  const fault = diskFault(error);
-  const words = error instanceof LibraryTaken ? error.message : fault ? `${fault.problem.message} ${fault.problem.next}` : undefined;
+  const problem = error instanceof ProblemError ? error.problem : diskFault(error)?.problem;
+  const words = error instanceof LibraryTaken ? error.message : problem && `${problem.message} ${problem.next}`;
   if (words === undefined) throw error;
   process.stderr.write(`${words}\n`);
   process.exit(1);

@@ -1,5 +1,6 @@
 // Opens the library's database and brings its schema up to date, one numbered migration after another.
 import Database from "better-sqlite3";
+import { ProblemError } from "../../core/problem.ts";
 import first from "./migrations/001-first.sql";
 import settings from "./migrations/002-settings.sql";
 import clearance from "./migrations/004-clearance.sql";
@@ -65,28 +66,76 @@ function keepPrepared(db: Db): void {
   }) as typeof db.prepare;
 }
 
-/** Opens (and makes) the database file. Throws when a newer program wrote it. What it keeps of faces may be made by an older one: `renewBriefs`. */
-export function openDatabase(path: string): Db {
-  const db = new Database(path, { timeout: WAIT_MS });
-  // Looked at before anything is set: a newer library is not touched.
+const problem = (code: string, message: string, next: string) => new ProblemError(code, message, next);
+const NEXT_BACKUP = "Restore a backup into a new folder, or ask SQLite's own tool for what can be saved (`sqlite3 library.db .recover`).";
+
+/** What opening a database failed by, in words; undefined where it is something else. */
+function openingProblem(error: unknown, path: string): ProblemError | undefined {
+  const code = (error as { code?: string }).code ?? "";
+  if (/^SQLITE_NOTADB/.test(code))
+    return problem(
+      "library-foreign",
+      `${path} is no library of Buvano's.`,
+      "Move it away, or choose another data folder with BUVANO_DATA.",
+    );
+  if (/^SQLITE_CORRUPT/.test(code)) return problem("library-damaged", `The library in ${path} is damaged.`, NEXT_BACKUP);
+  if (/^SQLITE_(CANTOPEN|READONLY|PERM)|^(EACCES|EROFS|EPERM)$/.test(code))
+    return problem(
+      "library-read-only",
+      `The library in ${path} cannot be written to.`,
+      "Give your account the right to write there, or choose another data folder with BUVANO_DATA.",
+    );
+  return undefined;
+}
+
+/** A table every library has had since the first. */
+const OURS = "parcel_entries";
+/** Refuses what is no library of this program's, or of a later one, before anything in it is touched. Returns its version. */
+function versionOf(db: Db, path: string): number {
   const version = db.pragma("user_version", { simple: true }) as number;
-  if (version > migrations.length) {
-    db.close();
-    throw new Error("This library was written by a newer Buvano. Start that one, or choose another data folder.");
+  if (version > migrations.length)
+    throw problem(
+      "library-newer",
+      `The library in ${path} was written by a newer Buvano.`,
+      "Start that one, or choose another data folder with BUVANO_DATA. Nothing was changed.",
+    );
+  const tables = db.prepare("SELECT name FROM sqlite_schema WHERE type = 'table'").pluck().all() as string[];
+  if (tables.length > 0 && (version < 1 || !tables.includes(OURS)))
+    throw problem(
+      "library-foreign",
+      `${path} belongs to another program.`,
+      "Move it away, or choose another data folder with BUVANO_DATA. Nothing was changed.",
+    );
+  return version;
+}
+
+/**
+ * Opens (and makes) the database file. Throws a `ProblemError` for one that is damaged, foreign, newer or cannot be written. What it keeps of
+ * faces may be made by an older program: `renewBriefs`.
+ */
+export function openDatabase(path: string): Db {
+  let db: Db | undefined;
+  try {
+    db = new Database(path, { timeout: WAIT_MS });
+    const version = versionOf(db, path);
+    db.pragma("journal_mode = WAL");
+    db.pragma("synchronous = FULL");
+    // Pages are written back in larger lots: rows of views are renewed again and again.
+    db.pragma("wal_autocheckpoint = 4000");
+    db.pragma("foreign_keys = ON");
+    keepPrepared(db);
+    const opened = db;
+    for (let next = version; next < migrations.length; next++) {
+      opened.transaction(() => {
+        opened.exec(migrations[next]!);
+        opened.pragma(`user_version = ${next + 1}`);
+      })();
+    }
+    return opened;
+  } catch (error) {
+    db?.close();
+    throw openingProblem(error, path) ?? error;
   }
-  db.pragma("journal_mode = WAL");
-  db.pragma("synchronous = FULL");
-  // Pages are written back in larger lots: rows of views are renewed again and again.
-  db.pragma("wal_autocheckpoint = 4000");
-  db.pragma("foreign_keys = ON");
-  keepPrepared(db);
-  for (let next = version; next < migrations.length; next++) {
-    db.transaction(() => {
-      db.exec(migrations[next]!);
-      db.pragma(`user_version = ${next + 1}`);
-    })();
-  }
-  return db;
 }
 
 /**

@@ -79,7 +79,7 @@ export function framedPart(picture: Colours, frame: Frame, strokes: readonly Str
   if (!found) return undefined;
   const place = (x: number, y: number): Corner => placeIn(m, x / width, y / height);
   const flat = even({ width, height, ink: found.ink });
-  brush(flat, strokes, place);
+  brush(flat, strokes, place, m);
   const limit = inkLimit(flat.ink);
   const full = sampleAbove(flat.ink, limit);
   if (full < 0.08) return undefined;
@@ -101,13 +101,48 @@ function addSample({ width, height, data }: Colours, x: number, y: number, out: 
   }
 }
 
-function brush(grey: Grey, strokes: readonly Stroke[], place: Framed["place"]): void {
-  if (strokes.length === 0) return;
-  for (let y = 0; y < grey.height; y++) {
-    for (let x = 0; x < grey.width; x++) {
-      const [px, py] = place(x + 0.5, y + 0.5);
-      if (strokes.some(({ points, radius }) => points.some((point, i) => isNear(px, py, points[i - 1] ?? point, point, radius)))) {
-        grey.ink[y * grey.width + x] = 0;
+/** From the picture's pixels back to the unit square; undefined where it does not lead back. */
+function inverseOf(m: Homography): Homography | undefined {
+  const [a, b, c, d, e, f, g, h, i] = m as [number, number, number, number, number, number, number, number, number];
+  const [A, B, C] = [e * i - f * h, f * g - d * i, d * h - e * g];
+  const det = a * A + b * B + c * C;
+  if (Math.abs(det) < 1e-12) return undefined;
+  return [A, c * h - b * i, b * f - c * e, B, a * i - c * g, c * d - a * f, C, b * g - a * h, a * e - b * d].map((value) => value / det);
+}
+
+/** A stroke is gone along in pieces no longer than so many radiuses: around each only a few pixels are looked at. */
+const PIECE = 4;
+/** Takes what lies under strokes of the brush out of a line. `place` leads from its pixels to the picture's, `m` from the unit square. */
+function brush({ width, height, ink }: Grey, strokes: readonly Stroke[], place: Framed["place"], m: Homography): void {
+  const back = strokes.length === 0 ? undefined : inverseOf(m);
+  if (!back) return;
+  for (const { points, radius } of strokes) {
+    for (const [i, to] of points.entries()) {
+      const from = points[i - 1] ?? to;
+      const pieces = max(1, ceil(hypot(to[0] - from[0], to[1] - from[1]) / max(1, PIECE * radius)));
+      for (let k = 0; k < pieces; k++) {
+        const at = (part: number): Corner => [from[0] + (to[0] - from[0]) * part, from[1] + (to[1] - from[1]) * part];
+        brushPiece(at(k / pieces), at((k + 1) / pieces), radius);
+      }
+    }
+  }
+
+  function brushPiece(from: Corner, to: Corner, radius: number): void {
+    const [x0, x1] = [min(from[0], to[0]) - radius, max(from[0], to[0]) + radius];
+    const [y0, y1] = [min(from[1], to[1]) - radius, max(from[1], to[1]) + radius];
+    // Straight edges stay straight, so that the corners bound what lies between them.
+    const corners = [placeIn(back!, x0, y0), placeIn(back!, x1, y0), placeIn(back!, x1, y1), placeIn(back!, x0, y1)];
+    if (!corners.every(([u, v]) => Number.isFinite(u) && Number.isFinite(v))) return;
+    const across = corners.map(([u]) => u * width);
+    const down = corners.map(([, v]) => v * height);
+    const [left, right] = [max(0, floor(min(...across)) - 1), min(width, ceil(max(...across)) + 1)];
+    const [top, bottom] = [max(0, floor(min(...down)) - 1), min(height, ceil(max(...down)) + 1)];
+    for (let y = top; y < bottom; y++) {
+      for (let x = left; x < right; x++) {
+        const pixel = y * width + x;
+        if (ink[pixel] === 0) continue;
+        const [px, py] = place(x + 0.5, y + 0.5);
+        if (isNear(px, py, from, to, radius)) ink[pixel] = 0;
       }
     }
   }
