@@ -13,6 +13,17 @@ export const ArchiveLimits = z.object({
 export type ArchiveLimits = z.infer<typeof ArchiveLimits>;
 export const DEFAULT_ARCHIVE_LIMITS: ArchiveLimits = { entries: 20_000, totalMib: 4096, entryMib: 1024, ratio: 200, depth: 3 };
 
+/** The last backup that was made. */
+export const BackupMade = z.object({
+  name: z.string(),
+  bytes: z.number().int(),
+  /** All files of the library, and those that no earlier one in its place held. */
+  files: z.number().int(),
+  added: z.number().int(),
+  at: z.iso.datetime(),
+});
+export type BackupMade = z.infer<typeof BackupMade>;
+
 const FOLDER_LENGTH = 4000;
 const CHOICES = {
   /** Which file is taken when a style comes in both formats. */
@@ -29,6 +40,8 @@ const CHOICES = {
   /** Whether files given as evidence are kept, and how much of them: the oldest go first. */
   keepEvidence: z.boolean(),
   evidenceMib: z.number().int().min(1).max(65_536),
+  /** A reminder after so many days without a backup; 0 for none. */
+  backupRemindDays: z.number().int().min(0).max(3650),
 };
 /** What was never chosen stands at its default. */
 export const Settings = z.object({
@@ -40,6 +53,10 @@ export const Settings = z.object({
   network: CHOICES.network.default(false),
   keepEvidence: CHOICES.keepEvidence.default(true),
   evidenceMib: CHOICES.evidenceMib.default(500),
+  backupRemindDays: CHOICES.backupRemindDays.default(30),
+  /** Where backups go, and the last one: both known once one was made. */
+  backupFolder: z.string().nullable().default(null),
+  backupLast: BackupMade.nullable().default(null),
 });
 export type Settings = z.infer<typeof Settings>;
 /** Some of them; those left out stay as they are, and have no default that would be written over them. */

@@ -44,5 +44,7 @@ export const Today = z.object({
   tasks: z.array(TodayTask),
   terms: z.array(TodayTerm),
   renewing: Renewing,
+  /** Why a backup should be made, as a sentence; empty when none is due. */
+  backup: z.string(),
 });
 export type Today = z.infer<typeof Today>;

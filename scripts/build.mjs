@@ -33,6 +33,7 @@ const entries = {
   "match.worker": "server/work/match.worker.ts",
   "kit.worker": "server/work/kit.worker.ts",
   "places.worker": "server/work/places.worker.ts",
+  "backup.worker": "server/work/backup.worker.ts",
   "practice.worker": "server/work/practice.worker.ts",
   "checkpoint.worker": "server/work/checkpoint.worker.ts",
   demo: "demo/main.ts",

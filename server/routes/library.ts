@@ -34,7 +34,7 @@ export function libraryRoutes(parts: Pick<Parts, "config" | "events" | "disk">, 
   );
   router.get(
     "/today",
-    answer(Today, () => families.today()),
+    answer(Today, () => ({ ...families.today(), backup: services.backups.due() })),
   );
   return router;
 }

@@ -1,5 +1,6 @@
 // Endpoints of settings and of the watched folder.
 import { Router } from "express";
+import { BackupRequest, BackupState, OriginalsRequest } from "../../contract/backup.ts";
 import { Settings, SettingsChange, WatchReport } from "../../contract/settings.ts";
 import { Fault } from "../fault.ts";
 import type { Parts } from "../parts.ts";
@@ -38,6 +39,21 @@ export function settingsRoutes(parts: Pick<Parts, "settings" | "events">, servic
     answer(WatchReport, async () => {
       await watch.takeEarlier();
       return watch.report();
+    }),
+  );
+  router.get(
+    "/backup",
+    answer(BackupState, () => services.backups.state()),
+  );
+  router.post(
+    "/backup",
+    answer(BackupState, (request) => services.backups.make(bodyOf(BackupRequest, request).folder)),
+  );
+  router.post(
+    "/backup/originals",
+    answer(BackupState, (request) => {
+      const { ids, cleared } = bodyOf(OriginalsRequest, request);
+      return services.backups.letGo(ids, cleared);
     }),
   );
   return router;

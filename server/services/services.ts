@@ -45,6 +45,7 @@ import { PracticeService } from "./practice/practice.ts";
 import { ProgramService } from "./sightings/programs.ts";
 import { QuickCheckService } from "./sightings/quick-check.ts";
 import { SightingService } from "./sightings/sightings.ts";
+import { BackupService } from "./backup/backups.ts";
 import { startProgram } from "./practice/open-program.ts";
 import { TabletRoom } from "./practice/tablet-room.ts";
 import { TabletService } from "./placing/tablets.ts";
@@ -75,6 +76,7 @@ export interface Services {
   evidence: EvidenceService;
   keptEvidence: KeptEvidence;
   looks: LookService;
+  backups: BackupService;
   recorder: SightingRecorder;
   needs: NeedsService;
   practice: PracticeService;
@@ -131,6 +133,7 @@ export async function makeServices(
   const contents = new ParcelContents(parts, clearing, clearance);
   const parcels = new ParcelService(parts, pool, contents, writer, reader, renewal);
   const watch = new WatchService(parts, parcels, pool);
+  const backups = new BackupService(parts, pool, parcels);
   const observer = new Observer(parts, new Hosts(parts, room), pool, writer, (device) => plans.settleHanded(device));
   const recorder = new SightingRecorder(parts);
   const keptEvidence = new KeptEvidence(parts);
@@ -268,6 +271,7 @@ export async function makeServices(
     evidence,
     keptEvidence,
     looks,
+    backups,
     recorder,
     history,
     reader,

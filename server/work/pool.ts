@@ -10,6 +10,8 @@ import type { MatchOutcomes, MatchTask, MatchTold } from "./match.worker.ts";
 import type { BundleTask, KitTask } from "./kit.worker.ts";
 import type { PaperOutcome, PaperTask } from "./paper.worker.ts";
 import type { ParcelOutcome, ParcelTask, ParcelTold, ProbeOutcome, ProbeTask, UnpackTask } from "./parcel.worker.ts";
+import type { BackupTask, BackupTold } from "./backup.worker.ts";
+import type { BackupMade } from "../backup/backup.ts";
 import type { PlaceOutcome, PlaceTask } from "./places.worker.ts";
 import type { PracticeAnswer, PracticeTask } from "./practice.worker.ts";
 import { Threads } from "./threads.ts";
@@ -34,6 +36,7 @@ export class WorkPool {
   private readonly cuts: Threads<CutTask, CutOutcome>;
   private readonly matches: Threads<MatchTask, MatchOutcomes[MatchTask["kind"]]>;
   private readonly measures: Threads<MatchTask, MatchOutcomes[MatchTask["kind"]]>;
+  private readonly backups: Threads<BackupTask, BackupMade>;
   private readonly practice: Threads<PracticeTask, PracticeAnswer>;
   private readonly checkpoints: Threads<{ library: string }, void>;
 
@@ -55,6 +58,7 @@ export class WorkPool {
     // The thread that matches keeps the index, and pictures of 16 million pixels take their room.
     this.matches = new Threads({ file: file("match"), most: 1, memoryMib: 768, besideMib: 1200, idleMs: 120 * SECOND });
     this.measures = new Threads({ file: file("match"), most: 2, memoryMib: 384, besideMib: 900, idleMs: 10 * SECOND });
+    this.backups = new Threads({ file: file("backup"), most: 1, memoryMib: 512, besideMib: 600, idleMs: 10 * SECOND });
     // Programs stay open in it.
     this.practice = new Threads({ file: file("practice"), most: 1, memoryMib: 512, besideMib: 600, idleMs: FOR_GOOD_MS });
     // It reads nothing that came from anywhere.
@@ -155,6 +159,10 @@ export class WorkPool {
     const lines = "lines" in task ? task.lines.length : 1;
     return (await this.practice.run(task, { deadlineMs: (PRACTICE_S + lines / 10) * SECOND })) as PracticeAnswer<K>;
   }
+  /** Makes a backup of the library, however long that takes. */
+  backUp(task: BackupTask, onTold: (told: BackupTold) => void): Promise<BackupMade> {
+    return this.backups.run(task, { deadlineMs: 12 * 3600 * SECOND, onTold: (told) => onTold(told as BackupTold) });
+  }
   /** Writes what was committed back into the database's file. */
   async checkpoint(library: string): Promise<void> {
     await this.checkpoints.run({ library }, { deadlineMs: 60 * SECOND });
@@ -164,7 +172,7 @@ export class WorkPool {
     return this.parcels.idle;
   }
   async close(): Promise<void> {
-    const { parcels, papers, fonts, evidence, kits, places, glyphs, signs, cuts, matches, measures, practice, checkpoints } = this;
+    const { parcels, papers, fonts, evidence, kits, places, glyphs, signs, cuts, matches, measures, backups, practice, checkpoints } = this;
     await Promise.all(
       [
         parcels,

@@ -3,6 +3,7 @@ import { readlinkSync } from "node:fs";
 import { setPriority } from "node:os";
 import { basename } from "node:path";
 import { parentPort, Worker } from "node:worker_threads";
+import { ProblemError } from "../../core/problem.ts";
 import type { Ask, Reply } from "./threads.ts";
 
 /** Workers give way to the one that answers (sched(7), "The nice value"). */
@@ -46,7 +47,8 @@ export function serve<Task, Outcome, Told = never>(work: (task: Task, tell: (tol
       (outcome) => reply({ kind: "done", id, outcome }),
       (error: unknown) => {
         const { message, stack = "", code } = (error instanceof Error ? error : new Error(String(error))) as NodeJS.ErrnoException;
-        reply({ kind: "failed", id, message, stack, ...(typeof code === "string" ? { code } : {}) });
+        const problem = error instanceof ProblemError ? { problem: error.problem } : {};
+        reply({ kind: "failed", id, message, stack, ...(typeof code === "string" ? { code } : {}), ...problem });
       },
     );
   });

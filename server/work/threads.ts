@@ -1,6 +1,7 @@
 // Pools of workers that do one kind of work: one task each at a time, with a deadline. One that dies or overruns takes only its own task along,
 // and another takes its place.
 import type { TransferListItem } from "node:worker_threads";
+import { ProblemError, type Problem } from "../../core/problem.ts";
 import { processHand, threadHand, type Hand, type HandOptions } from "./hand.ts";
 
 export interface ThreadOptions extends HandOptions {
@@ -41,8 +42,8 @@ export type Reply =
   | { kind: "ready"; thread?: string }
   | { kind: "told"; id: number; told: unknown }
   | { kind: "done"; id: number; outcome: unknown }
-  /** `code`: the system's own, where it was a fault of the disk. */
-  | { kind: "failed"; id: number; message: string; stack: string; code?: string };
+  /** `code`: the system's own, where it was a fault of the disk. `problem`: where it is one a person can do something about. */
+  | { kind: "failed"; id: number; message: string; stack: string; code?: string; problem?: Problem };
 
 interface Waiting {
   task: unknown;
@@ -77,8 +78,9 @@ class Thread {
         this.forget();
         if (reply.kind === "done") current.resolve(reply.outcome);
         else {
-          const { message, stack, code } = reply;
-          current.reject(Object.assign(new Error(message), code === undefined ? { stack } : { stack, code }));
+          const { message, stack, code, problem } = reply;
+          if (problem) current.reject(new ProblemError(problem.code, problem.message, problem.next));
+          else current.reject(Object.assign(new Error(message), code === undefined ? { stack } : { stack, code }));
         }
         onFree(this);
       },

@@ -4,6 +4,7 @@ import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, 
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, expect, test } from "@jest/globals";
+import { BackupState } from "../../contract/backup.ts";
 import { FamilyPage } from "../../contract/families.ts";
 import { PlanView } from "../../contract/placing.ts";
 import { Board } from "../../contract/sightings.ts";
@@ -110,4 +111,37 @@ test("what is damaged, missing, foreign or in the way is said, and nothing is ha
   expect(readdirSync(place).sort()).toEqual([first.name, second.name]);
   expect(statSync(zip(second.name)).size).toBeLessThan(whole.length);
   expect((await restore(place, to)).from).toBe(second.name);
+});
+
+test("over HTTP: made, remembered, reminded of; what is wrong is said; originals are let go and had back", async () => {
+  await lived();
+  const state = async () => BackupState.parse(await trial.json("/api/backup"));
+  const reminder = async () => ((await trial.json("/api/today")) as { backup: string }).backup;
+  expect([(await state()).last, await reminder()]).toEqual([null, ""]);
+  const day = (n: number) => (trial.now = () => new Date(Date.now() + n * 86_400_000));
+  day(8);
+  expect(await reminder()).toBe("There is no backup of this library yet.");
+  const refused = async (folder: string) => (await trial.api().post("/api/backup").send({ folder }).expect(422)).body as { code: string };
+  expect((await refused("backups")).code).toBe("backup-folder");
+  expect((await refused(join(trial.dataDir, "inside"))).code).toBe("backup-place");
+  expect((await state()).problem?.code).toBe("backup-place");
+  const made = BackupState.parse(await post("/backup", { folder: place }));
+  expect(made).toMatchObject({
+    folder: place,
+    due: false,
+    going: false,
+    problem: null,
+    last: { name: expect.stringMatching(/^buvano-backup-/) },
+  });
+  expect(readdirSync(place)).toEqual([made.last!.name]);
+  day(8 + 31);
+  expect(await reminder()).toMatch(/^The last backup is 31 days old, of /);
+  await post("/settings", { backupRemindDays: 0 });
+  expect(await reminder()).toBe("");
+  expect((await restore(place, join(dir, "back"))).rows).toBeGreaterThan(20);
+  // Nothing waits in the parcel any more: what it arrived as can go.
+  const { originals } = await state();
+  expect([originals.ids.length, originals.bytes > 1000]).toEqual([1, true]);
+  expect(BackupState.parse(await post("/backup/originals", { ids: originals.ids, cleared: true })).originals.ids).toEqual([]);
+  expect(BackupState.parse(await post("/backup/originals", { ids: originals.ids, cleared: false })).originals).toEqual(originals);
 });

@@ -7,7 +7,7 @@ import { setActing, setMatchProgress, setPlanProgress, setProgress } from "./pro
 
 /** Which resources each kind of change touches, by the beginnings of their paths. */
 const touched: Record<Exclude<ServerEvent["topic"], "progress" | "plan" | "match" | "acting">, string[]> = {
-  parcels: ["/parcels", "/today", "/settings", "/history", "/documents"],
+  parcels: ["/parcels", "/today", "/backup", "/settings", "/history", "/documents"],
   families: ["/families", "/today", "/board", "/parcels", "/history", "/documents", "/programs", "/bench", "/draws"],
   devices: ["/devices", "/history", "/families", "/today", "/plans", "/jobs", "/board", "/cells", "/programs", "/documents"],
   sightings: ["/board", "/cells", "/families", "/today", "/jobs", "/programs"],
@@ -15,7 +15,7 @@ const touched: Record<Exclude<ServerEvent["topic"], "progress" | "plan" | "match
   clearance: ["/bench", "/history", "/families", "/jobs", "/today", "/board", "/cells", "/plans"],
   jobs: ["/bench", "/history", "/jobs", "/families", "/today", "/plans"],
   pairing: ["/pairing"],
-  library: ["/library", "/parcels"],
+  library: ["/library", "/parcels", "/backup", "/today"],
   documents: ["/documents"],
   bench: ["/bench", "/history", "/jobs"],
   matches: ["/matches", "/history"],

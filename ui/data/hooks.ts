@@ -11,6 +11,7 @@ import { HistoryEvent } from "../../contract/history.ts";
 import { JobDetail, JobSummary, Language } from "../../contract/jobs.ts";
 import { ParcelDetail, ParcelIds, ParcelPage } from "../../contract/parcels.ts";
 import type { GlyphKind } from "../../core/symbols/kinds.ts";
+import { BackupState } from "../../contract/backup.ts";
 import { LibraryState } from "../../contract/library.ts";
 import { NeedsView } from "../../contract/documents.ts";
 import { PaperText } from "../../contract/papers.ts";
@@ -42,6 +43,7 @@ export const useSettings = () => useResource("/settings", Settings);
 export const useWatchReport = () => useResource("/settings/watch", WatchReport);
 export const usePaper = (sha256: string) => useResource(`/papers/${sha256}`, PaperText);
 export const useLibraryState = () => useResource("/library", LibraryState);
+export const useBackup = () => useResource("/backup", BackupState);
 export const useToday = () => useResource("/today", Today);
 /** Parcels that wait for somebody, or those that do not, the latest first. */
 export const useParcels = (waits: boolean, limit: number) =>

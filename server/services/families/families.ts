@@ -239,7 +239,7 @@ export class FamilyService {
   }
 
   /** What to do next, by the station where families are stuck; and licences that end. */
-  today(): Today {
+  today(): Omit<Today, "backup"> {
     const { familyViews, readings, library } = this.uses;
     const groups = (["sound", "cleared", "placed"] as const).flatMap((station) => {
       const { total, rows } = familyViews.stuck(station, NAMED_TODAY);

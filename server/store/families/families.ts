@@ -192,6 +192,10 @@ export class LibraryStore {
     this.db.prepare("UPDATE families SET pinned = ? WHERE id = ?").run(Number(pinned), familyId);
   }
 
+  /** When the first of what is on the shelf came there. */
+  firstShelvedAt(): string | undefined {
+    return (this.db.prepare("SELECT min(shelved_at) FROM styles").pluck().get() as string | null) ?? undefined;
+  }
   /** How many families have at least one style. */
   familyCount(): number {
     return this.db.prepare("SELECT count(DISTINCT family_id) FROM styles").pluck().get() as number;

@@ -96,6 +96,17 @@ export class ParcelStore {
   begin(id: number): void {
     this.db.prepare("UPDATE parcels SET state = 'unpacking', problem = NULL, attempts = attempts + 1 WHERE id = ?").run(id);
   }
+
+  /** Downloads as they arrived, of parcels that wait for nobody and were not let go: which, and how large together. */
+  originals(): { ids: number[]; bytes: number } {
+    const rows = this.db
+      .prepare(
+        `SELECT p.id, sum(f.bytes) AS bytes FROM parcels p JOIN parcel_files f ON f.parcel_id = p.id JOIN parcel_views v ON v.parcel_id = p.id
+         WHERE p.state = 'ready' AND p.cleared_at IS NULL AND p.removed_at IS NULL AND v.waits = 0 GROUP BY p.id ORDER BY p.id`,
+      )
+      .all() as { id: number; bytes: number }[];
+    return { ids: rows.map(({ id }) => id), bytes: rows.reduce((sum, { bytes }) => sum + bytes, 0) };
+  }
   /** What was being unpacked when Buvano was stopped in good order goes on when it starts again. */
   interrupt(): void {
     this.db.prepare("UPDATE parcels SET state = 'waiting', attempts = 0 WHERE state = 'unpacking'").run();

@@ -12,6 +12,7 @@ import { Screen } from "../../parts/Screen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { Tick } from "../../parts/Tick.tsx";
+import { BackupDrawer } from "./BackupDrawer.tsx";
 import { DemoDrawer } from "./DemoDrawer.tsx";
 import { SAY } from "../../sentences/settings/settings.ts";
 
@@ -216,6 +217,7 @@ export function SettingsScreen() {
         {(value) => (
           <>
             <Watched folder={value.watchedFolder} />
+            <BackupDrawer />
             <ThisComputer wanted={value.thisComputer} />
             <Practice wanted={value.practice} />
             {library.data?.demo ? <DemoDrawer /> : null}

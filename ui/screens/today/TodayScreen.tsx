@@ -8,7 +8,7 @@ import { dropFiles, useOutgoing } from "../../data/uploads.ts";
 import { useOpen } from "../../data/page.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Drawer } from "../../parts/Drawer.tsx";
-import { FileSearch, PackageOpen, SlidersHorizontal } from "../../parts/icons.ts";
+import { Download, FileSearch, PackageOpen, SlidersHorizontal } from "../../parts/icons.ts";
 import { LinkRow } from "../../parts/LinkRow.tsx";
 import { Screen } from "../../parts/Screen.tsx";
 import { Empty, Loaded, ProblemNote } from "../../parts/Status.tsx";
@@ -126,7 +126,7 @@ export function TodayScreen() {
             <Small className="mb-3">{SAY.andMoreAreWaitingTo(outgoing.length, SHOWN_AT_FIRST)}</Small>
           ) : null}
           <Loaded answer={today} what={SAY.lookingForParcels}>
-            {({ parcels: arrived, families, groups, tasks, terms, renewing }) =>
+            {({ parcels: arrived, families, groups, tasks, terms, renewing, backup }) =>
               arrived + families === 0 ? (
                 <Empty title={SAY.nothingHasArrivedYet}>
                   <Body>{SAY.aDownloadIsUnpackedFor}</Body>
@@ -137,6 +137,11 @@ export function TodayScreen() {
                   <Arrived />
                   <Terms terms={terms} />
                   <Tasks groups={groups} tasks={tasks} />
+                  {backup ? (
+                    <Drawer>
+                      <LinkRow first icon={Download} label={SAY.makeABackup} note={backup} href="/settings" testID="backup-link" />
+                    </Drawer>
+                  ) : null}
                   <Undoable />
                   <Shelved />
                 </>

@@ -2,6 +2,7 @@
 import { count } from "../../../core/words/words.ts";
 
 export const SAY = {
+  makeABackup: "Make a backup",
   // Parcels
   shelvedOfFamilyIdsShelvedFrom: (shelved: number, familyIds: number, parcels: number) =>
     `${count(shelved, "style")} of ${count(familyIds, "family", "families")} shelved from ${count(parcels, "parcel")}.`,
