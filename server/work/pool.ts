@@ -187,6 +187,7 @@ export class WorkPool {
         cuts,
         matches,
         measures,
+        backups,
         practice,
         checkpoints,
       ].map((threads) => threads.close()),
