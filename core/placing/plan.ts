@@ -1,6 +1,5 @@
 // From what is wanted and what was observed on a device to the steps between them.
 import { compareNamesakes, takenTwins } from "../family/kinship.ts";
-import { listWords } from "../words/words.ts";
 import { folderWords, freeName, isSlot, placedFileName, type PlacedFile, type Slot, type Target, type WantedStyle } from "./files.ts";
 import { indexDevice, meet, type Choice, type Met, type Situation } from "./situations.ts";
 
@@ -89,8 +88,6 @@ function sameStyles(styles: readonly WantedStyle[]): WantedStyle[][] {
   return groups;
 }
 
-/** So many file names are told of those that share a name. */
-const MOST_NAMED = 6;
 function doubled(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Doubled {
   const [left, clashing] = [new Map<WantedStyle, string>(), new Map<WantedStyle, string>()];
   const byKey = new Map<string, WantedStyle[]>();
@@ -121,12 +118,12 @@ function doubled(wanted: readonly WantedStyle[], prefers: Target["prefers"]): Do
       return newest!.wanted;
     });
     if (taken.length < 2) continue;
-    const files = [...new Set(taken.map(({ original, name }) => original || name))];
-    const more = files.length > MOST_NAMED ? [...files.slice(0, MOST_NAMED), `${files.length - MOST_NAMED} more`] : files;
+    const others =
+      taken.length === 2 ? "Another file, drawn differently, names" : `${taken.length - 1} other files, drawn differently, name`;
     for (const style of taken)
       clashing.set(
         style,
-        `${listWords(more)} are drawn differently, and all name themselves “${style.name}”: many programs will show only one of them.`,
+        `${others} ${taken.length === 2 ? "itself" : "themselves"} “${style.name}”, too: many programs will show only one of them.`,
       );
   }
   return { left, clashing };

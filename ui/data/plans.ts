@@ -36,7 +36,10 @@ const NEEDS_YOU: ReadonlySet<Situation> = new Set([...OPEN, "damaged", "lapsed",
 
 /** What a choice is called where it is made; the recommended one says so, where one is. */
 export function choiceWords(item: PlanItem): Record<string, string> {
-  const own = (choice: PlanChoice) => (choice === "leave" && item.situation === "only-here" ? SAY.leaveItAlone : CHOICE_WORDS[choice]);
+  const own = (choice: PlanChoice) => {
+    if (choice === "leave" && item.situation === "only-here") return SAY.leaveItAlone;
+    return choice === "place" && item.situation === "names-clash" ? SAY.placeIt : CHOICE_WORDS[choice];
+  };
   const recommended = OPEN.has(item.situation) ? -1 : 0;
   return Object.fromEntries(item.choices.map((choice, i) => [choice, i === recommended ? `${own(choice)} (recommended)` : own(choice)]));
 }

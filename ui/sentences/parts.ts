@@ -209,6 +209,7 @@ export const SAY = {
   takenOff: "Taken off",
   turnedOn: "Turned on",
   turnedOff: "Turned off",
+  placeIt: "Place it",
   placeItAnyway: "Place it anyway",
   keepIt: "Keep it",
   leaveItOut: "Leave it out",

@@ -45,19 +45,20 @@ const STATE_WORDS = (step: PlanStep): string =>
 /** Where a style that was placed is looked at: the first program that lists it. */
 const checkedIn = (plan: PlanView) => (plan.state === "done" ? plan.programs.find((program) => program.next !== null) : undefined);
 
-function Step({ step, href }: { step: PlanStep; href: Href | undefined }) {
+/** `byFile`: its style's name is that of others as well; what its file is called tells it. */
+function Step({ step, href, byFile }: { step: PlanStep; href: Href | undefined; byFile: boolean }) {
   const colour = step.state === "failed" ? "text-warning" : step.state === "done" ? "text-verdigris" : "text-ink";
   const body = (
     <View className="w-full">
       <View className="flex-row items-baseline justify-between gap-3">
         <Strong lines={1} className={`min-w-0 flex-1 ${href ? "underline" : ""}`}>
-          {step.styleName}
+          {byFile && step.original ? step.original : step.styleName}
         </Strong>
         <Small className={colour}>{STATE_WORDS(step)}</Small>
       </View>
       <Small>
-        {step.original && step.original !== step.fileName ? SAY.originalAsFileName(step.original, step.fileName) : step.fileName},{" "}
-        {sizeWords(step.bytes)}. {step.problem ? `${step.problem.message} ${step.problem.next}` : step.reason}
+        {step.original && step.original !== step.fileName && !byFile ? SAY.originalAsFileName(step.original, step.fileName) : step.fileName}
+        , {sizeWords(step.bytes)}. {step.problem ? `${step.problem.message} ${step.problem.next}` : step.reason}
       </Small>
     </View>
   );
@@ -96,6 +97,7 @@ function Item({
         <Step
           key={`${step.op}${step.slot}${step.fileName}`}
           step={step}
+          byFile={item.situation === "names-clash"}
           href={looked && step.styleId !== null ? `/cell/${step.styleId}/${looked.programId}` : undefined}
         />
       ))}

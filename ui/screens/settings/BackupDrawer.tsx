@@ -57,7 +57,7 @@ function Backup({ state }: { state: BackupState }) {
           testID="backup-folder"
         />
         <View className="items-start">
-          <Button strong={due || last === null} label={SAY.backUpNow} busy={make.busy || going} onPress={begin} testID="back-up" />
+          <Button strong={due} label={SAY.backUpNow} busy={make.busy || going} onPress={begin} testID="back-up" />
         </View>
         <Small className="mt-2" testID="backup-last">
           {last
