@@ -176,6 +176,8 @@ export const FamilyDetail = FamilySummary.extend({
   styleList: z.array(StyleDetail),
   /** What is wrong with the family as a whole. */
   remarks: z.array(Finding),
+  /** Files of it that are gone, as a sentence; empty when none is. */
+  missing: z.string(),
   notes: z.array(z.string()),
   /** Other spellings a person said mean this family. */
   spellings: z.array(z.object({ key: z.string(), name: z.string() })),

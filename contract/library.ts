@@ -9,3 +9,12 @@ export const LibraryState = z.object({
   demo: z.boolean(),
 });
 export type LibraryState = z.infer<typeof LibraryState>;
+
+/** Files of the library that are gone. */
+export const MissingFilesView = z.object({
+  sentence: z.string(),
+  families: z.array(z.object({ id: z.number().int(), name: z.string(), styles: z.number().int() })),
+});
+export type MissingFilesView = z.infer<typeof MissingFilesView>;
+/** What looking for them brought. */
+export const MissingFound = z.object({ sentence: z.string() });

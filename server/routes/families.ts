@@ -66,7 +66,7 @@ export function familyRoutes(services: Services): Router {
         deviceName: names.get(deviceId) ?? "",
         styles: handed.filter((one) => one.deviceId === deviceId).length,
       }));
-      return { ...family, waiting };
+      return { ...family, waiting, missing: services.missing.ofFamily(family.id) };
     }),
   );
 

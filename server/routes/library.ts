@@ -2,7 +2,7 @@
 import { Router } from "express";
 import { z } from "zod";
 import { HistoryEvent } from "../../contract/history.ts";
-import { LibraryState } from "../../contract/library.ts";
+import { LibraryState, MissingFound } from "../../contract/library.ts";
 import { Today } from "../../contract/today.ts";
 import { notFound } from "../fault.ts";
 import type { Parts } from "../parts.ts";
@@ -34,7 +34,11 @@ export function libraryRoutes(parts: Pick<Parts, "config" | "events" | "disk">, 
   );
   router.get(
     "/today",
-    answer(Today, () => ({ ...families.today(), backup: services.backups.due() })),
+    answer(Today, () => ({ ...families.today(), backup: services.backups.due(), missing: services.missing.view() })),
+  );
+  router.post(
+    "/library/missing/find",
+    answer(MissingFound, () => services.missing.find()),
   );
   return router;
 }

@@ -45,6 +45,7 @@ import { PracticeService } from "./practice/practice.ts";
 import { ProgramService } from "./sightings/programs.ts";
 import { QuickCheckService } from "./sightings/quick-check.ts";
 import { SightingService } from "./sightings/sightings.ts";
+import { MissingFiles } from "./facts/missing.ts";
 import { BackupService } from "./backup/backups.ts";
 import { startProgram } from "./practice/open-program.ts";
 import { TabletRoom } from "./practice/tablet-room.ts";
@@ -77,6 +78,7 @@ export interface Services {
   keptEvidence: KeptEvidence;
   looks: LookService;
   backups: BackupService;
+  missing: MissingFiles;
   recorder: SightingRecorder;
   needs: NeedsService;
   practice: PracticeService;
@@ -135,6 +137,7 @@ export async function makeServices(
   const watch = new WatchService(parts, parcels, pool);
   const backups = new BackupService(parts, pool, parcels);
   const observer = new Observer(parts, new Hosts(parts, room), pool, writer, (device) => plans.settleHanded(device));
+  const missing = new MissingFiles(parts, observer, parcels);
   const recorder = new SightingRecorder(parts);
   const keptEvidence = new KeptEvidence(parts);
   const programs = new ProgramService(parts);
@@ -185,6 +188,7 @@ export async function makeServices(
   // What arrives is measured once it is quiet.
   events.onChanged = (topics) => {
     if (topics.some((topic) => topic === "parcels" || topic === "devices")) measurer.poke();
+    if (topics.includes("parcels")) void calmly("Looking for files", () => missing.again());
   };
 
   const { disk } = parts;
@@ -204,7 +208,11 @@ export async function makeServices(
     await calmly("Tidying", () => parcels.tidy(before));
     await calmly("Tidying pictures", () => matching.tidy(before));
   };
-  const tidying = setInterval(() => void tidy(), HOUR_MS);
+  const hourly = async () => {
+    await tidy();
+    await calmly("Looking for files", () => missing.check());
+  };
+  const tidying = setInterval(() => void hourly(), HOUR_MS);
   tidying.unref();
   // Licences end with days.
   let day = "";
@@ -248,6 +256,7 @@ export async function makeServices(
     await watch.start();
     await renewal.settle();
     await faces.run();
+    await missing.check();
     glyphs.poke();
     measurer.poke();
   })();
@@ -272,6 +281,7 @@ export async function makeServices(
     keptEvidence,
     looks,
     backups,
+    missing,
     recorder,
     history,
     reader,

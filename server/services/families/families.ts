@@ -143,7 +143,7 @@ export class FamilyService {
     return { id, name, pinned, styles, specimen, trail, at, coversText: this.uses.familyViews.missing(id, needed).length === 0 };
   }
 
-  detail(id: number, text: string): Omit<FamilyDetail, "waiting"> {
+  detail(id: number, text: string): Omit<FamilyDetail, "waiting" | "missing"> {
     const { library, parcels, sightings } = this.uses;
     const row = this.renewal.family(id);
     if (!row) throw this.gone(id);
@@ -239,7 +239,7 @@ export class FamilyService {
   }
 
   /** What to do next, by the station where families are stuck; and licences that end. */
-  today(): Omit<Today, "backup"> {
+  today(): Omit<Today, "backup" | "missing"> {
     const { familyViews, readings, library } = this.uses;
     const groups = (["sound", "cleared", "placed"] as const).flatMap((station) => {
       const { total, rows } = familyViews.stuck(station, NAMED_TODAY);

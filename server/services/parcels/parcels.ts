@@ -141,6 +141,15 @@ export class ParcelService {
     return this.summary(id);
   }
 
+  /** Takes a parcel apart once more for the files in it, which may be gone from the library. What cannot be unpacked any more brings nothing. */
+  async unpackAgain(id: number): Promise<void> {
+    const { parcels, config, incoming } = this.uses;
+    const filesDir = join(config.dataDir, "files");
+    const files = parcels.files(id).map((file) => ({ name: file.name, path: join(incoming, file.stored_as) }));
+    const staging = join(filesDir, "unfinished", `again-${id}`);
+    await this.pool.unpack({ files, filesDir, staging, limits: limitsFrom(this.uses.settings.get().limits) }, () => {}).catch(() => {});
+  }
+
   private enqueue(id: number): void {
     if (this.uses.parcels.get(id)?.state !== "waiting") this.uses.parcels.setState(id, "waiting");
     this.queue.push(id);

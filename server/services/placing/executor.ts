@@ -148,7 +148,12 @@ function stepProblem(code: string, step: StoredStep, device: string): Problem {
     case "EUNKEPT":
       return { code: "step-unkept", message: "It could not be kept for undo, so it stays.", next: "Carry the plan out again." };
     case "ENOENT":
-      if (step.op === "copy") break;
+      if (step.op === "copy")
+        return {
+          code: "step-missing",
+          message: "Its file is gone from the library.",
+          next: "Have missing files looked for on Today, or bring its download again.",
+        };
       return { code: "step-gone", message: "The file is not there any more.", next: "Nothing is left to do for it." };
     case "ENOSPC":
       return { code: "step-space", message: `${device} is full.`, next: "Make room on it and carry the plan out again." };

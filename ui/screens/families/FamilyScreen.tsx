@@ -103,7 +103,7 @@ function ProgramEntry({ prediction, first }: { prediction: FamilyDetail["predict
 
 /** What is worth knowing of the family as a whole, and other names it goes by. */
 function About({ family }: { family: FamilyDetail }) {
-  const { id, name, notes, remarks, alike, spellings } = family;
+  const { id, name, notes, remarks, missing, alike, spellings } = family;
   const join = useAction(
     useCallback(
       async (other: { id: number; name: string }) => {
@@ -114,11 +114,16 @@ function About({ family }: { family: FamilyDetail }) {
     ),
   );
   const part = useAction(useCallback((key: string) => send("POST", `/families/${id}/part`, Done, { key }), [id]));
-  if (notes.length + remarks.length + alike.length + spellings.length === 0) return null;
+  if (notes.length + remarks.length + missing.length + alike.length + spellings.length === 0) return null;
   return (
     <Drawer label={SAY.worthKnowing} testID="about">
       {(join.problem ?? part.problem) ? <ApiProblemNote problem={(join.problem ?? part.problem)!} /> : null}
       <DrawerRow first>
+        {missing ? (
+          <Body className="mb-1 text-warning" testID="missing-files">
+            {missing}
+          </Body>
+        ) : null}
         {notes.map((note) => (
           <Body key={note} className="mb-1">
             {note}

@@ -18,6 +18,7 @@ import { useTouch } from "../../web/touch.ts";
 import { DropArea } from "../../web/DropArea.tsx";
 import { PastEvent } from "../../parts/PastEvent.tsx";
 import { Arrived, ParcelActs, Shelved, SHOWN_AT_FIRST } from "./Parcels.tsx";
+import { Missing } from "./Missing.tsx";
 import { Sending } from "./Sending.tsx";
 import { Start } from "./Start.tsx";
 import { Tasks } from "./Tasks.tsx";
@@ -126,7 +127,7 @@ export function TodayScreen() {
             <Small className="mb-3">{SAY.andMoreAreWaitingTo(outgoing.length, SHOWN_AT_FIRST)}</Small>
           ) : null}
           <Loaded answer={today} what={SAY.lookingForParcels}>
-            {({ parcels: arrived, families, groups, tasks, terms, renewing, backup }) =>
+            {({ parcels: arrived, families, groups, tasks, terms, renewing, backup, missing }) =>
               arrived + families === 0 ? (
                 <Empty title={SAY.nothingHasArrivedYet}>
                   <Body>{SAY.aDownloadIsUnpackedFor}</Body>
@@ -134,6 +135,7 @@ export function TodayScreen() {
               ) : (
                 <>
                   <Renewing renewing={renewing} />
+                  <Missing missing={missing} />
                   <Arrived />
                   <Terms terms={terms} />
                   <Tasks groups={groups} tasks={tasks} />

@@ -3,6 +3,9 @@ import { count } from "../../../core/words/words.ts";
 
 export const SAY = {
   makeABackup: "Make a backup",
+  theyAreLookedForOn:
+    "They are looked for on your devices and in the downloads that are kept. A disk that is unplugged has to be plugged in first.",
+  lookForThem: "Look for them",
   // Parcels
   shelvedOfFamilyIdsShelvedFrom: (shelved: number, familyIds: number, parcels: number) =>
     `${count(shelved, "style")} of ${count(familyIds, "family", "families")} shelved from ${count(parcels, "parcel")}.`,
