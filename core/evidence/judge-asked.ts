@@ -89,12 +89,16 @@ export async function judgeAsked(document: AskedDocument, style: MeantStyle, wan
       return verdict("asked-for", `The style sheet asks for ${name}; it sets no text by itself.`, { next: PROOF });
     const proofs: Proof[] = [];
     for (const text of asking) proofs.push(await proofOf(document, text, wanted));
-    const worst = (["other", "missing", "unreadable", "lacking", "none"] as const).find((one) => proofs.includes(one));
+    const worst = (["installed", "other", "missing", "unreadable", "lacking", "none"] as const).find((one) => proofs.includes(one));
     if (worst === undefined)
       return verdict("seen", `The ${what} carries ${name} and sets its text in it, letters as the file's: ${said}.`, {
         letters,
         pages: [],
       });
+    if (worst === "installed")
+      return open(
+        `The ${what} takes ${name} from the computer where it is installed, and only else the file it carries; which was drawn is open: ${said}.`,
+      );
     if (worst === "other")
       return verdict("swapped", `The ${what} asks for ${name} and carries another font under that name: ${said}.`, {
         instead: [`another font called ${asking[0]!.families[0]}`],
@@ -145,11 +149,12 @@ export async function judgeAsked(document: AskedDocument, style: MeantStyle, wan
   return verdict("not-in-it", `The ${what} asks for ${listed(instead)}, and for no style of this family.`, { instead });
 }
 
-type Proof = "same" | "other" | "missing" | "unreadable" | "lacking" | "none";
+type Proof = "same" | "installed" | "other" | "missing" | "unreadable" | "lacking" | "none";
 /** What the fonts a document carries prove for a piece of its text. */
 async function proofOf(document: AskedDocument, text: AskedText, wanted: WantedFont): Promise<Proof> {
   const own = carried(document.held, text.families[0] ?? "", text);
   if (own.length === 0) return "none";
+  if (own.some(({ installedFirst }) => installedFirst)) return "installed";
   const left = new Set(text.characters);
   let found: Exclude<Proof, "same"> = "missing";
   for (const one of own) {

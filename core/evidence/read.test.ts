@@ -30,7 +30,9 @@ describe("a style sheet", () => {
       ["@font-face { font-family: Meadow; font-weight: bold; src: url(m.woff2); unicode-range: U+20-7E } b { color: red }"],
       () => null,
     );
-    expect(sheets.faces).toEqual([{ family: "Meadow", weight: 700, italic: false, bytes: null, ranges: [[0x20, 0x7e]] }]);
+    expect(sheets.faces).toEqual([
+      { family: "Meadow", weight: 700, italic: false, installedFirst: false, bytes: null, ranges: [[0x20, 0x7e]] },
+    ]);
     expect(readSheets(["p { font-family: 'unclosed"], () => null).declared).toEqual([]);
   });
 });

@@ -85,6 +85,9 @@ html("its file for other letters (unicode-range)", face(data(REGULAR), "unicode-
 ]);
 html("its file for bold text only", face(data(BOLD), "font-weight:700"), "<p>Wild fennel", ["asked-for"]);
 add("a.css", "a style sheet", () => utf8("p{font-family:Lato}"), ["asked-for"]);
+html("its file in it, after what is installed", face(`local("Lato"), ${data(REGULAR)}`), "<p>Wild fennel", ["asked-for"]);
+html("its file in it, before what is installed", face(`${data(REGULAR)}, local("Lato")`), "<p>Wild fennel", ["seen"]);
+html("only what is installed", face(`local("Lato Regular")`), "<p>Wild fennel", ["asked-for"]);
 add("a.css", "a style sheet that only declares it", () => utf8(`@font-face{font-family:Lato;src:${data(REGULAR)}}`), ["not-in-it"]);
 
 // Drawings: SVG 2, "Text".

@@ -136,7 +136,9 @@ export function readSheets(texts: readonly string[], fetched: (address: string) 
         if (node.type === "decl") own.set(node.prop.toLowerCase(), node.value);
       });
       const [family = ""] = familiesIn(own.get("font-family") ?? "");
-      const addresses = [...(own.get("src") ?? "").matchAll(/url\(\s{0,9}(?:"([^"]*)"|'([^']*)'|([^"'\s)][^)]*)?)/g)].map((match) =>
+      const source = own.get("src") ?? "";
+      const installed = source.search(/\blocal\(/i);
+      const addresses = [...source.matchAll(/url\(\s{0,9}(?:"([^"]*)"|'([^']*)'|([^"'\s)][^)]*)?)/g)].map((match) =>
         (match[1] ?? match[2] ?? match[3] ?? "").trim(),
       );
       if (family === "" || addresses.length === 0) return;
@@ -148,6 +150,7 @@ export function readSheets(texts: readonly string[], fetched: (address: string) 
         family,
         weight: weightIn(own.get("font-weight") ?? "normal"),
         italic: /italic|oblique/i.test(own.get("font-style") ?? ""),
+        installedFirst: installed >= 0 && installed < source.search(/\burl\(/i),
         bytes: bytes ?? null,
         ranges: rangesIn(own.get("unicode-range") ?? ""),
       });

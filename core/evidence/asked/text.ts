@@ -24,6 +24,8 @@ export interface HeldFont {
   /** Undefined where the document does not say. */
   weight?: number | undefined;
   italic?: boolean | undefined;
+  /** What is installed is taken before it (CSS Fonts Module, "src": the first that can be had, `local()` among them). */
+  installedFirst?: boolean;
   /** Null when what it points to is not there, or cannot be unpacked. */
   bytes: Uint8Array | null;
   /** Code points it is for (CSS Fonts Module, "unicode-range"). */
