@@ -8,11 +8,14 @@ export interface Limits {
   most?: number;
 }
 
-/** What stands under optional, nullable and defaulted. */
+/** What stands under optional, nullable and defaulted, and what comes out where a text is made plain first. */
 function bare(schema: z.ZodType): z.ZodType {
   let one = schema;
-  while (one instanceof z.ZodOptional || one instanceof z.ZodNullable || one instanceof z.ZodDefault) one = one.unwrap() as z.ZodType;
-  return one;
+  for (;;) {
+    if (one instanceof z.ZodOptional || one instanceof z.ZodNullable || one instanceof z.ZodDefault) one = one.unwrap() as z.ZodType;
+    else if (one instanceof z.ZodPipe) one = one.out as z.ZodType;
+    else return one;
+  }
 }
 
 /** The schemas that may stand at a path such as "limits.entries"; several where alternatives have that field. */
