@@ -143,12 +143,12 @@ export class Observer {
       const place = `${folder}/${fileName}`;
       const known = before.get(place);
       before.delete(place);
-      // The same bytes, on as before, have been there since: a file's time is another in every copy.
+      // The same bytes, on as before, have been there since, or for longer than was known: a file's time is another, later, in every copy.
       const unchanged = known?.sha256 === sha256 && known.on === on;
       if (unchanged && known.visible === visible && known.stamp === stamp && known.bytes === bytes) return;
       if (known) were.push(known);
       const placedAgain = written.has(`${folder}/${fileName}/${bytes}`);
-      const since = unchanged && !placedAgain ? known.since : stamp;
+      const since = unchanged && !placedAgain && known.since < stamp ? known.since : stamp;
       put.push({ folder, fileName, sha256, on, visible, since, stamp, bytes });
     });
     const gone = [...before.values()];
