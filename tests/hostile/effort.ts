@@ -1,13 +1,37 @@
 // What something cost a process to compute: how busy the machine is besides, and how fast it is, do not count.
-import { readFileSync } from "node:fs";
+import { readdirSync, readFileSync } from "node:fs";
 
 /** Ticks a second in which Linux counts (proc(5); sysconf(_SC_CLK_TCK) is 100 on every Linux of today, from memory). */
 const TICK_MS = 10;
 
-/** What a process has computed with all its threads, in milliseconds (proc(5), "utime" and "stime"): what else the machine does does not count. */
+/** A process's own fields after its name (proc(5), /proc/pid/stat); undefined once it is gone. */
+function statOf(pid: number): string[] | undefined {
+  try {
+    return readFileSync(`/proc/${pid}/stat`, "latin1").split(") ").at(-1)!.split(" ");
+  } catch {
+    return undefined;
+  }
+}
+/** A process and all that it started, directly or not, and that still live. */
+export function treeOf(pid: number): number[] {
+  const children = new Map<number, number[]>();
+  for (const name of readdirSync("/proc")) {
+    const fields = /^\d+$/.test(name) ? statOf(Number(name)) : undefined;
+    if (!fields) continue;
+    const parent = Number(fields[1]);
+    children.set(parent, [...(children.get(parent) ?? []), Number(name)]);
+  }
+  const tree = [pid];
+  for (const one of tree) tree.push(...(children.get(one) ?? []));
+  return tree;
+}
+/**
+ * What a process and all that it started have computed, in milliseconds (proc(5), "utime", "stime", and "cutime", "cstime" for those that
+ * have ended): what else the machine does does not count.
+ */
 export function computedMs(pid: number): number {
-  const fields = readFileSync(`/proc/${pid}/stat`, "latin1").split(") ").at(-1)!.split(" ");
-  return (Number(fields[11]) + Number(fields[12])) * TICK_MS;
+  const ticks = treeOf(pid).flatMap((one) => statOf(one)?.slice(11, 15).map(Number) ?? []);
+  return ticks.reduce((sum, one) => sum + one, 0) * TICK_MS;
 }
 
 /**

@@ -5,16 +5,16 @@ import { join } from "node:path";
 import { ParcelDetail, ParcelPage } from "../../contract/parcels.ts";
 import { TestServer } from "../e2e/server.ts";
 import type { Hostile } from "./inputs.ts";
-import { computedMs, ownThreadMs } from "./effort.ts";
+import { computedMs, ownThreadMs, treeOf } from "./effort.ts";
 
 /** What one attack did. */
 export interface Seen {
-  /** Until it was refused or taken in, and every paper of it was read; what the server computed, where that is less than passed by the clock. */
+  /** Until it was refused or taken in, and every paper of it was read; what the server and its workers computed, where that is less. */
   ms: number;
   /** How long another request was kept waiting at most by what the server's own thread computed, and how often longer than a tenth of a second. */
   longestWaitMs: number;
   longWaits: number;
-  /** Resident memory beyond what was taken before (proc(5), VmHWM), in MiB. */
+  /** Resident memory of the server and its workers beyond what they took before (proc(5), VmHWM, summed over all that live), in MiB. */
   growthMib: number;
   /** How it ended: a code of a problem, or the state it came to. */
   outcome: string;
@@ -59,7 +59,15 @@ export class Watched {
   }
 
   private memory(field: "VmHWM" | "VmRSS"): number {
-    return Number(new RegExp(`${field}:\\s+(\\d+)`).exec(readFileSync(`/proc/${this.pid}/status`, "utf8"))![1]) / 1024;
+    let kib = 0;
+    for (const pid of treeOf(this.pid)) {
+      try {
+        kib += Number(new RegExp(`${field}:\\s+(\\d+)`).exec(readFileSync(`/proc/${pid}/status`, "utf8"))?.[1] ?? 0);
+      } catch {
+        // Ended in between.
+      }
+    }
+    return kib / 1024;
   }
   get alive(): boolean {
     return this.server.pid === this.pid && this.server.running;
@@ -70,8 +78,8 @@ export class Watched {
   }
 
   /** Asks for something light again and again until `work` is done. */
-  private async beside<T>(work: Promise<T>): Promise<{ result: T; longestWaitMs: number; longWaits: number }> {
-    let [longestWaitMs, longWaits, done] = [0, 0, false];
+  private async beside<T>(work: Promise<T>): Promise<{ result: T; longestWaitMs: number; longWaits: number; peakMib: number }> {
+    let [longestWaitMs, longWaits, peakMib, done] = [0, 0, 0, false];
     const asking = (async () => {
       while (!done) {
         const [begun, computed] = [performance.now(), ownThreadMs(this.pid)];
@@ -79,11 +87,13 @@ export class Watched {
         const waited = Math.min(performance.now() - begun, ownThreadMs(this.pid) - computed);
         longestWaitMs = Math.max(longestWaitMs, waited);
         if (waited > OTHERS_MS) longWaits++;
+        peakMib = Math.max(peakMib, this.memory("VmHWM"));
         await new Promise((resolve) => setTimeout(resolve, 20));
       }
     })();
     try {
-      return { result: await work, longestWaitMs, longWaits };
+      const result = await work;
+      return { result, longestWaitMs, longWaits, peakMib: Math.max(peakMib, this.memory("VmHWM")) };
     } finally {
       done = true;
       await asking;
@@ -91,12 +101,18 @@ export class Watched {
   }
   private async watched(work: () => Promise<string>, ownBytes: number): Promise<Seen> {
     // From here on the peak is counted anew (proc(5), clear_refs).
-    writeFileSync(`/proc/${this.pid}/clear_refs`, "5");
+    for (const pid of treeOf(this.pid)) {
+      try {
+        writeFileSync(`/proc/${pid}/clear_refs`, "5");
+      } catch {
+        // Ended in between.
+      }
+    }
     const before = this.memory("VmRSS");
     const [begun, computed] = [performance.now(), computedMs(this.pid)];
-    const { result, longestWaitMs, longWaits } = await this.beside(work());
+    const { result, longestWaitMs, longWaits, peakMib } = await this.beside(work());
     const ms = Math.min(performance.now() - begun, computedMs(this.pid) - computed);
-    return { ms, longestWaitMs, longWaits, growthMib: this.memory("VmHWM") - before - ownBytes / MIB, outcome: result };
+    return { ms, longestWaitMs, longWaits, growthMib: peakMib - before - ownBytes / MIB, outcome: result };
   }
 
   private send(path: string, input: Hostile): Promise<{ status: number; body: unknown }> {
