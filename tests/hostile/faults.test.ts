@@ -302,7 +302,11 @@ describe("a process that ends while a parcel is unpacked", () => {
     await server.end("SIGKILL");
     await server.start();
     expect([server.readyMs, within(server.readyMs, START_MS)]).toEqual([server.readyMs, true]);
-    expect(await server.parcels()).toMatchObject([{ id, state: "failed", problem: { code: "unpack-interrupted" } }]);
+    // The note is made once the library can be written to: what is brought up to date after an end may hold it for a moment.
+    let told = await server.parcels();
+    for (const until = Date.now() + 10_000; Date.now() < until && told[0]!.state === "unpacking"; told = await server.parcels())
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    expect(told).toMatchObject([{ id, state: "failed", problem: { code: "unpack-interrupted" } }]);
     expect((await server.post(`/parcels/${id}/retry`)).status).toBe(200);
     await server.holdsTrue();
     expect(await server.parcels()).toMatchObject([{ id, state: "ready" }]);

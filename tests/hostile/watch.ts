@@ -14,8 +14,10 @@ export interface Seen {
   /** How long another request was kept waiting at most by what the server's own thread computed, and how often longer than a tenth of a second. */
   longestWaitMs: number;
   longWaits: number;
-  /** Resident memory of the server and its workers beyond what they took before (proc(5), VmHWM, summed over all that live), in MiB. */
+  /** Resident memory of the server itself beyond what it took before (proc(5), VmHWM), in MiB. */
   growthMib: number;
+  /** The same of the server and its workers: summed over all that live, so that what they share counts several times. */
+  withWorkersMib: number;
   /** How it ended: a code of a problem, or the state it came to. */
   outcome: string;
 }
@@ -58,9 +60,10 @@ export class Watched {
     return new Watched(await TestServer.start());
   }
 
-  private memory(field: "VmHWM" | "VmRSS"): number {
+  /** Resident memory in MiB, of the server or of its workers too. */
+  private memory(field: "VmHWM" | "VmRSS", pids: readonly number[] = [this.pid]): number {
     let kib = 0;
-    for (const pid of treeOf(this.pid)) {
+    for (const pid of pids) {
       try {
         kib += Number(new RegExp(`${field}:\\s+(\\d+)`).exec(readFileSync(`/proc/${pid}/status`, "utf8"))?.[1] ?? 0);
       } catch {
@@ -87,13 +90,13 @@ export class Watched {
         const waited = Math.min(performance.now() - begun, ownThreadMs(this.pid) - computed);
         longestWaitMs = Math.max(longestWaitMs, waited);
         if (waited > OTHERS_MS) longWaits++;
-        peakMib = Math.max(peakMib, this.memory("VmHWM"));
+        peakMib = Math.max(peakMib, this.memory("VmHWM", treeOf(this.pid)));
         await new Promise((resolve) => setTimeout(resolve, 20));
       }
     })();
     try {
       const result = await work;
-      return { result, longestWaitMs, longWaits, peakMib: Math.max(peakMib, this.memory("VmHWM")) };
+      return { result, longestWaitMs, longWaits, peakMib: Math.max(peakMib, this.memory("VmHWM", treeOf(this.pid))) };
     } finally {
       done = true;
       await asking;
@@ -108,11 +111,13 @@ export class Watched {
         // Ended in between.
       }
     }
-    const before = this.memory("VmRSS");
+    const [before, withWorkers] = [this.memory("VmRSS"), this.memory("VmRSS", treeOf(this.pid))];
     const [begun, computed] = [performance.now(), computedMs(this.pid)];
     const { result, longestWaitMs, longWaits, peakMib } = await this.beside(work());
     const ms = Math.min(performance.now() - begun, computedMs(this.pid) - computed);
-    return { ms, longestWaitMs, longWaits, growthMib: peakMib - before - ownBytes / MIB, outcome: result };
+    const own = ownBytes / MIB;
+    const growthMib = this.memory("VmHWM") - before - own;
+    return { ms, longestWaitMs, longWaits, growthMib, withWorkersMib: peakMib - withWorkers - own, outcome: result };
   }
 
   private send(path: string, input: Hostile): Promise<{ status: number; body: unknown }> {
