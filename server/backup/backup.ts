@@ -37,7 +37,7 @@ async function filesIn(dataDir: string): Promise<string[]> {
     .sort();
 }
 
-export async function hashOf(path: string): Promise<{ sha256: string; bytes: number }> {
+async function hashOf(path: string): Promise<{ sha256: string; bytes: number }> {
   const hash = createHash("sha256");
   let bytes = 0;
   for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) {

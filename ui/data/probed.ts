@@ -16,6 +16,6 @@ export function answersOf(found: readonly { sha256: string; probed: Probed }[], 
 }
 
 /** So many answers are sent at once. */
-export const MOST_AT_ONCE = 400;
+const MOST_AT_ONCE = 400;
 export const inPortions = <T>(all: readonly T[], most = MOST_AT_ONCE): T[][] =>
   Array.from({ length: Math.ceil(all.length / most) }, (_, i) => all.slice(i * most, (i + 1) * most));
