@@ -58,7 +58,12 @@ describe("a program's own page as evidence", () => {
   test("plain letters are seen, and what it lacks is told: another font here, a box there", async () => {
     const { state, reason, letters } = await judged([line(MIXED)]);
     expect({ state, letters }).toEqual({ state: "seen", letters: [..."Peace2026,Honey"].length });
-    expect(reason).toMatch(/It lacks ב, ד.* is drawn there\. “⌘” is drawn as the box of a missing character\.$/);
+    expect(reason).toMatch(/It has no ב, ד.*: on the same line \S+ is drawn for that\. “⌘” is drawn as the box of a missing character\.$/);
+  });
+  test("what another line is set in stands in for nothing", async () => {
+    const other = (await program.menu()).find(({ label }) => label !== "Tendril Script")!.label;
+    const { state, reason } = await judged([line("Peace 2026, Honey"), line("שלום דבש", { font: other })]);
+    expect({ state, reason }).toEqual({ state: "seen", reason: expect.stringMatching(/ pt\.$/) });
   });
   test("thickened letters are faked, though a box beside them is not thickened", async () => {
     const { state, reason, letters } = await judged([line(MIXED, { bold: true })]);

@@ -5,6 +5,7 @@ import { UNSEEN, type DrawnLetter } from "./drawing/letters.ts";
 import type { WantedFont } from "./drawing/programs.ts";
 import type { Shape } from "./drawing/same.ts";
 import { kinOf, type WantedName } from "./names.ts";
+import { codePointText } from "../symbols/symbols.ts";
 import { begun } from "../words/words.ts";
 import { counted, lettersOf, listed, type Verdict, verdictsBy } from "./verdict.ts";
 
@@ -90,18 +91,25 @@ const titled = ({ font }: Judged): string => font.name || "a font without a name
 const shows = (letter: DrawnLetter): boolean => letter.shows === "yes";
 const HOW_FAKED = { bold: "made bold by thickening", slanted: "made slanted by leaning" } as const;
 
-/** Runs of letters one after the other on one page and in one size: what is set together. */
+/** Parts of an em by which letters of one line may be moved: by rounding. */
+const ONE_LINE = 0.1;
+/** Runs of letters one after the other on one line and in one size. */
 function together(letters: readonly DrawnLetter[]): DrawnLetter[][] {
   const runs: DrawnLetter[][] = [];
   for (const letter of letters) {
     const last = runs.at(-1)?.[0];
-    if (last && last.page === letter.page && Math.abs(last.size - letter.size) < 0.05) runs.at(-1)!.push(letter);
+    const { page, size, line } = letter;
+    const same = last?.page === page && Math.abs(last.size - size) < 0.05 && Math.abs(last.line - line) < ONE_LINE * size;
+    if (same) runs.at(-1)!.push(letter);
     else runs.push([letter]);
   }
   return runs;
 }
+/** A character as it can be read in a sentence: what has no form of its own by its number. */
+const legible = (character: string): string =>
+  /[\p{L}\p{N}\p{P}\p{S}]/u.test(character) ? character : codePointText(character.codePointAt(0)!);
 
-/** What else is drawn among a style's own letters: boxes for what it lacks, and other fonts that stand in for what it lacks. */
+/** What else is drawn among a style's own letters: boxes for what it lacks, and what other fonts draw beside them of that. */
 function amongThem(drawing: PdfDrawing, own: readonly Judged[], judged: readonly Judged[], wanted: WantedFont): string {
   const keys = new Set(own.map(({ font }) => font.key));
   const others = new Map(judged.filter(({ font }) => !keys.has(font.key)).map((one) => [one.font.key, one]));
@@ -112,12 +120,12 @@ function amongThem(drawing: PdfDrawing, own: readonly Judged[], judged: readonly
       const other = others.get(letter.font);
       const lacked = [...letter.text].filter((one) => one.trim() !== "" && !wanted.characters.has(one.codePointAt(0)!));
       if (!other || !shows(letter)) continue;
-      for (const one of lacked) standIns.set(titled(other), (standIns.get(titled(other)) ?? new Set()).add(one));
+      for (const one of lacked) standIns.set(titled(other), (standIns.get(titled(other)) ?? new Set()).add(legible(one)));
     }
   }
   const boxes = own.flatMap((one) => one.boxes.filter(shows));
   return [
-    ...[...standIns].map(([font, lacked]) => ` It lacks ${listed([...lacked].sort(), 12)}: ${font} is drawn there.`),
+    ...[...standIns].map(([font, lacked]) => ` It has no ${listed([...lacked].sort(), 12)}: on the same line ${font} is drawn for that.`),
     ...(boxes.length > 0 ? [` ${begun(boxedWords(boxes))} drawn as the box of a missing character.`] : []),
   ].join("");
 }

@@ -25,6 +25,8 @@ export interface DrawnLetter {
   page: number;
   /** Height of the em on the page, in points. */
   size: number;
+  /** Where the line it stands on lies, across the way that is written, in points: letters of one line have one. */
+  line: number;
   shows: "yes" | "no" | "unsure";
   /** Why not, or why it is not sure. */
   why?: Unseen;

@@ -18,6 +18,12 @@ const BOLD_STROKE = 0.006;
 /** Sine of the lean that is no accident. */
 const LEAN = 0.05;
 
+/** How far the line an em's origin stands on is from the page's own, across the way that is written. */
+function lineOf(em: Matrix): number {
+  const [x, y] = apply(em, 0, 0);
+  return (y * em[0] - x * em[1]) / (Math.hypot(em[0], em[1]) || 1);
+}
+
 /** A space sets words apart and shows nothing. */
 function gap(plane: Plane, em: Matrix): void {
   const letter: DrawnLetter = {
@@ -26,6 +32,7 @@ function gap(plane: Plane, em: Matrix): void {
     text: " ",
     page: plane.source.number,
     size: Math.hypot(em[2], em[3]),
+    line: lineOf(em),
     shows: "no",
     why: "blank",
   };
@@ -50,6 +57,7 @@ function placeGlyph(plane: Plane, glyph: ShownGlyph, font: PageFont, em: Matrix)
     text: glyph.unicode,
     page: plane.source.number,
     size: up,
+    line: lineOf(em),
     shows: "yes",
   };
   const order = plane.nextInOrder();
