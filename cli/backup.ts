@@ -34,7 +34,7 @@ export const backup = (place: string, dataDir: string, json: boolean): Promise<n
     const made = await backUp(resolve(dataDir), pathOf(place), new Date(), progress);
     const { name, bytes, files, added } = made;
     return {
-      words: `${name}: ${count(files, "file")}, ${added} of them new, ${sizeWords(bytes)}. It was read back, and is whole.`,
+      words: `${name}: ${count(files, "file")}, ${added} of them new, ${sizeWords(bytes)}. What is new was read back and is whole.`,
       json: made,
     };
   }, json);

@@ -1,18 +1,17 @@
 // A backup of a library, made while it is used: one zip, with the database as it stood at one moment and the files that no earlier backup in the same
 // place holds. It is read back before it gets its name.
-import { createHash } from "node:crypto";
+import { randomUUID } from "node:crypto";
 import { createReadStream, createWriteStream } from "node:fs";
 import { mkdir, open, readdir, rename, rm, stat } from "node:fs/promises";
 import { join, relative, sep } from "node:path";
-import { Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import Database from "better-sqlite3";
 import { ZipFile } from "yazl";
 import { isUnfinished, syncFile, syncFolder } from "../../core/disk/whole.ts";
 import { ProblemError } from "../../core/problem.ts";
-import { tableDigests } from "./digest.ts";
-import { BACKUP_NAME, backupName, DATABASE, MANIFEST, type Manifest } from "./manifest.ts";
-import { readBack, readManifest } from "./restore.ts";
+import { digestOf, passing, tableDigests, type Digest } from "./digest.ts";
+import { BACKUP_NAME, backupName, DATABASE, MANIFEST, UNFINISHED, type Manifest } from "./manifest.ts";
+import { readBack, readManifest, sizesIn } from "./restore.ts";
 
 export interface BackupMade {
   name: string;
@@ -37,24 +36,30 @@ async function filesIn(dataDir: string): Promise<string[]> {
     .sort();
 }
 
-async function hashOf(path: string): Promise<{ sha256: string; bytes: number }> {
-  const hash = createHash("sha256");
-  let bytes = 0;
-  for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) {
-    hash.update(chunk);
-    bytes += chunk.length;
-  }
-  return { sha256: hash.digest("hex"), bytes };
-}
-
-/** What earlier backups in a place hold, by path and hash: the name of the zip. What cannot be read counts for nothing. */
+/**
+ * What earlier backups in a place hold, by path and hash: the name of the zip. What cannot be read, or is not in its zip in full length, counts for
+ * nothing; that it is what it was is read by whoever restores.
+ */
 async function heldIn(place: string): Promise<Map<string, string>> {
   const held = new Map<string, string>();
   for (const name of (await readdir(place)).filter((one) => BACKUP_NAME.test(one)).sort()) {
-    const manifest = await readManifest(join(place, name)).catch(() => undefined);
-    for (const file of manifest?.files ?? []) if (file.in === "") held.set(`${file.sha256} ${file.path}`, name);
+    const zip = join(place, name);
+    const inside = await sizesIn(zip).catch(() => undefined);
+    const manifest = inside && (await readManifest(zip).catch(() => undefined));
+    for (const file of manifest?.files ?? [])
+      if (file.in === "" && inside!.get(file.path) === file.bytes) held.set(`${file.sha256} ${file.path}`, name);
   }
   return held;
+}
+
+/** A backup that was begun so long ago is not being made any more. */
+const STALE_MS = 24 * 3600 * 1000;
+/** Removes what backups left in a place that were killed. */
+async function sweep(place: string): Promise<void> {
+  for (const name of (await readdir(place)).filter((one) => UNFINISHED.test(one))) {
+    const { mtimeMs = Infinity } = (await stat(join(place, name)).catch(() => undefined)) ?? {};
+    if (Date.now() - mtimeMs > STALE_MS) await rm(join(place, name), { force: true });
+  }
 }
 
 /** A snapshot of the database at one moment, however much is written meanwhile. */
@@ -74,7 +79,7 @@ async function snapshot(dataDir: string, to: string): Promise<Pick<Manifest, "sc
     // One file, without a journal beside it.
     copy.pragma("journal_mode = DELETE");
     const schema = copy.pragma("user_version", { simple: true }) as number;
-    return { schema, tables: tableDigests(copy), database: await hashOf(to) };
+    return { schema, tables: tableDigests(copy), database: await digestOf(createReadStream(to)) };
   } finally {
     copy.close();
   }
@@ -92,13 +97,17 @@ export async function backUp(dataDir: string, place: string, now: Date, going: G
       "Choose a folder elsewhere, best on another disk.",
     );
   await mkdir(place, { recursive: true });
-  const unfinished = join(place, `.buvano-backup-${process.pid}.part`);
+  await sweep(place);
+  const unfinished = join(place, `.buvano-backup-${randomUUID()}.part`);
   const database = `${unfinished}.db`;
   try {
     const about = await snapshot(dataDir, database);
     const held = await heldIn(place);
     const zip = new ZipFile();
     const writing = pipeline(zip.outputStream, createWriteStream(unfinished));
+    // Where nothing more can be written, nothing more is read either.
+    const broken = new Promise<never>((_, reject) => void writing.catch(reject));
+    broken.catch(() => {});
     zip.addFile(database, DATABASE, { mtime: now, compressionLevel: 1 });
     const files: Manifest["files"] = [];
     const paths = await filesIn(dataDir);
@@ -106,14 +115,14 @@ export async function backUp(dataDir: string, place: string, now: Date, going: G
     for (const [done, path] of paths.entries()) {
       going(done, paths.length);
       const at = join(dataDir, path);
-      const found = await hashOf(at).catch(() => undefined);
+      const found = await digestOf(createReadStream(at)).catch(() => undefined);
       // What went meanwhile belonged to nothing any more.
       if (!found) continue;
       const earlier = held.get(`${found.sha256} ${path}`);
       if (earlier !== undefined) files.push({ path, ...found, in: earlier });
       else {
         added++;
-        files.push({ path, ...(await addedTo(zip, at, path, now)), in: "" });
+        files.push({ path, ...(await Promise.race([addedTo(zip, at, path, now), broken])), in: "" });
       }
     }
     going(paths.length, paths.length);
@@ -132,28 +141,12 @@ export async function backUp(dataDir: string, place: string, now: Date, going: G
 }
 
 /** Puts a file into a zip and says what went in: it may change while it is read. */
-function addedTo(zip: ZipFile, at: string, path: string, mtime: Date): Promise<{ sha256: string; bytes: number }> {
+function addedTo(zip: ZipFile, at: string, path: string, mtime: Date): Promise<Digest> {
   return new Promise((resolve, reject) => {
     zip.addReadStreamLazy(path, { mtime, compressionLevel: 1 }, (give) => {
-      const hash = createHash("sha256");
-      let bytes = 0;
-      const counted = new Transform({
-        transform(chunk: Buffer, _encoding, done) {
-          hash.update(chunk);
-          bytes += chunk.length;
-          done(null, chunk);
-        },
-        flush(done) {
-          resolve({ sha256: hash.digest("hex"), bytes });
-          done();
-        },
-      });
-      const source = createReadStream(at);
-      source.on("error", (error) => {
-        reject(error);
-        counted.destroy(error);
-      });
-      give(null, source.pipe(counted));
+      const { through, found } = passing();
+      pipeline(createReadStream(at), through).then(() => resolve(found()), reject);
+      give(null, through);
     });
   });
 }

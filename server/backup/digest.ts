@@ -1,5 +1,6 @@
-// What a library's rows hold, table by table, as digests: a copy is the same when they are.
+// Digests a copy is the same by: of files as they are read or pass by, and of what a library's rows hold, table by table.
 import { createHash } from "node:crypto";
+import { Transform } from "node:stream";
 import type Database from "better-sqlite3";
 import type { Manifest } from "./manifest.ts";
 
@@ -24,4 +25,32 @@ export function tableDigests(db: Database.Database): Manifest["tables"] {
     found[name] = { rows, sha256: hash.digest("hex") };
   }
   return found;
+}
+
+export interface Digest {
+  sha256: string;
+  bytes: number;
+}
+/** Digests what passes through it. More than `most` bytes end it with an error. */
+export function passing(most = Infinity): { through: Transform; found: () => Digest } {
+  const hash = createHash("sha256");
+  let bytes = 0;
+  const through = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      hash.update(chunk);
+      bytes += chunk.length;
+      if (bytes > most) done(new Error("There is more of it than was said."));
+      else done(null, chunk);
+    },
+  });
+  return { through, found: () => ({ sha256: hash.digest("hex"), bytes }) };
+}
+export async function digestOf(content: AsyncIterable<Uint8Array>): Promise<Digest> {
+  const hash = createHash("sha256");
+  let bytes = 0;
+  for await (const chunk of content) {
+    hash.update(chunk);
+    bytes += chunk.length;
+  }
+  return { sha256: hash.digest("hex"), bytes };
 }

@@ -21,5 +21,7 @@ export type Manifest = z.infer<typeof Manifest>;
 
 /** Names of backups; in order of their names they are in order of time. */
 export const BACKUP_NAME = /^buvano-backup-\d{4}-\d{2}-\d{2}T\d{6}(-\d+)?\.zip$/;
+/** What is not finished yet. */
+export const UNFINISHED = /^\.buvano-backup-.*\.part/;
 export const backupName = (at: Date, number: number): string =>
   `buvano-backup-${at.toISOString().slice(0, 19).replaceAll(":", "")}${number === 0 ? "" : `-${number}`}.zip`;

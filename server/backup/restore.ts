@@ -1,53 +1,71 @@
 // Reading backups: what one holds, whether all of it reads back, and bringing a library back from it into an empty folder.
-import { createHash, randomUUID } from "node:crypto";
+import { randomUUID } from "node:crypto";
 import { createWriteStream } from "node:fs";
 import { mkdir, readdir, rename, rm, stat } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
-import { Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import Database from "better-sqlite3";
 import { safeName } from "../../core/archive/names.ts";
 import { openZip } from "../../core/archive/zip.ts";
 import type { ArchiveEntry } from "../../core/archive/reader.ts";
 import { syncFile, syncFolder } from "../../core/disk/whole.ts";
-import { ProblemError } from "../../core/problem.ts";
-import { tableDigests } from "./digest.ts";
+import { diskFault } from "../../core/disk/faults.ts";
+import { attempt, ProblemError } from "../../core/problem.ts";
+import { digestOf, passing, tableDigests, type Digest } from "./digest.ts";
 import { BACKUP_NAME, DATABASE, Manifest, MANIFEST } from "./manifest.ts";
 
 const damaged = (zip: string, what: string) =>
   new ProblemError("backup-damaged", `${basename(zip)} is damaged: ${what}.`, "Use an earlier backup, or one from another place.");
 
+/** Opens a backup. What its bytes cannot be read for is said as damage. */
 async function withEntries<T>(zip: string, work: (entries: AsyncIterable<ArchiveEntry>) => Promise<T>): Promise<T> {
-  const reader = await openZip(zip);
   try {
-    return await work(reader.entries());
-  } finally {
-    await reader.close();
+    const reader = await openZip(zip);
+    try {
+      return await work(reader.entries());
+    } finally {
+      await reader.close();
+    }
+  } catch (error) {
+    if ((error instanceof ProblemError && error.problem.code.startsWith("backup-")) || diskFault(error)) throw error;
+    throw damaged(zip, "some of it cannot be read");
   }
 }
 
-async function bytesOf(entry: ArchiveEntry): Promise<Buffer> {
-  const chunks: Buffer[] = [];
-  for await (const chunk of (await entry.open()) as AsyncIterable<Buffer>) chunks.push(chunk);
-  return Buffer.concat(chunks);
+/** A manifest of half a million files is smaller. */
+const MOST_MANIFEST_BYTES = 128 * 1024 * 1024;
+async function textOf(entry: ArchiveEntry): Promise<string> {
+  const chunks: Uint8Array[] = [];
+  let left = MOST_MANIFEST_BYTES;
+  for await (const chunk of (await entry.open()) as AsyncIterable<Uint8Array>) {
+    if ((left -= chunk.length) < 0) throw new Error("This is no manifest.");
+    chunks.push(chunk);
+  }
+  return Buffer.concat(chunks).toString("utf8");
 }
 
 /** What a backup says it holds. Throws a `ProblemError` for what is no backup. */
 export async function readManifest(zip: string): Promise<Manifest> {
   const text = await withEntries(zip, async (entries) => {
-    for await (const entry of entries) if (entry.name === MANIFEST) return (await bytesOf(entry)).toString("utf8");
+    for await (const entry of entries) if (entry.name === MANIFEST) return textOf(entry);
     return undefined;
   });
-  const read = text === undefined ? undefined : Manifest.safeParse(JSON.parse(text));
-  if (!read?.success)
-    throw new ProblemError("backup-none", `${basename(zip)} is no backup of Buvano's.`, "Name a backup, or the folder they lie in.");
-  return read.data;
+  const read = attempt(() => Manifest.parse(JSON.parse(text ?? "")), {
+    code: "backup-none",
+    message: `${basename(zip)} is no backup of Buvano's.`,
+    next: "Name a backup, or the folder they lie in.",
+  });
+  if (!read.ok) throw new ProblemError(read.problem.code, read.problem.message, read.problem.next);
+  return read.value;
 }
 
-async function digestOf(entry: ArchiveEntry): Promise<string> {
-  const hash = createHash("sha256");
-  for await (const chunk of (await entry.open()) as AsyncIterable<Buffer>) hash.update(chunk);
-  return hash.digest("hex");
+/** How long each entry is, as the zip says: nothing of them is read. */
+export function sizesIn(zip: string): Promise<Map<string, number | undefined>> {
+  return withEntries(zip, async (entries) => {
+    const sizes = new Map<string, number | undefined>();
+    for await (const entry of entries) sizes.set(entry.name, entry.claimedBytes);
+    return sizes;
+  });
 }
 
 /** Reads every byte a backup holds itself. Throws a `ProblemError` when some of it is not what it should be. */
@@ -58,7 +76,7 @@ export async function readBack(zip: string, manifest: Manifest): Promise<void> {
     for await (const entry of entries) {
       const sha256 = wanted.get(entry.name);
       if (sha256 === undefined) continue;
-      if ((await digestOf(entry)) !== sha256) throw damaged(zip, `${entry.name} is not what was put in`);
+      if ((await digestOf(await entry.open())).sha256 !== sha256) throw damaged(zip, `${entry.name} is not what was put in`);
       wanted.delete(entry.name);
     }
   });
@@ -87,23 +105,20 @@ async function chosen(from: string): Promise<string> {
   return join(from, last);
 }
 
+interface Taken extends Digest {
+  to: string;
+}
 /** Takes entries out of a zip, each to where `to` says, held against its hash. */
-async function takenOut(zip: string, wanted: ReadonlyMap<string, { sha256: string; to: string }>): Promise<void> {
+async function takenOut(zip: string, wanted: ReadonlyMap<string, Taken>): Promise<void> {
   const left = new Set(wanted.keys());
   await withEntries(zip, async (entries) => {
     for await (const entry of entries) {
       const one = wanted.get(entry.name);
       if (!one || !left.delete(entry.name)) continue;
       await mkdir(dirname(one.to), { recursive: true });
-      const hash = createHash("sha256");
-      const counted = new Transform({
-        transform(chunk: Buffer, _encoding, done) {
-          hash.update(chunk);
-          done(null, chunk);
-        },
-      });
-      await pipeline(await entry.open(), counted, createWriteStream(one.to, { flags: "wx" }));
-      if (hash.digest("hex") !== one.sha256) throw damaged(zip, `${entry.name} is not what was put in`);
+      const { through, found } = passing(one.bytes);
+      await pipeline(await entry.open(), through, createWriteStream(one.to, { flags: "wx" }));
+      if (found().sha256 !== one.sha256) throw damaged(zip, `${entry.name} is not what was put in`);
       await syncFile(one.to);
     }
   });
@@ -130,14 +145,12 @@ export async function restore(from: string, dataDir: string, going: (done: numbe
   const filling = join(dirname(dataDir), `.buvano-restore-${randomUUID()}.part`);
   try {
     await mkdir(filling, { recursive: true });
-    const zips = new Map<string, Map<string, { sha256: string; to: string }>>([
-      [zip, new Map([[DATABASE, { sha256: manifest.database.sha256, to: join(filling, DATABASE) }]])],
-    ]);
-    for (const { path, sha256, in: other } of manifest.files) {
+    const zips = new Map<string, Map<string, Taken>>([[zip, new Map([[DATABASE, { ...manifest.database, to: join(filling, DATABASE) }]])]]);
+    for (const { path, sha256, bytes, in: other } of manifest.files) {
       const name = safeName(path);
       if (!name.ok || name.value !== path || (other !== "" && !BACKUP_NAME.test(other))) throw damaged(zip, `“${path}” is no name of its`);
       const held = other === "" ? zip : join(place, other);
-      zips.set(held, (zips.get(held) ?? new Map<string, { sha256: string; to: string }>()).set(path, { sha256, to: join(filling, path) }));
+      zips.set(held, (zips.get(held) ?? new Map<string, Taken>()).set(path, { sha256, bytes, to: join(filling, path) }));
     }
     let done = 0;
     for (const [held, wanted] of zips) {

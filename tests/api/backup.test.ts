@@ -1,13 +1,28 @@
 // Backups: made while a library is used, read back, brought back elsewhere with every row, file and Seen; what is damaged or missing is said, and leaves
 // nothing half-done.
-import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  utimesSync,
+  writeFileSync,
+} from "node:fs";
+import { execFileSync } from "node:child_process";
+import { randomBytes } from "node:crypto";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterEach, beforeEach, expect, test } from "@jest/globals";
+import { zipSync } from "fflate";
 import { BackupState } from "../../contract/backup.ts";
 import { FamilyPage } from "../../contract/families.ts";
 import { PlanView } from "../../contract/placing.ts";
 import { Board } from "../../contract/sightings.ts";
+import { diskFault } from "../../core/disk/faults.ts";
 import { ProblemError } from "../../core/problem.ts";
 import { backUp } from "../../server/backup/backup.ts";
 import { restore } from "../../server/backup/restore.ts";
@@ -93,9 +108,16 @@ test("what is damaged, missing, foreign or in the way is said, and nothing is ha
   const damaged = Buffer.from(whole);
   damaged[Math.floor(whole.length / 2)]! ^= 0xff;
   writeFileSync(zip(first.name), damaged);
-  expect(await codeOf(restore(place, to))).not.toBe("done");
+  expect(await codeOf(restore(place, to))).toBe("backup-damaged");
   writeFileSync(zip(first.name), whole.subarray(0, whole.length - 200));
-  expect(await codeOf(restore(place, to))).not.toBe("done");
+  expect(await codeOf(restore(place, to))).toBe("backup-damaged");
+  // Nothing is left to one that cannot be read: the next holds all of it.
+  const third = await backUp(trial.dataDir, join(dir, "other disk"), later(2));
+  expect(third.added).toBe(first.added);
+  rmSync(zip(third.name));
+  writeFileSync(zip("buvano-backup-2026-03-01T100009.zip"), zipSync({ "buvano-backup.json": new TextEncoder().encode("no manifest") }));
+  expect(await codeOf(restore(zip("buvano-backup-2026-03-01T100009.zip"), to))).toBe("backup-none");
+  rmSync(zip("buvano-backup-2026-03-01T100009.zip"));
   rmSync(zip(first.name));
   expect(await codeOf(restore(zip(second.name), to))).toBe("backup-incomplete");
   writeFileSync(zip(first.name), whole);
@@ -111,6 +133,30 @@ test("what is damaged, missing, foreign or in the way is said, and nothing is ha
   expect(readdirSync(place).sort()).toEqual([first.name, second.name]);
   expect(statSync(zip(second.name)).size).toBeLessThan(whole.length);
   expect((await restore(place, to)).from).toBe(second.name);
+});
+
+test("on a disk that is full it says so, and leaves nothing; what a killed one left is swept after a day", async () => {
+  await lived();
+  mkdirSync(place);
+  // Room for the copy of the database, and not for this.
+  writeFileSync(join(trial.dataDir, "files", "large"), randomBytes(4_000_000));
+  execFileSync("mount", ["-t", "tmpfs", "-o", "size=3m", "tmpfs", place]);
+  try {
+    const told = await backUp(trial.dataDir, place, DAY).catch((error: unknown) => diskFault(error)?.problem.code ?? String(error));
+    expect([told, readdirSync(place)]).toEqual(["disk-full", []]);
+  } finally {
+    execFileSync("umount", [place]);
+  }
+  const left = (name: string, hours: number) => {
+    writeFileSync(join(place, name), "x");
+    const at = new Date(Date.now() - hours * 3_600_000);
+    utimesSync(join(place, name), at, at);
+  };
+  left(".buvano-backup-1.part", 30);
+  left(".buvano-backup-1.part.db", 30);
+  left(".buvano-backup-2.part", 1);
+  const { name } = await backUp(trial.dataDir, place, DAY);
+  expect(readdirSync(place).sort()).toEqual([".buvano-backup-2.part", name]);
 });
 
 test("over HTTP: made, remembered, reminded of; what is wrong is said; originals are let go and had back", async () => {

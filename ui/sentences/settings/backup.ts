@@ -9,7 +9,7 @@ export const SAY = {
   bestOnAnotherDisk: "A disk you can take away is best. Later backups there hold only what is new.",
   backUpNow: "Back up now",
   lastBackup: (day: string, name: string, size: string, files: number, added: number) =>
-    `Last backup: ${day}. ${name}, ${size}; ${count(files, "file")}, ${added} of them new. It was read back and is whole.`,
+    `Last backup: ${day}. ${name}, ${size}; ${count(files, "file")}, ${added} of them new. What is new was read back and is whole.`,
   noBackupYet: "There is no backup yet.",
   itComesBackBy: "It comes back, on this computer or another, with: buvano restore FOLDER --data NEW-FOLDER",
   remindMe: "Remind me of a backup",
