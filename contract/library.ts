@@ -10,11 +10,5 @@ export const LibraryState = z.object({
 });
 export type LibraryState = z.infer<typeof LibraryState>;
 
-/** Files of the library that are gone. */
-export const MissingFilesView = z.object({
-  sentence: z.string(),
-  families: z.array(z.object({ id: z.number().int(), name: z.string(), styles: z.number().int() })),
-});
-export type MissingFilesView = z.infer<typeof MissingFilesView>;
-/** What looking for them brought. */
+/** What looking for files of the library that are gone brought. */
 export const MissingFound = z.object({ sentence: z.string() });

@@ -1,6 +1,5 @@
 // What to do next, grouped by the station where families are stuck.
 import { z } from "zod";
-import { MissingFilesView } from "./library.ts";
 import { StationKey } from "./styles.ts";
 
 const TodayGroup = z.object({
@@ -47,7 +46,7 @@ export const Today = z.object({
   renewing: Renewing,
   /** Why a backup should be made, as a sentence; empty when none is due. */
   backup: z.string(),
-  /** Files of the library that are gone; null when none is. */
-  missing: MissingFilesView.nullable(),
+  /** Files of the library that are gone, as a sentence; empty when none is. */
+  missing: z.string(),
 });
 export type Today = z.infer<typeof Today>;

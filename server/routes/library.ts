@@ -34,7 +34,7 @@ export function libraryRoutes(parts: Pick<Parts, "config" | "events" | "disk">, 
   );
   router.get(
     "/today",
-    answer(Today, () => ({ ...families.today(), backup: services.backups.due(), missing: services.missing.view() })),
+    answer(Today, () => ({ ...families.today(), backup: services.backups.due(), missing: services.missing.sentence() })),
   );
   router.post(
     "/library/missing/find",

@@ -137,7 +137,7 @@ export async function makeServices(
   const watch = new WatchService(parts, parcels, pool);
   const backups = new BackupService(parts, pool, parcels);
   const observer = new Observer(parts, new Hosts(parts, room), pool, writer, (device) => plans.settleHanded(device));
-  const missing = new MissingFiles(parts, observer, parcels);
+  const missing = new MissingFiles(parts, pool, observer, parcels);
   const recorder = new SightingRecorder(parts);
   const keptEvidence = new KeptEvidence(parts);
   const programs = new ProgramService(parts);

@@ -19,6 +19,7 @@ export type FontSource = { path: string } | { bytes: Uint8Array };
 export type FontTask =
   | { kind: "inspect"; fonts: { source: FontSource; name: string }[] }
   | { kind: "unwrap"; path: string; name: string; filesDir: string }
+  | { kind: "keep"; files: { sha256: string; source: FontSource }[]; filesDir: string }
   | { kind: "profile"; profile: Omit<ProfileToWrite, "fileName">; filesDir: string }
   | { kind: "drawn"; kept: { path: string; face: number }; others: { path: string; face: number }[] };
 
@@ -31,14 +32,34 @@ export type FontOutcome<T extends FontTask> = T extends { kind: "inspect" }
     ? Unwrapped
     : T extends { kind: "profile" }
       ? Uint8Array
-      : string[];
+      : T extends { kind: "keep" }
+        ? null
+        : string[];
+
+const bytesOf = async (source: FontSource): Promise<Uint8Array | undefined> =>
+  "bytes" in source ? source.bytes : await readFile(source.path).catch(() => undefined);
 
 async function inspect({ source, name }: { source: FontSource; name: string }): Promise<Inspected> {
-  const bytes = "bytes" in source ? source.bytes : await readFile(source.path).catch(() => undefined);
+  const bytes = await bytesOf(source);
   if (!bytes) return null;
   const sha256 = createHash("sha256").update(bytes).digest("hex");
   const result = inspectFont(bytes, name, isWoff2(bytes) ? await loadWoff2() : undefined);
   return { sha256, bytes: bytes.length, faces: result.ok ? result.value.map((record) => faceFacts(sha256, bytes.length, record)) : [] };
+}
+
+/** Takes files into the library that have the bytes they are known by; others are left. */
+async function keep({ files, filesDir }: Extract<FontTask, { kind: "keep" }>): Promise<null> {
+  const batch = new FileStore(filesDir).batch();
+  try {
+    for (const { sha256, source } of files) {
+      const bytes = await bytesOf(source);
+      if (bytes && createHash("sha256").update(bytes).digest("hex") === sha256) await batch.put([bytes]);
+    }
+    await batch.commit();
+    return null;
+  } finally {
+    await batch.drop();
+  }
 }
 
 async function unwrap({ path, name, filesDir }: { path: string; name: string; filesDir: string }): Promise<Unwrapped> {
@@ -76,6 +97,8 @@ serve<FontTask, unknown>(async (task) => {
     }
     case "unwrap":
       return unwrap(task);
+    case "keep":
+      return keep(task);
     case "profile":
       return new TextEncoder().encode(await profileText(task.profile, new FileStore(task.filesDir)));
     case "drawn": {

@@ -18,11 +18,11 @@ export function Missing({ missing }: { missing: Today["missing"] }) {
       offerUndo(sentence, null);
     }, []),
   );
-  if (!missing) return null;
+  if (missing === "") return null;
   return (
     <View className="mb-4 items-start gap-2 border-l-4 border-warning bg-drawer p-3" role="status" testID="missing">
       {find.problem ? <ApiProblemNote problem={find.problem} /> : null}
-      <Body>{missing.sentence}</Body>
+      <Body>{missing}</Body>
       <Small>{SAY.theyAreLookedForOn}</Small>
       <Button label={SAY.lookForThem} busy={find.busy} onPress={find.run} testID="find-missing" />
     </View>
