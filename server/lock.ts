@@ -3,7 +3,7 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import Database from "better-sqlite3";
-import { ProblemError } from "../core/problem.ts";
+import { openingProblem } from "./store/opening.ts";
 
 /** Who has the library, as far as it said so. */
 export interface Holder {
@@ -48,13 +48,7 @@ export class LibraryLock {
       mkdirSync(dataDir, { recursive: true });
       this.db = new Database(join(dataDir, "lock.db"), { timeout: 0 });
     } catch (error) {
-      const code = (error as { code?: string }).code ?? "";
-      if (!/^SQLITE_CANTOPEN|^(EACCES|EROFS|EPERM|ENOTDIR|EEXIST)$/.test(code)) throw error;
-      throw new ProblemError(
-        "library-read-only",
-        `Nothing can be written into ${dataDir}, where the library is to be kept.`,
-        "Give your account the right to write there, or choose another data folder with BUVANO_DATA.",
-      );
+      throw openingProblem(error, dataDir) ?? error;
     }
     try {
       this.db.pragma("locking_mode = EXCLUSIVE");

@@ -1,10 +1,5 @@
 // Names in archives that do not say how they are written: judged by the letters each encoding makes of all of them together.
-
-/** The upper half of code page 437, the zip format's default (PKWARE APPNOTE, appendix D; table from memory). */
-const CP437 =
-  "ÇüéâäàåçêëèïîìÄÅÉæÆôöòûùÿÖÜ¢£¥₧ƒáíóúñÑªº¿⌐¬½¼¡«»░▒▓│┤╡╢╖╕╣║╗╝╜╛┐└┴┬├─┼╞╟╚╔╩╦╠═╬╧╨╤╥╙╘╒╓╫╪┘┌█▄▌▐▀αßΓπΣσµτΦΘΩδ∞φε∩≡±≥≤⌠⌡÷≈°∙·√ⁿ²■\u00a0";
-/** Code page 862: Hebrew letters where 437 has accented ones (table from memory). */
-const CP862 = "אבגדהוזחטיךכלםמןנסעףפץצקרשת" + CP437.slice(27);
+import iconv from "iconv-lite";
 
 export interface NameEncoding {
   /** As people call it. */
@@ -15,11 +10,8 @@ export interface NameEncoding {
   usual?: (lead: number, trail: number) => number;
 }
 
-const byTable = (upper: string) => (bytes: Uint8Array) => {
-  let text = "";
-  for (const byte of bytes) text += byte < 0x80 ? String.fromCharCode(byte) : upper.charAt(byte - 0x80);
-  return text;
-};
+/** Code pages in which every byte is a character. */
+const byTable = (page: string) => (bytes: Uint8Array) => iconv.decode(bytes, page);
 function byDecoder(label: string): NameEncoding["decode"] {
   const decoder = new TextDecoder(label, { fatal: true });
   return (bytes) => {
@@ -35,9 +27,9 @@ const within =
   (from: number, to: number, least = 0) =>
   (lead: number, trail: number) =>
     lead >= from && lead <= to && trail >= least ? 0.6 : -0.6;
-/** The format's own default stands first: of equals it is taken. */
+/** The format's own default (PKWARE APPNOTE, appendix D: code page 437) stands first: of equals it is taken. */
 const ENCODINGS: readonly NameEncoding[] = [
-  { words: "code page 437", decode: byTable(CP437) },
+  { words: "code page 437", decode: byTable("cp437") },
   { words: "Western European (Windows-1252)", decode: byDecoder("windows-1252") },
   { words: "Japanese (Shift JIS)", decode: byDecoder("shift_jis"), usual: within(0x88, 0x97) },
   { words: "Chinese (GBK)", decode: byDecoder("gbk"), usual: within(0xb0, 0xd7, 0xa1) },
@@ -46,7 +38,7 @@ const ENCODINGS: readonly NameEncoding[] = [
   { words: "Cyrillic (Windows-1251)", decode: byDecoder("windows-1251") },
   { words: "Cyrillic (code page 866)", decode: byDecoder("ibm866") },
   { words: "Hebrew (Windows-1255)", decode: byDecoder("windows-1255") },
-  { words: "Hebrew (code page 862)", decode: byTable(CP862) },
+  { words: "Hebrew (code page 862)", decode: byTable("cp862") },
   { words: "Greek (Windows-1253)", decode: byDecoder("windows-1253") },
   { words: "Central European (Windows-1250)", decode: byDecoder("windows-1250") },
 ];

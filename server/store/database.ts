@@ -1,6 +1,7 @@
 // Opens the library's database and brings its schema up to date, one numbered migration after another.
 import Database from "better-sqlite3";
 import { ProblemError } from "../../core/problem.ts";
+import { openingProblem } from "./opening.ts";
 import first from "./migrations/001-first.sql";
 import settings from "./migrations/002-settings.sql";
 import clearance from "./migrations/004-clearance.sql";
@@ -66,42 +67,20 @@ function keepPrepared(db: Db): void {
   }) as typeof db.prepare;
 }
 
-const problem = (code: string, message: string, next: string) => new ProblemError(code, message, next);
-const NEXT_BACKUP = "Restore a backup into a new folder, or ask SQLite's own tool for what can be saved (`sqlite3 library.db .recover`).";
-
-/** What opening a database failed by, in words; undefined where it is something else. */
-function openingProblem(error: unknown, path: string): ProblemError | undefined {
-  const code = (error as { code?: string }).code ?? "";
-  if (/^SQLITE_NOTADB/.test(code))
-    return problem(
-      "library-foreign",
-      `${path} is no library of Buvano's.`,
-      "Move it away, or choose another data folder with BUVANO_DATA.",
-    );
-  if (/^SQLITE_CORRUPT/.test(code)) return problem("library-damaged", `The library in ${path} is damaged.`, NEXT_BACKUP);
-  if (/^SQLITE_(CANTOPEN|READONLY|PERM)|^(EACCES|EROFS|EPERM)$/.test(code))
-    return problem(
-      "library-read-only",
-      `The library in ${path} cannot be written to.`,
-      "Give your account the right to write there, or choose another data folder with BUVANO_DATA.",
-    );
-  return undefined;
-}
-
 /** A table every library has had since the first. */
 const OURS = "parcel_entries";
 /** Refuses what is no library of this program's, or of a later one, before anything in it is touched. Returns its version. */
 function versionOf(db: Db, path: string): number {
   const version = db.pragma("user_version", { simple: true }) as number;
   if (version > migrations.length)
-    throw problem(
+    throw new ProblemError(
       "library-newer",
       `The library in ${path} was written by a newer Buvano.`,
       "Start that one, or choose another data folder with BUVANO_DATA. Nothing was changed.",
     );
   const tables = db.prepare("SELECT name FROM sqlite_schema WHERE type = 'table'").pluck().all() as string[];
   if (tables.length > 0 && (version < 1 || !tables.includes(OURS)))
-    throw problem(
+    throw new ProblemError(
       "library-foreign",
       `${path} belongs to another program.`,
       "Move it away, or choose another data folder with BUVANO_DATA. Nothing was changed.",

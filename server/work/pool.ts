@@ -14,7 +14,7 @@ import type { BackupTask, BackupTold } from "./backup.worker.ts";
 import type { BackupMade } from "../backup/backup.ts";
 import type { PlaceOutcome, PlaceTask } from "./places.worker.ts";
 import type { PracticeAnswer, PracticeTask } from "./practice.worker.ts";
-import { Threads } from "./threads.ts";
+import { Threads, type ThreadOptions } from "./threads.ts";
 
 /** Threads that take parcels apart: one waits for the disk half of its time. */
 const PARCEL_THREADS = 3;
@@ -39,30 +39,35 @@ export class WorkPool {
   private readonly backups: Threads<BackupTask, BackupMade>;
   private readonly practice: Threads<PracticeTask, PracticeAnswer>;
   private readonly checkpoints: Threads<{ library: string }, void>;
+  private readonly all: { close: () => Promise<void> }[] = [];
 
   constructor(workerDir: string) {
-    const file = (name: string) => join(workerDir, `${name}.worker.mjs`);
-    // Started at once and kept: the first parcel does not wait for a thread to load its code.
-    this.parcels = new Threads({ file: file("parcel"), most: PARCEL_THREADS, kept: 2, memoryMib: 512, besideMib: 1500 });
-    this.papers = {
-      short: new Threads({ file: file("paper"), most: 1, memoryMib: 256, besideMib: 600 }),
-      long: new Threads({ file: file("paper"), most: 1, memoryMib: 384, besideMib: 800 }),
+    const made = <Task, Outcome>(name: string, options: Omit<ThreadOptions, "file">): Threads<Task, Outcome> => {
+      const workers = new Threads<Task, Outcome>({ file: join(workerDir, `${name}.worker.mjs`), ...options });
+      this.all.push(workers);
+      return workers;
     };
-    this.fonts = new Threads({ file: file("font"), most: 2, memoryMib: 512, besideMib: 900 });
-    this.evidence = new Threads({ file: file("evidence"), most: 3, memoryMib: 512, besideMib: 900, idleMs: 60 * SECOND });
-    this.kits = new Threads({ file: file("kit"), most: 1, memoryMib: 384, besideMib: 600 });
-    this.places = new Threads({ file: file("places"), most: 1, memoryMib: 512, besideMib: 400, idleMs: 120 * SECOND });
-    this.glyphs = new Threads({ file: file("glyphs"), most: 2, memoryMib: 512, besideMib: 600, idleMs: 30 * SECOND });
-    this.signs = new Threads({ file: file("glyphs"), most: 1, memoryMib: 384, besideMib: 400, idleMs: 120 * SECOND });
-    this.cuts = new Threads({ file: file("cut"), most: 1, memoryMib: 768, besideMib: 600, idleMs: 60 * SECOND });
+    // Started at once and kept: the first parcel does not wait for a thread to load its code.
+    this.parcels = made("parcel", { most: PARCEL_THREADS, kept: 2, memoryMib: 512, besideMib: 1500 });
+    this.papers = {
+      short: made("paper", { most: 1, memoryMib: 256, besideMib: 600 }),
+      long: made("paper", { most: 1, memoryMib: 384, besideMib: 800 }),
+    };
+    this.fonts = made("font", { most: 2, memoryMib: 512, besideMib: 900 });
+    this.evidence = made("evidence", { most: 3, memoryMib: 512, besideMib: 900, idleMs: 60 * SECOND });
+    this.kits = made("kit", { most: 1, memoryMib: 384, besideMib: 600 });
+    this.places = made("places", { most: 1, memoryMib: 512, besideMib: 400, idleMs: 120 * SECOND });
+    this.glyphs = made("glyphs", { most: 2, memoryMib: 512, besideMib: 600, idleMs: 30 * SECOND });
+    this.signs = made("glyphs", { most: 1, memoryMib: 384, besideMib: 400, idleMs: 120 * SECOND });
+    this.cuts = made("cut", { most: 1, memoryMib: 768, besideMib: 600, idleMs: 60 * SECOND });
     // The thread that matches keeps the index, and pictures of 16 million pixels take their room.
-    this.matches = new Threads({ file: file("match"), most: 1, memoryMib: 768, besideMib: 1200, idleMs: 120 * SECOND });
-    this.measures = new Threads({ file: file("match"), most: 2, memoryMib: 384, besideMib: 900, idleMs: 10 * SECOND });
-    this.backups = new Threads({ file: file("backup"), most: 1, memoryMib: 512, besideMib: 600, idleMs: 10 * SECOND });
+    this.matches = made("match", { most: 1, memoryMib: 768, besideMib: 1200, idleMs: 120 * SECOND });
+    this.measures = made("match", { most: 2, memoryMib: 384, besideMib: 900, idleMs: 10 * SECOND });
+    this.backups = made("backup", { most: 1, memoryMib: 512, besideMib: 600, idleMs: 10 * SECOND });
     // Programs stay open in it.
-    this.practice = new Threads({ file: file("practice"), most: 1, memoryMib: 512, besideMib: 600, idleMs: FOR_GOOD_MS });
+    this.practice = made("practice", { most: 1, memoryMib: 512, besideMib: 600, idleMs: FOR_GOOD_MS });
     // It reads nothing that came from anywhere.
-    this.checkpoints = new Threads({ file: file("checkpoint"), most: 1, memoryMib: 64, besideMib: undefined, apart: "thread" });
+    this.checkpoints = made("checkpoint", { most: 1, memoryMib: 64, besideMib: undefined, apart: "thread" });
   }
 
   /** Takes a parcel apart, telling how far it is and what was found. */
@@ -172,26 +177,7 @@ export class WorkPool {
     return this.parcels.idle;
   }
   async close(): Promise<void> {
-    const { parcels, papers, fonts, evidence, kits, places, glyphs, signs, cuts, matches, measures, backups, practice, checkpoints } = this;
-    await Promise.all(
-      [
-        parcels,
-        papers.short,
-        papers.long,
-        fonts,
-        evidence,
-        kits,
-        places,
-        glyphs,
-        signs,
-        cuts,
-        matches,
-        measures,
-        backups,
-        practice,
-        checkpoints,
-      ].map((threads) => threads.close()),
-    );
+    await Promise.all(this.all.map((threads) => threads.close()));
   }
 }
 

@@ -86,11 +86,11 @@ const MOST_IN_ROW = 400;
 function parted(ink: readonly Box[], top: number, bottom: number): boolean {
   const filled = new Uint8Array(bottom - top);
   for (const { y0, y1 } of ink) filled.fill(1, y0 - top, y1 - top);
-  const runs = new TextDecoder()
-    .decode(filled.map((one) => (one === 1 ? 35 : 32)))
-    .split(/ +/)
-    .map((run) => run.length)
-    .filter((length) => length > 0);
+  const runs = [0];
+  for (const one of filled) {
+    if (one === 1) runs[runs.length - 1]!++;
+    else if (runs.at(-1)! > 0) runs.push(0);
+  }
   return runs.filter((length) => length > max(...runs) / 2).length > 1;
 }
 

@@ -8,6 +8,13 @@ import type { WorkPool } from "../../work/pool.ts";
 import type { PracticeOutcomes, PracticeTask } from "../../work/practice.worker.ts";
 import { TaskLost } from "../../work/threads.ts";
 
+/** Why a program is gone, as the end of a sentence. */
+const WHY = {
+  overran: "this took longer than it may.",
+  memory: "this took more memory than it may.",
+  died: "nothing is known of why.",
+};
+
 let started = 0;
 
 /** Begins a program. `onEnded`: it is gone, whoever asks next has to open it again. */
@@ -26,12 +33,11 @@ export async function startProgram(
   const ask = async <K extends PracticeTask["kind"]>(task: Extract<PracticeTask, { kind: K }>): Promise<PracticeOutcomes[K]> => {
     try {
       const answer = await pool.practise<K>(task);
-      if (answer === null) throw ended("another practice program took more than it may, and all were closed.");
+      if (answer === null) throw ended("another practice program ended, and all were closed with it.");
       filesRead = answer.filesRead;
       return answer.outcome;
     } catch (error) {
-      if (error instanceof TaskLost && error.why !== "closed")
-        throw ended(error.why === "overran" ? "this took longer than it may." : "this took more memory than it may.");
+      if (error instanceof TaskLost && error.why in WHY) throw ended(WHY[error.why as keyof typeof WHY]);
       throw error;
     }
   };
