@@ -243,6 +243,17 @@ test("needs tells where each font of a document is in a library, and lists them 
   expect([status, stderr]).toEqual([1, expect.stringContaining("no device called “Attic”")]);
 });
 
+test("words and texts that are much too long are refused with the limit's name", () => {
+  const font = join(builtIn, "AsterPlain-Regular.ttf");
+  for (const [args, limit] of [
+    [["evidence", font, "--font", font, "--words", "a".repeat(120_000)], "limit “words”: 2,000"],
+    [["alike", "a".repeat(120_000), "--data", dir], "limit “what is given”: 10,000"],
+  ] as const) {
+    const { status, stderr } = spawnSync(process.execPath, [cli, ...args], { encoding: "utf8" });
+    expect([status, stderr]).toEqual([1, expect.stringContaining(limit)]);
+  }
+});
+
 test("anything else shows how it is used, and ends with 2", () => {
   for (const args of [[], ["inspect"], ["unpack", "x"], ["bring", "x"], ["needs"], ["dance"]]) {
     const { status, stderr } = spawnSync(process.execPath, [cli, ...args], { encoding: "utf8" });

@@ -36,7 +36,26 @@ function parted(words: readonly string[], names: readonly string[]): { paths: st
   return { paths, options };
 }
 
+/** Characters of words to look for: a line or two, as the application takes them. */
+const MOST_WORDS = 2000;
+/** Of anything else that is given, paths and texts to be drawn among them. */
+const MOST_GIVEN = 10_000;
+
+/** Says that a word given is longer than is taken; undefined when none is. */
+function tooLong(args: readonly string[]): string | undefined {
+  const at = args.findIndex((word, i) => word.length > (args[i - 1] === "--words" ? MOST_WORDS : MOST_GIVEN));
+  if (at < 0) return undefined;
+  const words = args[at - 1] === "--words";
+  const [name, most] = words ? ["words", MOST_WORDS] : ["what is given", MOST_GIVEN];
+  return `This is longer than is taken (limit “${name}”: ${most.toLocaleString("en")} characters). Give ${words ? "the words of one line" : "a shorter one"}.`;
+}
+
 async function main(args: string[]): Promise<number> {
+  const long = tooLong(args);
+  if (long !== undefined) {
+    process.stderr.write(`${long}\n`);
+    return 1;
+  }
   const [command, ...rest] = args;
   const json = rest.includes("--json");
   const words = rest.filter((word) => word !== "--json");

@@ -550,6 +550,10 @@ describe("a live line", () => {
       expect(() => readOwnSvg(text)).toThrow(ProblemError);
     expect(() => machineLines({ svg: "<svg><path d='M0 0h5v5z'/></svg>" })).toThrow("not understood");
     expect(() => machineLines({ svg: "<svg/>" })).toThrow(ProblemError);
+    const many = `<svg>${"<path d='M0 0L1 1Z'/>".repeat(100_001)}</svg>`;
+    expect(() => machineLines({ svg: many })).toThrow("limit “pieces of outline”");
+    for (const deep of [`<svg>${"<g>".repeat(100_000)}`, `<svg>${"<a><b>".repeat(50_000)}${"</a>".repeat(50_000)}`])
+      for (const read of [() => readOwnSvg(deep), () => machineLines({ svg: deep })]) expect(read).toThrow("limit “groups within groups”");
     const raw = machineLines({ paths: [pathData([box(0, 0, 10, 10), box(5, 5, 15, 15)])] });
     expect([raw.crossed, raw.lengthMm]).toEqual([2, 80]);
     expect(movedBy(box(0, 0, 1, 1), 2, 3)[0]).toEqual([2, 3, 3, 3]);

@@ -15,6 +15,8 @@ export interface Light {
 
 /** Photos of most telephones have 12 million; beyond that every further one costs and tells nothing. */
 export const MOST_PIXELS = 16_000_000;
+/** A side, in pixels: what a JPEG can have; rows cost by their number, however short they are. */
+const MOST_SIDE = 65_535;
 const MOST_MEMORY_MB = 220;
 /** A progressive JPEG is drawn scan by scan; real ones have ten. */
 const MOST_SCANS = 64;
@@ -25,6 +27,12 @@ const tooLarge = () =>
     "picture-large",
     `This picture is larger than ${MOST_PIXELS / 1e6} million pixels (limit “Picture”).`,
     "Cut out the part with the words, or save it smaller.",
+  );
+const tooLong = () =>
+  fail(
+    "picture-large",
+    `This picture is longer than ${MOST_SIDE.toLocaleString("en")} pixels (limit “Side of a picture”).`,
+    "Cut out the part with the words.",
   );
 const damaged = () => fail("picture-damaged", "This picture is damaged and cannot be read.", AGAIN);
 
@@ -62,6 +70,7 @@ function pngTrouble(bytes: Uint8Array): Result<never> | undefined {
   }
   if (!header || data.length === 0) return damaged();
   const { width, height, bits, interlaced } = header;
+  if (Math.max(width, height) > MOST_SIDE) return tooLong();
   if (width * height > MOST_PIXELS || (width * height * bits) / 8 > 8 * MOST_PIXELS) return tooLarge();
   const rows = (w: number, h: number) => (w === 0 ? 0 : h * (1 + Math.ceil((w * bits) / 8)));
   const steps = (size: number, first: number, step: number) => Math.max(0, Math.ceil((size - first) / step));

@@ -1,7 +1,7 @@
 // Evidence files of every kind: which fonts their text is set in, what they hold of them, and what is said of those that tell nothing.
 import { describe, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
-import { familiesIn, readSheets } from "./asked/styles.ts";
+import { Effort, familiesIn, readSheets } from "./asked/styles.ts";
 import { makeProbe, PROBE_KINDS, type ProbeStyle } from "./probe.ts";
 import { TELLING_WORDS } from "./telling.ts";
 import { readEvidence } from "./read.ts";
@@ -29,11 +29,44 @@ describe("a style sheet", () => {
     const sheets = readSheets(
       ["@font-face { font-family: Meadow; font-weight: bold; src: url(m.woff2); unicode-range: U+20-7E } b { color: red }"],
       () => null,
+      new Effort(),
     );
     expect(sheets.faces).toEqual([
       { family: "Meadow", weight: 700, italic: false, installedFirst: false, bytes: null, ranges: [[0x20, 0x7e]] },
     ]);
-    expect(readSheets(["p { font-family: 'unclosed"], () => null).declared).toEqual([]);
+    expect(readSheets(["p { font-family: 'unclosed"], () => null, new Effort()).declared).toEqual([]);
+  });
+});
+
+describe("what a document may cost", () => {
+  const effort = () => new Effort();
+  test.each([
+    ["rules", "a{font-family:x}".repeat(100_001)],
+    ["rules within rules", "@media all{".repeat(101)],
+    ["declarations", `a{font-family:${"x,".repeat(400_001)}}`],
+    ["words of style sheets", `${"a ".repeat(2_000_001)}{font-family:x}`],
+    ["a selector", `${"a ".repeat(6000)}{font-family:x}`],
+    ["faces declared", "@font-face{font-family:a;src:url(a)}".repeat(4001)],
+  ])("is bounded: %s", (limit, css) => {
+    expect(() => readSheets([css], () => null, effort())).toThrow(`limit “${limit}”`);
+  });
+  test("elements by rules are counted over all pages of a document", async () => {
+    const page = `<html><style>${"p{font-family:a}".repeat(1000)}</style>${"<p>a</p>".repeat(4000)}</html>`;
+    const read = await readEvidence("page.html", new TextEncoder().encode(page));
+    expect(read).toMatchObject({
+      ok: false,
+      problem: { code: "evidence-too-large", message: expect.stringContaining("“elements by rules”") },
+    });
+  });
+  test("rules that name other classes and names cost nothing", async () => {
+    const rules = Array.from({ length: 20_000 }, (_, i) => `.c${i} p.d${i}{font-family:a${i}}`).join("");
+    const page = `<html><style>${rules}</style><div class="c7">${'<p class="D7 d8">a</p><p class="x d7">b</p>'.repeat(3000)}</div></html>`;
+    const read = await readEvidence("page.html", new TextEncoder().encode(page));
+    const shown = read.ok ? read.value.asked!.texts.filter(({ hidden }) => hidden === "") : [];
+    expect(shown.map(({ families, letters }) => [families, letters])).toEqual([
+      [[], 3000],
+      [["a7"], 3000],
+    ]);
   });
 });
 

@@ -34,6 +34,7 @@ export class WorkPool {
   private readonly glyphs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
   private readonly signs: Threads<GlyphTask, GlyphsRead | Uint8Array | number[]>;
   private readonly cuts: Threads<CutTask, CutOutcome>;
+  private readonly drawings: Threads<CutTask, CutOutcome>;
   private readonly matches: Threads<MatchTask, MatchOutcomes[MatchTask["kind"]]>;
   private readonly measures: Threads<MatchTask, MatchOutcomes[MatchTask["kind"]]>;
   private readonly backups: Threads<BackupTask, BackupMade>;
@@ -60,6 +61,8 @@ export class WorkPool {
     this.glyphs = made("glyphs", { most: 2, memoryMib: 512, besideMib: 600, idleMs: 30 * SECOND });
     this.signs = made("glyphs", { most: 1, memoryMib: 384, besideMib: 400, idleMs: 120 * SECOND });
     this.cuts = made("cut", { most: 1, memoryMib: 768, besideMib: 600, idleMs: 60 * SECOND });
+    // Drawings that came from anywhere hold up no cut.
+    this.drawings = made("cut", { most: 1, memoryMib: 512, besideMib: 600, idleMs: 30 * SECOND });
     // The thread that matches keeps the index, and pictures of 16 million pixels take their room.
     this.matches = made("match", { most: 1, memoryMib: 768, besideMib: 1200, idleMs: 120 * SECOND });
     this.measures = made("match", { most: 2, memoryMib: 384, besideMib: 900, idleMs: 10 * SECOND });
@@ -137,9 +140,10 @@ export class WorkPool {
   async makeProof(proof: AskedProof, sources: ProofSource[]): Promise<Uint8Array> {
     return (await this.glyphs.run({ kind: "proof", proof, sources }, { deadlineMs: 30 * SECOND })) as Uint8Array;
   }
-  /** Files of a cut, or why it cannot be made. */
+  /** Files of a cut, what a drawing was made from or what a machine would follow in it, or why not. */
   cut(task: CutTask): Promise<CutOutcome> {
-    return this.cuts.run(task, { deadlineMs: 60 * SECOND });
+    if (task.kind === "files") return this.cuts.run(task, { deadlineMs: 60 * SECOND });
+    return this.drawings.run(task, { deadlineMs: 30 * SECOND });
   }
   /** What is measured of faces; null for one without letters. */
   async measureFaces(faces: readonly { path: string; face: number }[]): Promise<MatchOutcomes["measure"]> {

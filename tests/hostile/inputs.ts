@@ -418,7 +418,51 @@ export function hostileEvidence(): Hostile[] {
     },
     { name: "a subtitle file of brackets", fileName: "brackets.ass", bytes: text(`[Script Info]\n[V4+ Styles]\n${"[\n".repeat(300_000)}`) },
     { name: "PDF of forms in forms", fileName: "forms.pdf", bytes: nestedForms(40) },
+    { name: "PDF of a page of 200 MB in two kilobytes", fileName: "stream.pdf", bytes: swollenPdf("BT /F 9 Tf (a) Tj ET ") },
+    {
+      name: "a book of one page listed 200 times, by 4,000 rules",
+      fileName: "again.epub",
+      bytes: book({ pages: 1, listed: 200, rules: 4000, paragraphs: 4500 }),
+    },
+    {
+      name: "a book of 4,900 pages by 1,000 rules",
+      fileName: "pages.epub",
+      bytes: book({ pages: 4900, listed: 1, rules: 1000, paragraphs: 1 }),
+    },
+    { name: "a style sheet of 800,000 rules", fileName: "rules.css", bytes: text("a{font-family:x}".repeat(800_000)) },
+    { name: "a style sheet of one selector", fileName: "selector.css", bytes: text(`${"a ".repeat(6_400_000)}{font-family:x}`) },
+    { name: "a style sheet of rules in rules", fileName: "rules-in-rules.css", bytes: text("a{".repeat(6_400_000)) },
+    { name: "a style sheet of a million families", fileName: "families.css", bytes: text(`a{font-family:${"x,".repeat(1_000_000)}}`) },
+    {
+      name: "subtitles of two million columns",
+      fileName: "columns.ass",
+      bytes: text(`[Script Info]\n[Events]\nFormat: ${"x,".repeat(2_000_000)}Text\n${"Dialogue: a,b\n".repeat(1_200_000)}`),
+    },
   ];
+}
+/** A PDF whose page draws the same over and over: 200 MB, packed twice. */
+function swollenPdf(drawn: string): Uint8Array {
+  const content = deflateSync(deflateSync(Buffer.alloc(200 * 1024 * 1024, drawn), { level: 9 }), { level: 9 });
+  const head = [
+    "%PDF-1.4",
+    "1 0 obj << /Type /Catalog /Pages 2 0 R >> endobj",
+    "2 0 obj << /Type /Pages /Kids [3 0 R] /Count 1 >> endobj",
+    "3 0 obj << /Type /Page /Parent 2 0 R /MediaBox [0 0 100 100] /Contents 4 0 R /Resources << /Font << /F 5 0 R >> >> >> endobj",
+    "5 0 obj << /Type /Font /Subtype /Type1 /BaseFont /Helvetica >> endobj",
+    `4 0 obj << /Filter [/FlateDecode /FlateDecode] /Length ${content.length} >> stream\n`,
+  ].join("\n");
+  return Buffer.concat([text(head), content, text("\nendstream endobj\ntrailer << /Size 6 /Root 1 0 R >>\n%%EOF")]);
+}
+function book({ pages, listed, rules, paragraphs }: { pages: number; listed: number; rules: number; paragraphs: number }): Uint8Array {
+  const page = text(`<html><head><link rel="stylesheet" href="a.css"/></head><body>${"<p>a</p>".repeat(paragraphs)}</body></html>`);
+  const items = numbered(pages * listed, (n) => `<item id="i${n}" href="p${n % pages}.html"/><itemref idref="i${n}"/>`);
+  return zipSync({
+    mimetype: [text("application/epub+zip"), { level: 0 }],
+    "META-INF/container.xml": text(`<container><rootfiles><rootfile full-path="b.opf"/></rootfiles></container>`),
+    "b.opf": text(`<package>${items}</package>`),
+    "a.css": text("p{font-family:a}\n".repeat(rules)),
+    ...Object.fromEntries(Array.from({ length: pages }, (_, n) => [`p${n}.html`, page])),
+  });
 }
 
 function png(width: number, height: number, data: Uint8Array, more: { interlaced?: boolean; twice?: [number, number] } = {}): Uint8Array {
@@ -455,6 +499,8 @@ export function hostilePictures(): Hostile[] {
     { name: "40 million pixels of noise", fileName: "noise40.png", bytes: png(8000, 5000, noise(8000, 5000)) },
     { name: "16 million pixels of noise", fileName: "noise.png", bytes: png(4000, 4000, noise(4000, 4000)) },
     { name: "16 million blank pixels", fileName: "blank.png", bytes: png(4000, 4000, new Uint8Array(4001 * 4000)) },
+    { name: "a picture of one column", fileName: "column.png", bytes: png(1, 16_000_000, new Uint8Array(2 * 16_000_000)) },
+    { name: "a picture of one row", fileName: "row.png", bytes: png(16_000_000, 1, new Uint8Array(1 + 16_000_000)) },
     { name: "a picture of half a line", fileName: "stripes.png", bytes: png(4000, 4000, stripes(4000, 4000)) },
     {
       name: "a JPEG of 60,000 by 60,000",

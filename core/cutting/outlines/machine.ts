@@ -1,8 +1,8 @@
 // What a cutting machine would follow in a drawing, as it stands: every outline, whether it crosses another or not.
-import { Parser } from "htmlparser2";
 import { ProblemError } from "../../problem.ts";
 import { boxOf, contourLength, isEmptyBox, movedBy, transformed, type Contour, type Matrix, type Segment } from "./curve.ts";
 import { crossingsOf } from "./judge.ts";
+import { walkDrawing } from "./drawn-markup.ts";
 import { polygonsOf, TOUCH_MM } from "./join.ts";
 import { pathData } from "../sheets/sheet-svg.ts";
 
@@ -61,37 +61,52 @@ export function contoursFromPath(d: string, unitMm: number): Contour[] | undefin
   return contours;
 }
 
-/** Paths of an SVG in millimetres, colour by colour: each is a pass of its own. Sizes in mm with a view box, or pixels. Throws a `ProblemError` for what holds no such paths. */
+const tooMuch = () =>
+  new ProblemError(
+    "cut-long",
+    "This is more outline than can be looked through at once (limit “pieces of outline”).",
+    "Cut less of it at a time.",
+  );
+
+/**
+ * Paths of an SVG in millimetres, colour by colour: each is a pass of its own. Sizes in mm with a view box, or pixels. Throws a
+ * `ProblemError` for what holds no such paths, or more than is followed.
+ */
 function passesOfSvg(svg: string): Contour[][] {
   let unit = MM_PER_PX;
   let origin: Matrix = [1, 0, 0, 1, 0, 0];
   const found = new Map<string, Contour[]>();
   const fills: string[] = [];
-  let [strange, seen] = [false, false];
-  const parser = new Parser(
-    {
-      onopentag: (name, attributes) => {
-        if (name === "svg" && !seen) {
-          seen = true;
-          const [left = 0, top = 0, wide = 0] = (attributes["viewBox"] ?? "").split(/[\s,]+/).map(Number);
-          const [, size = "", kind = ""] = /^([\d.]+)(mm|pt|px|in|cm)?$/.exec(attributes["width"] ?? "") ?? [];
-          const mm = Number(size) * ({ mm: 1, cm: 10, in: 25.4, pt: 25.4 / 72 }[kind] ?? MM_PER_PX);
-          if (wide > 0 && mm > 0 && Number.isFinite(mm / wide)) unit = mm / wide;
-          if (Math.abs(left * unit) < MOST_MM && Math.abs(top * unit) < MOST_MM) origin = [1, 0, 0, 1, -left * unit, -top * unit];
-        }
-        fills.push(attributes["fill"] ?? fills.at(-1) ?? "");
-        if (attributes["transform"] !== undefined) strange = true;
-        if (name !== "path") return;
-        const contours = contoursFromPath(attributes["d"] ?? "", unit);
-        const fill = fills.at(-1)!;
-        if (contours) found.set(fill, [...(found.get(fill) ?? []), ...contours.map((contour) => transformed(contour, origin))]);
-        else strange = true;
-      },
-      onclosetag: () => void fills.pop(),
+  let [strange, seen, segments] = [false, false, 0];
+  walkDrawing(svg, {
+    opened: (name, attributes) => {
+      if (name === "svg" && !seen) {
+        seen = true;
+        const [left = 0, top = 0, wide = 0] = (attributes["viewBox"] ?? "").split(/[\s,]+/).map(Number);
+        const [, size = "", kind = ""] = /^([\d.]+)(mm|pt|px|in|cm)?$/.exec(attributes["width"] ?? "") ?? [];
+        const mm = Number(size) * ({ mm: 1, cm: 10, in: 25.4, pt: 25.4 / 72 }[kind] ?? MM_PER_PX);
+        if (wide > 0 && mm > 0 && Number.isFinite(mm / wide)) unit = mm / wide;
+        if (Math.abs(left * unit) < MOST_MM && Math.abs(top * unit) < MOST_MM) origin = [1, 0, 0, 1, -left * unit, -top * unit];
+      }
+      fills.push(attributes["fill"] ?? fills.at(-1) ?? "");
+      if (attributes["transform"] !== undefined) strange = true;
+      if (name !== "path") return;
+      const contours = contoursFromPath(attributes["d"] ?? "", unit);
+      if (!contours) {
+        strange = true;
+        return;
+      }
+      const fill = fills.at(-1)!;
+      const pass = found.get(fill) ?? [];
+      found.set(fill, pass);
+      for (const contour of contours) {
+        segments += contour.length;
+        if (segments > MOST_SEGMENTS) throw tooMuch();
+        pass.push(transformed(contour, origin));
+      }
     },
-    { xmlMode: true },
-  );
-  parser.end(svg);
+    closed: () => void fills.pop(),
+  });
   if (found.size === 0 || strange)
     throw new ProblemError(
       "no-paths",
@@ -109,8 +124,7 @@ export function machineLines({ svg, paths = [], unitMm = 1 }: { svg?: string; pa
   const contours = passes.flat();
   const box = boxOf(contours);
   if (isEmptyBox(box)) throw new ProblemError("nothing-to-cut", "There is no outline to follow.", "Type some words first.");
-  if (contours.reduce((sum, contour) => sum + contour.length, 0) > MOST_SEGMENTS)
-    throw new ProblemError("cut-long", "This is more outline than can be looked through at once.", "Cut less of it at a time.");
+  if (contours.reduce((sum, contour) => sum + contour.length, 0) > MOST_SEGMENTS) throw tooMuch();
   const moving = (pass: readonly Contour[]) => pass.map((contour) => movedBy(contour, -box.left, -box.top));
   const moved = moving(contours);
   const crossings = passes.flatMap((pass) => crossingsOf(polygonsOf(moving(pass), FINE_MM), TOUCH_MM));

@@ -1,5 +1,5 @@
 // A cut as SVG in millimetres, one group a sheet; what it was made from travels in its metadata, so that it can be opened again as a live line.
-import { Parser } from "htmlparser2";
+import { walkDrawing } from "../outlines/drawn-markup.ts";
 import { escaped } from "../../words/markup.ts";
 import { ProblemError } from "../../problem.ts";
 import type { Contour } from "../outlines/curve.ts";
@@ -52,24 +52,20 @@ export function sheetSvg(widthMm: number, heightMm: number, sheets: readonly Svg
 /** What an SVG of a cut was made from. Throws a `ProblemError` when the file is none, or says nothing of it. */
 export function readOwnSvg(text: string): unknown {
   let [depth, found, tooLong] = [0, "", false];
-  const parser = new Parser(
-    {
-      onopentag: (name, attributes) => {
-        if (depth > 0) depth++;
-        else if (name === "metadata" && attributes["id"] === OWN) depth = 1;
-      },
-      ontext: (piece) => {
-        if (depth !== 1) return;
-        if (found.length + piece.length > MOST_METADATA) tooLong = true;
-        else found += piece;
-      },
-      onclosetag: () => {
-        if (depth > 0) depth--;
-      },
+  walkDrawing(text, {
+    opened: (name, attributes) => {
+      if (depth > 0) depth++;
+      else if (name === "metadata" && attributes["id"] === OWN) depth = 1;
     },
-    { xmlMode: true },
-  );
-  parser.end(text);
+    text: (piece) => {
+      if (depth !== 1) return;
+      if (found.length + piece.length > MOST_METADATA) tooLong = true;
+      else found += piece;
+    },
+    closed: () => {
+      if (depth > 0) depth--;
+    },
+  });
   if (found !== "" && !tooLong)
     try {
       return JSON.parse(found) as unknown;

@@ -3,8 +3,8 @@ import { ProblemError } from "../../problem.ts";
 import { all, attribute, hasText, parseMarkup, textOf, type Element } from "../markup.ts";
 import { originFrom, UNKNOWN_ORIGIN } from "../origin.ts";
 import { unmixBook } from "./held.ts";
-import { gatherStyled, readSheets } from "./styles.ts";
-import { Gathered, GENERIC, type AskedDocument } from "./text.ts";
+import { Effort, gatherStyled, readSheets, type Sheets } from "./styles.ts";
+import { Gathered, GENERIC, type AskedDocument, type HeldFont } from "./text.ts";
 
 type Files = Readonly<Record<string, Uint8Array>>;
 const nowhere = () => null;
@@ -18,18 +18,20 @@ export function readSvg(bytes: Uint8Array): AskedDocument {
       "Export it again with text kept as text.",
     );
   }
-  const sheets = readSheets(all(root, "style").map(textOf), nowhere);
+  const effort = new Effort();
+  const sheets = readSheets(all(root, "style").map(textOf), nowhere, effort);
   const gathered = new Gathered();
-  gatherStyled(root, sheets, gathered, { html: false });
+  gatherStyled(root, [sheets], gathered, { html: false, effort });
   const [generator] = all(root, "generator").map(textOf);
   return { kind: "SVG", texts: gathered.texts, declared: sheets.declared, held: sheets.faces, origin: originFrom(generator ?? "", "", []) };
 }
 
 export function readHtml(bytes: Uint8Array): AskedDocument {
   const root = parseMarkup(bytes, true);
-  const sheets = readSheets(all(root, "style").map(textOf), nowhere);
+  const effort = new Effort();
+  const sheets = readSheets(all(root, "style").map(textOf), nowhere, effort);
   const gathered = new Gathered();
-  gatherStyled(root, sheets, gathered, { html: true });
+  gatherStyled(root, [sheets], gathered, { html: true, effort });
   const generator = all(root, "meta").find((one) => /^generator$/i.test(attribute(one, "name") ?? ""));
   return {
     kind: "HTML",
@@ -42,14 +44,14 @@ export function readHtml(bytes: Uint8Array): AskedDocument {
 
 /** A style sheet by itself sets no text: what its rules name is asked for wherever it is used. */
 export function readCss(bytes: Uint8Array): AskedDocument {
-  const sheets = readSheets([new TextDecoder().decode(bytes)], nowhere);
+  const effort = new Effort();
+  const sheets = readSheets([new TextDecoder().decode(bytes)], nowhere, effort);
   const gathered = new Gathered();
-  for (const { declarations } of sheets.rules) {
+  for (const { declarations } of sheets.rules.all) {
     const root: Element = { name: "", attributes: {}, children: [] };
     const style = declarations.map(({ property, value }) => `${property}:${value}`).join(";");
     root.children = [{ name: "x", attributes: { style }, children: ["-"], parent: root }];
-    if (declarations.some(({ property }) => property === "font-family"))
-      gatherStyled(root, { rules: [], faces: [], declared: [], unread: 0 }, gathered, { html: false });
+    if (declarations.some(({ property }) => property === "font-family")) gatherStyled(root, [], gathered, { html: false, effort });
   }
   return {
     kind: "CSS",
@@ -93,42 +95,54 @@ export function readEpub(files: Files): AskedDocument {
       (method === "http://www.idpf.org/2008/embedding" ? mixed : locked).add(path);
     }
   }
+  const unmixed = new Map<string, Uint8Array | null>();
   const fetchedFrom = (from: string) => (address: string) => {
     const path = calmly(() => resolved(from, address));
     const bytes = files[path];
     if (!bytes || locked.has(path)) return null;
-    return mixed.has(path) ? unmixBook(bytes, identifier ? textOf(identifier) : "") : bytes;
+    if (!mixed.has(path)) return bytes;
+    // Once for each font: many faces may point to one.
+    const known = unmixed.get(path) ?? unmixBook(bytes, identifier ? textOf(identifier) : "");
+    unmixed.set(path, known);
+    return known;
   };
   const gathered = new Gathered();
-  const found: AskedDocument = { kind: "EPUB", texts: [], declared: [], held: [], origin: UNKNOWN_ORIGIN };
-  const read = new Map<string, ReturnType<typeof readSheets>>();
+  const effort = new Effort();
+  const held = new Set<HeldFont>();
+  const declared = new Set<string>();
+  const take = (sheets: Sheets): Sheets => {
+    for (const face of sheets.faces) held.add(face);
+    for (const family of sheets.declared) declared.add(family);
+    return sheets;
+  };
+  const read = new Map<string, Sheets>();
   const inSpine = new Set((book ? all(book, "itemref") : []).map((one) => attribute(one, "idref")));
   const listed = (book ? all(book, "item") : [])
     .filter((item) => inSpine.has(attribute(item, "id")))
     .map((item) => calmly(() => resolved(packagePath, attribute(item, "href") ?? "")));
   const pages = listed.some((path) => files[path]) ? listed : Object.keys(files).filter((name) => /\.x?html?$/i.test(name));
-  for (const page of pages) {
+  // A page is read once, however often it is listed; so is a sheet that it links again.
+  for (const page of new Set(pages)) {
     if (!files[page]) continue;
     const root = parseMarkup(files[page]);
-    const linked = all(root, "link")
-      .filter((one) => /stylesheet/i.test(attribute(one, "rel") ?? ""))
-      .map((one) => calmly(() => resolved(page, attribute(one, "href") ?? "")));
-    const parts = linked.flatMap((path) => {
+    const linked = new Set(
+      all(root, "link")
+        .filter((one) => /stylesheet/i.test(attribute(one, "rel") ?? ""))
+        .map((one) => calmly(() => resolved(page, attribute(one, "href") ?? ""))),
+    );
+    const sheets = [...linked].flatMap((path) => {
       if (!files[path]) return [];
-      if (!read.has(path)) read.set(path, readSheets([new TextDecoder().decode(files[path])], fetchedFrom(path)));
-      return [read.get(path)!];
+      const known = read.get(path) ?? take(readSheets([new TextDecoder().decode(files[path])], fetchedFrom(path), effort));
+      read.set(path, known);
+      return [known];
     });
-    parts.push(readSheets(all(root, "style").map(textOf), fetchedFrom(page)));
-    gatherStyled(root, { rules: parts.flatMap(({ rules }) => rules), faces: [], declared: [], unread: 0 }, gathered, { html: true });
-    for (const one of parts) {
-      for (const face of one.faces) if (!found.held.includes(face)) found.held.push(face);
-      found.declared.push(...one.declared);
-    }
+    const own = take(readSheets(all(root, "style").map(textOf), fetchedFrom(page), effort));
+    gatherStyled(root, [...sheets, own], gathered, { html: true, effort });
   }
   const words = (name: string) => (book ? all(book, name).map(textOf)[0] : undefined) ?? "";
   const metas = book ? all(book, "meta") : [];
   const modified = metas.find((one) => attribute(one, "property") === "dcterms:modified");
   const generator = metas.find((one) => attribute(one, "name") === "generator");
   const origin = originFrom(attribute(generator, "content") ?? "", words("creator"), [words("date"), modified ? textOf(modified) : ""]);
-  return { ...found, texts: gathered.texts, declared: [...new Set(found.declared)], origin };
+  return { kind: "EPUB", texts: gathered.texts, declared: [...declared], held: [...held], origin };
 }

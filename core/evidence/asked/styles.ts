@@ -1,5 +1,6 @@
 // Style sheets over a tree of elements: which rule wins, what is inherited (CSS Cascading and Inheritance, CSS Fonts Module).
 import { compile, type Options } from "css-select";
+import { isTraversal, parse as parseSelector, type Selector } from "css-what";
 import postcss from "postcss";
 import { ProblemError } from "../../problem.ts";
 import { isElement, localName, ownText, type Element, type Node } from "../markup.ts";
@@ -12,12 +13,14 @@ interface Declared {
   important: boolean;
 }
 interface Rule {
+  /** What an element must have for it to match at all: "#id", ".class", a name in lower case, or "*". */
+  key: string;
   matches: (element: Element) => boolean;
   specificity: number;
   declarations: readonly Declared[];
 }
 export interface Sheets {
-  rules: Rule[];
+  rules: RuleIndex;
   faces: HeldFont[];
   /** Families any rule or face names. */
   declared: string[];
@@ -27,6 +30,73 @@ export interface Sheets {
 
 /** So many elements are held against so many rules. */
 const MOST_MATCHES = 20_000_000;
+/** What taking a declaration costs, in matches. */
+const TAKEN = 5;
+/** Rules, and declarations, names and selectors in them; the largest frameworks have a tenth. */
+const MOST_RULES = 100_000;
+const MOST_DECLARATIONS = 400_000;
+/** Words and brackets: a sheet of a megabyte has a tenth. */
+const MOST_WORDS = 2_000_000;
+const MOST_NESTED = 100;
+/** Faces a document declares; a font in many pieces has some hundred. */
+const MOST_FACES = 4000;
+/** No selector a person or a framework writes is longer. */
+const MOST_SELECTOR = 10_000;
+/** Families tried one after another. */
+const MOST_FAMILIES = 100;
+/** Values and attributes remembered as read. */
+const MOST_REMEMBERED = 5000;
+
+const tooMuch = (limit: string) =>
+  new ProblemError(
+    "evidence-too-large",
+    `This document has more elements and rules than are read (limit “${limit}”).`,
+    "Give a shorter one: a page is enough.",
+  );
+
+/** What reading one document may cost, all its pages and sheets together. Throws "evidence-too-large" where that is spent. */
+export class Effort {
+  private matches = MOST_MATCHES;
+  private rules = MOST_RULES;
+  private declarations = MOST_DECLARATIONS;
+  private words = MOST_WORDS;
+  private faces = MOST_FACES;
+  match(count: number): void {
+    if ((this.matches -= count) < 0) throw tooMuch("elements by rules");
+  }
+  face(): void {
+    if (--this.faces < 0) throw tooMuch("faces declared");
+  }
+  /** Counted before it is parsed: what a sheet is made of costs more than its bytes. */
+  sheet(text: string): void {
+    let [depth, inWord] = [0, false];
+    for (let i = 0; i < text.length; i++) {
+      const sign = text.charCodeAt(i);
+      const wordly = sign > COMMA && sign !== BRACE && sign !== CLOSING && sign !== SEMICOLON && sign !== COLON;
+      if ((!wordly || !inWord) && --this.words < 0) throw tooMuch("words of style sheets");
+      inWord = wordly;
+      if (sign === BRACE) {
+        if (--this.rules < 0) throw tooMuch("rules");
+        if (++depth > MOST_NESTED) throw tooMuch("rules within rules");
+      } else if (sign === CLOSING) depth = Math.max(0, depth - 1);
+      else if ((sign === SEMICOLON || sign === COMMA) && --this.declarations < 0) throw tooMuch("declarations");
+    }
+  }
+}
+const [BRACE, CLOSING, SEMICOLON, COMMA, COLON] = [0x7b, 0x7d, 0x3b, 0x2c, 0x3a];
+
+/** Computes once for each key; the oldest go first when there are too many. */
+function remembered<T>(compute: (key: string) => T): (key: string) => T {
+  const known = new Map<string, T>();
+  return (key) => {
+    let found = known.get(key);
+    if (found === undefined) {
+      if (known.size >= MOST_REMEMBERED) known.delete(known.keys().next().value!);
+      known.set(key, (found = compute(key)));
+    }
+    return found;
+  };
+}
 const PROPERTIES = /^(font|font-family|font-weight|font-style|font-size|display|visibility|color|fill|opacity|--.+)$/i;
 
 const some = (nodes: readonly Node[], test: (element: Element) => boolean | undefined): boolean =>
@@ -53,9 +123,41 @@ function specificityOf(selector: string): number {
   return count(/#[\w-]/g) * 10_000 + (count(/\.[\w-]/g) + count(/(?<!:):[a-z-]/g)) * 100 + count(/(^|[\s>+~])[a-z]/gi) + count(/::[a-z-]/g);
 }
 
+/** What the last part of a selector asks of an element itself. */
+function keyOf(selector: readonly Selector[]): string {
+  const last = selector.slice(selector.findLastIndex((one) => isTraversal(one)) + 1);
+  let key = "*";
+  for (const one of last) {
+    if (one.type === "attribute" && one.name === "id" && one.action === "equals") return `#${one.value}`;
+    if (one.type === "attribute" && one.name === "class" && one.action === "element") key = `.${one.value}`;
+    if (one.type === "tag" && key === "*") key = one.name.toLowerCase();
+  }
+  return key.startsWith(".") ? key.toLowerCase() : key;
+}
+
+/** Rules by what an element must have: each element is held against those it may match. */
+class RuleIndex {
+  private readonly byKey = new Map<string, { rule: Rule; order: number }[]>();
+  /** In the order of the sheet. */
+  readonly all: Rule[] = [];
+  add(rule: Rule): void {
+    const there = this.byKey.get(rule.key);
+    const ranked = { rule, order: this.all.push(rule) };
+    if (there) there.push(ranked);
+    else this.byKey.set(rule.key, [ranked]);
+  }
+  /** Those an element may match, in the order of the sheets. */
+  for(element: Element): Rule[] {
+    const classes = element.attributes["class"]?.toLowerCase().split(/\s+/) ?? [];
+    const keys = new Set(["*", element.name.toLowerCase(), `#${element.attributes["id"] ?? ""}`, ...classes.map((one) => `.${one}`)]);
+    const found = [...keys].flatMap((key) => this.byKey.get(key) ?? []);
+    return found.sort((a, b) => a.order - b.order).map(({ rule }) => rule);
+  }
+}
+
 /** Families of a `font-family` value, in order, without quotes; generic ones too. */
 export function familiesIn(value: string): string[] {
-  return (value.match(/"[^"]*"|'[^']*'|[^,]+/g) ?? []).map((part) =>
+  return (value.match(/"[^"]*"|'[^']*'|[^,]+/g) ?? []).slice(0, MOST_FAMILIES).map((part) =>
     part
       .trim()
       .replace(/^(["'])(.*)\1$/, "$2")
@@ -121,9 +223,10 @@ const weightIn = (value: string): number | undefined => {
 };
 
 /** Reads style sheets. `fetched` finds what an address that is no data address points to. */
-export function readSheets(texts: readonly string[], fetched: (address: string) => Uint8Array | null): Sheets {
-  const sheets: Sheets = { rules: [], faces: [], declared: [], unread: 0 };
+export function readSheets(texts: readonly string[], fetched: (address: string) => Uint8Array | null, effort: Effort): Sheets {
+  const sheets: Sheets = { rules: new RuleIndex(), faces: [], declared: [], unread: 0 };
   for (const text of texts) {
+    effort.sheet(text);
     let root: postcss.Root;
     try {
       root = postcss.parse(text);
@@ -131,6 +234,7 @@ export function readSheets(texts: readonly string[], fetched: (address: string) 
       continue;
     }
     root.walkAtRules(/^font-face$/i, (rule) => {
+      effort.face();
       const own = new Map<string, string>();
       rule.each((node) => {
         if (node.type === "decl") own.set(node.prop.toLowerCase(), node.value);
@@ -170,9 +274,11 @@ export function readSheets(texts: readonly string[], fetched: (address: string) 
         // What a person does with the pointer, and what stands before and after, is another matter.
         if (/:(hover|focus|active|visited|target|before|after|first-line|first-letter|placeholder|selection|marker)/i.test(selector))
           continue;
+        if (selector.length > MOST_SELECTOR) throw tooMuch("a selector");
         try {
-          const matches = compile<Node, Element>(selector, { adapter, xmlMode: false }) as (element: Element) => boolean;
-          sheets.rules.push({ matches, specificity: specificityOf(selector), declarations });
+          const parsed = parseSelector(selector);
+          const matches = compile<Node, Element>(parsed, { adapter, xmlMode: false }) as (element: Element) => boolean;
+          sheets.rules.add({ key: keyOf(parsed[0] ?? []), matches, specificity: specificityOf(selector), declarations });
         } catch {
           sheets.unread++;
         }
@@ -209,7 +315,8 @@ function white(colour: string): boolean {
 }
 
 /** The declarations of a style attribute. */
-function inline(style: string): Declared[] {
+function inline(style: string): readonly Declared[] {
+  if (style === "") return [];
   try {
     const [rule] = postcss.parse(`a{${style}}`).nodes;
     return rule?.type === "rule" ? declarationsOf(rule) : [];
@@ -219,8 +326,14 @@ function inline(style: string): Declared[] {
 }
 
 /** Computes how each element's own text is to be set, and gathers it. */
-export function gatherStyled(root: Element, sheets: Sheets, gathered: Gathered, { html }: { html: boolean }): void {
-  let budget = MOST_MATCHES;
+export function gatherStyled(
+  root: Element,
+  sheets: readonly Sheets[],
+  gathered: Gathered,
+  { html, effort }: { html: boolean; effort: Effort },
+): void {
+  const ownOf = remembered(inline);
+  const namesIn = remembered(familiesIn);
   const walk = (element: Element, given: Computed, used = false): void => {
     const name = localName(element).toLowerCase();
     const declared: { one: Declared; rank: number; order: number }[] = [];
@@ -245,32 +358,31 @@ export function gatherStyled(root: Element, sheets: Sheets, gathered: Gathered, 
       ),
       -1,
     );
-    for (const rule of sheets.rules) {
-      if (--budget < 0)
-        throw new ProblemError(
-          "evidence-too-large",
-          "This document has more elements and rules than are read (limit “Parts of a document”).",
-          "Give a shorter one: a page is enough.",
-        );
-      if (rule.matches(element)) take(rule.declarations, rule.specificity);
-    }
-    take(inline(element.attributes["style"] ?? ""), 1e6);
+    const possible = sheets.flatMap(({ rules }) => rules.for(element));
+    effort.match(possible.length + sheets.length);
+    for (const rule of possible) if (rule.matches(element)) take(rule.declarations, rule.specificity);
+    take(ownOf(element.attributes["style"] ?? ""), 1e6);
+    effort.match(TAKEN * declared.length);
     declared.sort((a, b) => a.rank - b.rank || a.order - b.order);
-    let own = given.own;
+    let own: Map<string, string> | undefined;
     const set = new Map<string, string>();
     for (const { one } of declared) {
-      if (one.property.startsWith("--")) own = new Map([...own, [one.property, one.value]]);
-      else set.set(one.property, one.value);
+      if (!one.property.startsWith("--")) set.set(one.property, one.value);
+      else {
+        if (!own) effort.match(given.own.size);
+        (own ??= new Map(given.own)).set(one.property, one.value);
+      }
     }
+    const known: ReadonlyMap<string, string> = own ?? given.own;
     const value = (property: string): string | undefined => {
       const found = set
         .get(property)
-        ?.replace(/var\(\s*(--[\w-]+)\s*(?:,([^()]*))?\)/g, (_, name: string, otherwise?: string) => own.get(name) ?? otherwise ?? "");
+        ?.replace(/var\(\s*(--[\w-]+)\s*(?:,([^()]*))?\)/g, (_, name: string, otherwise?: string) => known.get(name) ?? otherwise ?? "");
       return found === undefined || /^\s*(inherit|unset|revert)\s*$/i.test(found) ? undefined : found.trim();
     };
-    const computed: Computed = { ...given, own };
+    const computed: Computed = { ...given, own: known };
     const family = value("font-family");
-    if (family !== undefined) computed.families = /^initial$/i.test(family) ? [] : familiesIn(family);
+    if (family !== undefined) computed.families = /^initial$/i.test(family) ? [] : namesIn(family);
     const weight = value("font-weight");
     if (weight !== undefined) {
       if (/^bolder$/i.test(weight)) computed.weight = given.weight < 350 ? 400 : given.weight < 550 ? 700 : 900;

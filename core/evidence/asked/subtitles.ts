@@ -3,6 +3,9 @@ import { UNKNOWN_ORIGIN } from "../origin.ts";
 import { subtitleBytes } from "./held.ts";
 import { Gathered, type AskedDocument, type HeldFont } from "./text.ts";
 
+/** A style has 23, a line ten. */
+const MOST_COLUMNS = 100;
+
 interface Style {
   family: string;
   bold: number;
@@ -32,18 +35,28 @@ export function readSubtitles(text: string): AskedDocument {
     const end = lines.findIndex((line, i) => i > start && /^\[[\w+ ]+\]\s*$/.test(line));
     return lines.slice(start + 1, end < 0 ? undefined : end);
   };
-  const cellsOf = (line: string, most: number): string[] => {
-    const parts = line.replace(/^\w+:/, "").split(",");
-    return [...parts.slice(0, most - 1), parts.slice(most - 1).join(",")].map((one) => one.trim());
+  /** Which columns a part has, and how one of its lines is read by their names; the last takes the rest of the line. */
+  const columnsOf = (part: readonly string[]) => {
+    const format = part.find((line) => /^Format:/i.test(line)) ?? "";
+    const names = format
+      .replace(/^\w+:/, "")
+      .split(",", MOST_COLUMNS)
+      .map((one) => one.trim().toLowerCase());
+    const places = new Map(names.map((name, i) => [name, i] as const).reverse());
+    return (line: string) => {
+      const parts = line.replace(/^\w+:/, "").split(",");
+      return (name: string): string => {
+        const place = places.get(name);
+        if (place === undefined) return "";
+        return ((place === names.length - 1 ? parts.slice(place).join(",") : parts[place]) ?? "").trim();
+      };
+    };
   };
-  const columnsOf = (part: readonly string[]) =>
-    cellsOf(part.find((line) => /^Format:/i.test(line)) ?? "", Infinity).map((one) => one.toLowerCase());
   const styleLines = [...section(/^\[V4\+ Styles\]$/i), ...section(/^\[V4 Styles\]$/i)];
-  const styleColumns = columnsOf(styleLines);
+  const styleCells = columnsOf(styleLines);
   const styles = new Map<string, Style>();
   for (const line of styleLines.filter((one) => /^Style:/i.test(one))) {
-    const cells = cellsOf(line, styleColumns.length);
-    const value = (column: string) => cells[styleColumns.indexOf(column)] ?? "";
+    const value = styleCells(line);
     styles.set(value("name"), {
       family: value("fontname").replace(/^@/, ""),
       bold: Number(value("bold")) || 0,
@@ -67,10 +80,9 @@ export function readSubtitles(text: string): AskedDocument {
   keep();
   const gathered = new Gathered();
   const events = section(/^\[Events\]$/i);
-  const columns = columnsOf(events);
+  const cells = columnsOf(events);
   for (const line of events.filter((one) => /^Dialogue:/i.test(one))) {
-    const cells = cellsOf(line, columns.length);
-    const value = (column: string) => cells[columns.indexOf(column)] ?? "";
+    const value = cells(line);
     const base = styles.get(value("style").replace(/^\*/, "")) ?? styles.get("Default");
     let now: Style = base ?? { family: "", bold: 0, italic: false };
     let drawing = false;

@@ -56,8 +56,10 @@ export class Gathered {
       this.found.set(key, (known = { families, weight, italic, hidden, characters: new Set(), letters: 0, sample: "" }));
     }
     for (const character of text) {
-      if (/[\s\p{Cf}\p{Cc}]/u.test(character)) continue;
-      known.characters.add(character);
+      if (!known.characters.has(character)) {
+        if (/[\s\p{Cf}\p{Cc}]/u.test(character)) continue;
+        known.characters.add(character);
+      }
       known.letters++;
     }
     if (known.sample.length < SAMPLE) known.sample = `${known.sample}${text}`.replace(/\s+/g, " ").slice(0, SAMPLE);
