@@ -3,8 +3,8 @@
 import type { DrawnFont, PdfDrawing } from "./drawing/document.ts";
 import { UNSEEN, type DrawnLetter } from "./drawing/letters.ts";
 import type { WantedFont } from "./drawing/programs.ts";
-import type { Shape } from "./drawing/same.ts";
-import { kinOf, type WantedName } from "./names.ts";
+import { scaledShape, type Shape } from "./drawing/same.ts";
+import { kinOf, namedOtherwise, type WantedName } from "./names.ts";
 import { codePointText } from "../symbols/symbols.ts";
 import { begun } from "../words/words.ts";
 import { counted, lettersOf, listed, type Verdict, verdictsBy } from "./verdict.ts";
@@ -13,6 +13,8 @@ import { counted, lettersOf, listed, type Verdict, verdictsBy } from "./verdict.
 const TELLING_EDGES = 24;
 /** So many curved shapes beside a few letters may be words turned to outlines. */
 const OUTLINED = 3;
+/** So many of a font's letters may be changed on the way to a page without its being another font; a guess, no source. */
+const FEW_CHANGED = 0.15;
 const SET_LARGER = "Export again with the words set in plain dark letters on an empty page.";
 
 interface Judged {
@@ -28,6 +30,24 @@ interface Judged {
   glyphs: number;
   /** Of each glyph that is the wanted file's, by what names it. */
   edges: ReadonlyMap<string, number>;
+}
+
+/** So many letters must be found at one scale. */
+const LEAST_SCALED = 3;
+/**
+ * Which shapes are the wanted file's. A producer may count a program's units otherwise than the file (a CFF of 2,000 units under the usual
+ * matrix): letters that are all its own at one scale are its own.
+ */
+function ownOf(shapes: readonly { shape: Shape; text: string }[], wanted: WantedFont): boolean[] {
+  const own = wanted.own(shapes);
+  if (own.some(Boolean) || shapes.length < LEAST_SCALED) return own;
+  const high = ({ box }: Shape) => box.y1 - box.y0;
+  const tallest = [...shapes].sort((a, b) => high(b.shape) - high(a.shape)).find(({ text }) => wanted.shapeOf(text));
+  const meant = tallest && wanted.shapeOf(tallest.text);
+  if (!meant || high(tallest.shape) === 0) return own;
+  const by = high(meant) / high(tallest.shape);
+  const scaled = wanted.own(shapes.map(({ shape, text }) => ({ shape: scaledShape(shape, by), text })));
+  return scaled.every(Boolean) ? scaled : own;
 }
 
 function judgeFont(font: DrawnFont, all: readonly DrawnLetter[], style: WantedName, wanted: WantedFont): Judged {
@@ -49,7 +69,10 @@ function judgeFont(font: DrawnFont, all: readonly DrawnLetter[], style: WantedNa
   const judged: Judged = { font, letters, boxes, is: "unknown", kin, unlike: 0, glyphs: 0, edges: new Map() };
   const list = [...shapes];
   if (list.length === 0 || unknown) return judged;
-  const own = wanted.own(list.map(([, one]) => one));
+  const own = ownOf(
+    list.map(([, one]) => one),
+    wanted,
+  );
   const unlike = own.filter((is) => !is).length;
   const edges = new Map(
     list.flatMap(([glyph, { shape }], i) => (own[i] ? [[glyph, shape.polygons.reduce((n, one) => n + one.length, 0)] as const] : [])),
@@ -188,7 +211,14 @@ export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedF
   const swapped = (fonts: readonly Judged[], reason: string) => verdict("swapped", reason, { instead: [...new Set(fonts.map(titled))] });
 
   const tells = edgesOf(clear) >= TELLING_EDGES;
+  /** Fonts that draw the file's letters under a name that is none of its own: fonts drawn alike are told by it. */
+  const otherwise = own.filter(({ font, letters }) => letters.some(shows) && namedOtherwise(font.name, style, wanted.names));
   const besides = clear.length + faked.length === 0 ? "" : amongThem(drawing, own, judged, wanted);
+  if (clear.length > 0 && otherwise.length > 0 && own.every((one) => otherwise.includes(one) || !one.letters.some(shows)))
+    return cannot(
+      `Its letters are those of ${name}'s file: ${found(spokenBy(clear), clear)}. But the PDF calls their font ${listed(otherwise.map(titled))}, and ${name} goes by no such name: it may be another font that draws them alike.`,
+      "Look in the program which font is chosen, or export letters that the two draw differently.",
+    );
   if (clear.length > 0 && tells && (asked.length === 0 ? faked.length === 0 : holdsAll(clear, asked))) {
     const also = faked.length === 0 ? "" : ` Elsewhere “${shortly(spokenBy(faked))}” is ${HOW_FAKED[faked[0]!.faked!]}.`;
     return verdict("seen", `${name} is drawn, its letters as the file's: ${found(spokenBy(clear), clear)}.${also}${besides}`, {
@@ -230,6 +260,11 @@ export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedF
   const named = others.filter(({ kin }) => kin === "style");
   if (named.length > 0) {
     const [one] = named;
+    if (one!.is === "partly" && one!.unlike <= one!.glyphs * FEW_CHANGED)
+      return cannot(
+        `${one!.glyphs - one!.unlike} of the ${one!.glyphs} letters drawn under the name ${titled(one!)} are the file's, and ${counted(one!.unlike, "is", "are")} not: a converter may have changed ${one!.unlike === 1 ? "it" : "them"}, or it is another version.`,
+        "Export it again from the program, without a converter in between.",
+      );
     const telling =
       one!.is === "partly"
         ? `${one!.unlike} of its ${one!.glyphs} letters differ: another version of it, or an altered copy`
@@ -273,6 +308,11 @@ export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedF
     return cannot(
       `The text is in ${other || "no font that shows"}, and there are shapes or pictures that may be words turned to outlines.`,
       "Export it again with text kept as text.",
+    );
+  if (drawing.read < drawing.pages)
+    return cannot(
+      `Of its ${drawing.pages} pages the first ${drawing.read} were looked at (limit “pages”), and ${name} is on none of them.`,
+      "Give the page with the words by itself.",
     );
   if (asked.length >= 2)
     return cannot(

@@ -36,3 +36,18 @@ export function kinOf(name: string, style: WantedName): "style" | "family" | "no
   const families = [style.family, style.legacyFamily].map(plainly).filter((family) => family.length > 2);
   return families.some((family) => own.startsWith(family)) ? "family" : "none";
 }
+
+/** Names that producers make up for want of another (common practice, no source): "CairoFont-0-0", "F12", "T3Font_1", "font0001". */
+const MADE_UP =
+  /^(cairofont|t3font|type3|truetype|opentype|cidfont|font|fnt|embedded|subset|unnamed|noname|untitled|glyphs?|[a-z]{1,3})?[\d_-]*$/i;
+/** Fewer letters are no name. */
+const LEAST_NAME = 4;
+
+/** Whether a font's name in a document is one that none of a file's own names begins, or goes on: another font's, as far as names tell. */
+export function namedOtherwise(name: string, style: WantedName, fileNames: ReadonlySet<string>): boolean {
+  const bare = bareName(name);
+  const own = plainly(bare);
+  if (own.length < LEAST_NAME || MADE_UP.test(bare) || kinOf(name, style) !== "none") return false;
+  const names = [...fileNames, ...spellings(style), ...[style.family, style.legacyFamily].map(plainly)];
+  return !names.some((one) => one.length >= LEAST_NAME && (one.startsWith(own) || own.startsWith(one)));
+}

@@ -77,6 +77,8 @@ export interface Cff {
   /** Number of fonts in the set; OpenType allows one. */
   fonts: number;
   cid: boolean;
+  /** What the font is called in it (section 7); empty when it is not said. */
+  readonly name: string;
   charStrings: CffIndex;
   globalSubrs: CffIndex;
   /** Each glyph's name; none for a CID-keyed font, whose glyphs have numbers alone. */
@@ -165,6 +167,9 @@ export function readCff(view: View): Cff {
   return {
     fonts: names.count,
     cid,
+    get name() {
+      return names.count > 0 ? latin.decode(names.object(0).bytes(0, names.object(0).length)) : "";
+    },
     charStrings,
     glyphNames: () => (cid ? [] : readCharset(view, top.get(OP.charset)?.[0] ?? 0, charStrings.count).map(nameOf)),
     globalSubrs: readIndex(view, strings.end),

@@ -23,8 +23,10 @@ export const NAME = {
   typographicStyle: 17,
   compatibleFull: 18,
   sampleText: 19,
+  postScriptFindFont: 20,
   wwsFamily: 21,
   wwsStyle: 22,
+  variationsPrefix: 25,
 } as const;
 
 /** What is read as a text; every other name stands in one line. */

@@ -11,6 +11,26 @@ export function unmixOffice(bytes: Uint8Array, key: string): Uint8Array | null {
   return plain;
 }
 
+/**
+ * Embedded OpenType (W3C member submission of 2008, section 3): the font lies behind a header of little-endian numbers, as it is or with
+ * each byte mixed with 0x50. What is compressed, or no such file, is given back as it came.
+ */
+export function eotFont(bytes: Uint8Array): Uint8Array {
+  if (bytes.length < 36) return bytes;
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const [whole, size, flags, magic] = [
+    view.getUint32(0, true),
+    view.getUint32(4, true),
+    view.getUint32(12, true),
+    view.getUint16(34, true),
+  ];
+  if (magic !== 0x504c || whole !== bytes.length || size > bytes.length - 36 || (flags & EOT_COMPRESSED) !== 0) return bytes;
+  const font = bytes.slice(bytes.length - size);
+  return (flags & EOT_MIXED) === 0 ? font : font.map((byte) => byte ^ 0x50);
+}
+const EOT_COMPRESSED = 0x4;
+const EOT_MIXED = 0x10000000;
+
 /** EPUB 3, "Font Obfuscation": the first 1040 bytes are mixed with the sum of the book's identifier. */
 export function unmixBook(bytes: Uint8Array, identifier: string): Uint8Array {
   const key = createHash("sha1")

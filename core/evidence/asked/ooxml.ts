@@ -2,7 +2,7 @@
 // placeholders, layouts and masters.
 import { all, attribute, isElement, localName, parseMarkup, textOf, type Element } from "../markup.ts";
 import { originFrom, type Origin } from "../origin.ts";
-import { unmixOffice } from "./held.ts";
+import { eotFont, unmixOffice } from "./held.ts";
 import { bySlot, type Slot } from "./scripts.ts";
 import { Gathered, type AskedDocument, type HeldFont } from "./text.ts";
 
@@ -251,12 +251,18 @@ function readSlides(parts: Package): AskedDocument {
   const presentation = parts.tree(main)!;
   const gathered = new Gathered();
   const declared: string[] = [];
-  // Slides' fonts are packed in a way of their own, which is read nowhere here.
-  const held = all(presentation, "embeddedFont").map((one): HeldFont => ({
-    family: attribute(child(one, "font"), "typeface") ?? "",
-    bytes: null,
-  }));
   const byId = new Map(parts.related(main).map((one) => [one.id, one.target]));
+  // ISO/IEC 29500-1, 19.2.1.9 "embeddedFont": one part for each of a family's four styles.
+  const held = all(presentation, "embeddedFont").flatMap((one): HeldFont[] => {
+    const family = attribute(child(one, "font"), "typeface") ?? "";
+    return childrenOf(one)
+      .filter((own) => /^(regular|bold|italic|boldItalic)$/.test(localName(own)))
+      .map((own) => {
+        const raw = parts.files[byId.get(attribute(own, "id") ?? "") ?? ""];
+        const name = localName(own);
+        return { family, bytes: raw ? eotFont(raw) : null, weight: /bold/i.test(name) ? 700 : 400, italic: /italic/i.test(name) };
+      });
+  });
   const levelsOf = (list: Element | undefined, level: number): Level[] => [
     child(child(list, `lvl${level + 1}pPr`), "defRPr"),
     child(child(list, "defPPr"), "defRPr"),

@@ -1,5 +1,9 @@
 // Font programs as outlines: the one a page carries, and the one that is wanted.
 import * as hb from "harfbuzzjs";
+import { openContainer } from "../../sfnt/container.ts";
+import { Face } from "../../sfnt/face.ts";
+import { NAME } from "../../sfnt/name.ts";
+import { plainly } from "../names.ts";
 import { apply, cubicPoints, times, UNMOVED, type Matrix, type Point } from "./geometry.ts";
 import { OPS, type Operators } from "./operators.ts";
 import { sameBox, sameShape, shapeOf, type Shape } from "./same.ts";
@@ -209,11 +213,36 @@ class WantedDrawing {
   }
 }
 
+/** Names that a file may be called by in what is made with it. */
+const CALLED = [
+  NAME.family,
+  NAME.fullName,
+  NAME.postScriptName,
+  NAME.typographicFamily,
+  NAME.compatibleFull,
+  NAME.wwsFamily,
+  NAME.postScriptFindFont,
+  NAME.variationsPrefix,
+] as const;
+function namesIn(bytes: Uint8Array, index: number): Set<string> {
+  try {
+    const face = new Face(openContainer(bytes), index);
+    const called = CALLED.flatMap((id) => face.names?.all(id).map(({ text }) => text) ?? []);
+    const inside = face.has("CFF ") ? (face.cff?.name ?? "") : "";
+    return new Set([...called, inside].map(plainly).filter(Boolean));
+  } catch {
+    // What is wrong with it was said when it was read; it goes by the names it is kept under.
+    return new Set();
+  }
+}
+
 export class WantedFont {
   /** Its glyphs are drawn in colours or as pictures, so that a page draws them otherwise. */
   readonly coloured: boolean;
   readonly variable: boolean;
   readonly characters: ReadonlySet<number>;
+  /** All names its file gives itself, in every language, as `plainly` writes them. */
+  readonly names: ReadonlySet<string>;
   private readonly drawings: WantedDrawing[];
   /** `places`: a variable font's named styles, each by its axes. */
   constructor({ bytes, face: index }: WantedFile, places: readonly Readonly<Record<string, number>>[] = []) {
@@ -221,6 +250,7 @@ export class WantedFont {
     this.coloured = COLOURED.some((table) => (face.referenceTable(table)?.length ?? 0) > 0);
     this.variable = Object.keys(face.getAxisInfos()).length > 0;
     this.characters = new Set(face.collectUnicodes());
+    this.names = namesIn(bytes, index);
     const maxp = face.referenceTable("maxp");
     const glyphs = maxp && maxp.length >= 6 ? maxp[4]! * 256 + maxp[5]! : 0;
     const named = this.variable ? places.slice(0, MOST_PLACES) : [];

@@ -81,3 +81,9 @@ export const sameBox = (a: Box, b: Box): boolean =>
 
 /** Both in ems, y upwards. */
 export const sameShape = (a: Shape, b: Shape): boolean => sameBox(a.box, b.box) && onEdge(a, edgesOf(b)) && onEdge(b, edgesOf(a));
+
+/** A drawing made larger or smaller, from its origin. */
+export const scaledShape = ({ polygons, box }: Shape, by: number): Shape => ({
+  polygons: polygons.map((polygon) => polygon.map(([x, y]): Point => [x * by, y * by])),
+  box: { x0: box.x0 * by, y0: box.y0 * by, x1: box.x1 * by, y1: box.y1 * by },
+});
