@@ -1,18 +1,22 @@
 import { useLocalSearchParams } from "expo-router";
+import { useChosenCount } from "../ui/data/choosing.ts";
 import { useLastUsed } from "../ui/data/lastUsed.ts";
 import { Split } from "../ui/parts/Shell.tsx";
 import { useWide } from "../ui/parts/useWide.ts";
 import { FamiliesScreen } from "../ui/screens/families/FamiliesScreen.tsx";
 import { FamilyScreen } from "../ui/screens/families/FamilyScreen.tsx";
 import { Nothing } from "../ui/parts/Nothing.tsx";
+import { SAY } from "../ui/sentences/families/families.ts";
 
 export default function Families() {
   const last = useLastUsed("family");
-  const beside = useWide() && last !== null ? last : undefined;
+  const chosen = useChosenCount("families");
+  // Beside families that are chosen together stands none of them by itself.
+  const beside = useWide() && last !== null && chosen === undefined ? last : undefined;
   const list = <FamiliesScreen params={useLocalSearchParams()} currentId={beside} />;
   const nothing = (
     <Nothing
-      words="Choose a family to see its styles, its papers and where it is."
+      words={chosen === undefined ? SAY.chooseAFamilyToSee : SAY.whatIsDoneWithThem}
       ways={[
         { label: "Bring in a download", href: "/" },
         { label: "See your jobs", href: "/jobs" },

@@ -62,6 +62,8 @@ export const DeviceFont = z.object({
   /** Null when the library does not hold this file. */
   familyId: z.number().int().nullable(),
   styleId: z.number().int().nullable(),
+  /** The first of its family in the list. */
+  first: z.boolean(),
   /** What is the matter with it, as sentences. */
   remarks: z.array(z.string()),
 });
@@ -95,7 +97,11 @@ export type PracticeStateChange = z.infer<typeof PracticeStateChange>;
 export const DeviceFonts = z.object({ total: z.number().int(), from: z.number().int(), fonts: z.array(DeviceFont) });
 export type DeviceFonts = z.infer<typeof DeviceFonts>;
 const numeric = z.coerce.number().int().min(0);
-export const DeviceFontsQuery = z.object({ from: numeric.default(0), limit: numeric.max(500).default(100) });
+export const DeviceFontsQuery = z.object({
+  q: z.string().max(200).default(""),
+  from: numeric.default(0),
+  limit: numeric.max(500).default(100),
+});
 
 export const DeviceDetail = DeviceSummary.extend({
   ...DeviceFonts.shape,

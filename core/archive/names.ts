@@ -1,7 +1,7 @@
 // Names inside archives are hostile until read: decoding, and making them safe to write below one folder.
 import { crc32 } from "node:zlib";
 import { ok, fail, type Result } from "../problem.ts";
-import { guessEncoding } from "./name-encoding.ts";
+import { guessEncoding, type NameEncoding } from "./name-encoding.ts";
 
 /** Undefined when the bytes are no UTF-8. */
 function asUtf8(bytes: Uint8Array): string | undefined {
@@ -50,9 +50,10 @@ function told({ bytes, utf8, extra }: StoredName): string | undefined {
 export const needsGuess = (name: StoredName): boolean => told(name) === undefined;
 
 /** Decodes a name: as UTF-8 where it is that, else in the encoding that was guessed for all names of its archive. Composed (NFC) form. */
-export function decodeName(name: StoredName, encoding = guessEncoding([name.bytes])): DecodedName {
+export function decodeName(name: StoredName, ofAll?: NameEncoding): DecodedName {
   const known = told(name);
   if (known !== undefined) return { name: known.normalize("NFC"), guessed: "" };
+  const encoding = ofAll ?? guessEncoding([name.bytes]);
   const text = encoding.decode(name.bytes) ?? new TextDecoder("latin1").decode(name.bytes);
   return { name: text.normalize("NFC"), guessed: encoding.words };
 }

@@ -3,6 +3,7 @@ import { isRead, languageWords } from "./foreign.ts";
 import { kindOfPaper, type PaperKind } from "./paper-kinds.ts";
 import { stanzasFor } from "./copyright-format.ts";
 import type { Place, ReadStatement, TextFacts } from "./read.ts";
+import type { Answers } from "./statements.ts";
 import type { ReadTerm } from "./terms.ts";
 import { USES, type Source, type Statement } from "./uses.ts";
 import { weightOf } from "./weight.ts";
@@ -110,6 +111,9 @@ export function gather(texts: readonly ReadText[], fonts: Fonts): Reading {
     if (paper) papers.push({ ...paper, kind: kind!, languages: facts.languages, unread: unreadWords(facts, kind!) });
     const sourceOf = (place: Place): Source =>
       place.kind === "paper" ? { ...place, ...paper!, paper: kind! } : { ...place, ...(text.key ? { key: text.key } : {}) };
+    /** All of a paper weighs the same. */
+    const ofPaper = paper && weightOf(sourceOf({ kind: "paper", line: 1 }));
+    const weightAt = (place: Place): number => (place.kind === "paper" ? ofPaper! : weightOf(sourceOf(place)));
     const stanzas = facts.files.length > 0 && fonts.paths ? stanzasFor(facts.files, fonts.paths) : undefined;
     const called =
       paper &&
@@ -121,18 +125,22 @@ export function gather(texts: readonly ReadText[], fonts: Fonts): Reading {
       const aside = one.aside ?? asideHere(one, { text, fonts, stanzas, elsewhere });
       const said = one.named?.words.every((word) => words.has(word)) ? one.named.answers : one.answers;
       if (Object.keys(said).length === 0 && !one.open?.length) continue;
-      const source = sourceOf(one.place);
       const { sentence, licence, open, around } = one;
-      const statement: Statement = {
+      const statement = (): Statement => ({
         answers: said,
         sentence,
-        source,
+        source: sourceOf(one.place),
         ...(licence ? { licence } : {}),
         ...(open?.length ? { open } : {}),
         ...(around ? { around } : {}),
         ...(aside ? { aside } : {}),
-      };
-      keep(statements, statement);
+      });
+      // The same words with the same answer are one thing; it stands where it weighs most.
+      const key = `${sentence}\n${licence ?? ""}\n${aside ?? ""}\n${answersKey(said)}`;
+      const there = statements.get(key);
+      if (!there) statements.set(key, statement());
+      else if (weightAt(one.place) > weightOf(there.source)) statements.set(key, { ...statement(), again: (there.again ?? 0) + 1 });
+      else there.again = (there.again ?? 0) + 1;
     }
     if (elsewhere) continue;
     for (const { place, ...term } of facts.terms) {
@@ -143,14 +151,12 @@ export function gather(texts: readonly ReadText[], fonts: Fonts): Reading {
   return { statements: [...statements.values()], terms: [...terms.values()], papers };
 }
 
-/** The same words with the same answer are one thing; it stands where it weighs most. */
-function keep(statements: Map<string, Statement>, statement: Statement): void {
-  const { sentence, licence = "", aside = "", answers } = statement;
-  const key = `${sentence}\n${licence}\n${aside}\n${USES.map((use) => answers[use] ?? "").join()}`;
-  const there = statements.get(key);
-  if (!there) return void statements.set(key, statement);
-  const heavier = weightOf(statement.source) > weightOf(there.source) ? statement : there;
-  statements.set(key, { ...heavier, again: (there.again ?? 0) + 1 });
+const keys = new WeakMap<Answers, string>();
+/** What is answered for each use, in their order. */
+function answersKey(answers: Answers): string {
+  let key = keys.get(answers);
+  if (key === undefined) keys.set(answers, (key = USES.map((use) => answers[use] ?? "").join()));
+  return key;
 }
 
 interface Here {

@@ -3,9 +3,13 @@
 import { asksFirst, forbids, takesBack } from "./acts.ts";
 import { asideOf, speaksOfFiles, type Aside } from "./speech.ts";
 import { USES, type Answer, type Use } from "./uses.ts";
+import { remembered } from "../words/remembered.ts";
 
 type Word = Exclude<Answer, "not-stated">;
 export type Answers = Partial<Record<Use, Word>>;
+
+/** Sentences that papers repeat are read once. */
+const MOST_REMEMBERED = 4000;
 
 const PERSONAL: readonly Use[] = ["own"];
 const NON_COMMERCIAL: readonly Use[] = ["own", "given-away"];
@@ -133,7 +137,7 @@ function useAtStart(words: string): number {
   }
   return 0;
 }
-const binds = remembered((clause) => forbids(clause, useAtStart) || asksFirst(clause, clause));
+const binds = remembered((clause) => forbids(clause, useAtStart) || asksFirst(clause, clause), MOST_REMEMBERED);
 
 const each = (uses: readonly Use[], answer: Word): Answers => Object.fromEntries(uses.map((use) => [use, answer]));
 
@@ -145,12 +149,6 @@ const ONLY_AFTER = /^ ?(?:only|exclusively|solely)\b/;
 /** So far before the uses the word may stand, itself included. */
 const SHORTLY = 54;
 
-/** The same clause is asked about several times in a row. */
-function remembered<T>(look: (clause: string) => T): (clause: string) => T {
-  let last: { clause: string; found: T } | undefined;
-  return (clause) => (last?.clause === clause ? last : (last = { clause, found: look(clause) })).found;
-}
-
 /** "Personal use only", "for non-commercial purposes only", "only for personal use": the uses that are left. */
 const onlyUses = remembered((clause): Use[] | undefined => {
   if (!ONLY.test(clause)) return undefined;
@@ -161,7 +159,7 @@ const onlyUses = remembered((clause): Use[] | undefined => {
     if (ONLY_AFTER.test(plain.slice(match.index + match[0].length, match.index + match[0].length + SHORTLY))) return usesIn(match[0]);
   }
   return undefined;
-});
+}, MOST_REMEMBERED);
 const ONLY = /\b(only|solely|exclusively|strictly|just|purely|limited|restricted)\b/;
 
 /** Joins that begin a thought of its own. */
@@ -231,7 +229,10 @@ export interface Said {
  * What one sentence says of uses. Empty answers when it says nothing, or nothing that is understood for certain. Source of the phrasings:
  * common practice, no source.
  */
-export function readSentence({ text, foreign = false }: Spoken): Said {
+export const readSentence = ({ text, foreign = false }: Spoken): Readonly<Said> => (foreign ? readForeign : readEnglish)(text);
+const readEnglish = remembered((text) => readOnce(text, false), MOST_REMEMBERED);
+const readForeign = remembered((text) => readOnce(text, true), MOST_REMEMBERED);
+function readOnce(text: string, foreign: boolean): Said {
   const original = tidy(text);
   let plain = original;
   for (const [turn, meaning] of TURNS) plain = plain.replace(turn, meaning);
@@ -250,7 +251,8 @@ const tidy = (text: string): string =>
   (/[^\u0000-\u007f]/.test(text) ? text.normalize("NFKC") : text).toLowerCase().replace(/[“”"]/g, "").replace(/\s+/g, " ");
 
 /** Whether a sentence asks for credit and names no use. */
-export function asksForCredit(text: string): boolean {
+export const asksForCredit = remembered(credits, MOST_REMEMBERED);
+function credits(text: string): boolean {
   if (text.length > 300) return false;
   let plain = tidy(text);
   for (const [turn, meaning] of TURNS) plain = plain.replace(turn, meaning);

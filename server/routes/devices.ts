@@ -55,8 +55,8 @@ export function deviceRoutes(parts: Pick<Parts, "incoming">, services: Services)
   router.get(
     "/devices/:id/fonts",
     answer(DeviceFonts, (request) => {
-      const { from, limit } = queryOf(DeviceFontsQuery, request);
-      return devices.fonts(idOf(request), from, limit);
+      const { q, from, limit } = queryOf(DeviceFontsQuery, request);
+      return devices.fonts(idOf(request), q, from, limit);
     }),
   );
   router.post(

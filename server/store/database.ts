@@ -23,6 +23,7 @@ import externalChanges from "./migrations/019-external-changes.sql";
 import doubtedSightings from "./migrations/020-doubted-sightings.sql";
 import joins from "./migrations/021-joins.sql";
 import foundAt from "./migrations/022-found-at.sql";
+import undone from "./migrations/023-undone.sql";
 import parcelsInFull from "./migrations/003-parcels-in-full.sql";
 
 export type Db = Database.Database;
@@ -51,6 +52,7 @@ const migrations: readonly string[] = [
   doubtedSightings,
   joins,
   foundAt,
+  undone,
 ];
 
 /** So long a statement waits for another program that writes to the library: it holds everything up meanwhile. */

@@ -53,7 +53,7 @@ test("an older library keeps parcels, shelf and choices, and gains what is new",
   const path = join(dir, "old.db");
   oldLibrary(path);
   const db = openDatabase(path);
-  expect(db.pragma("user_version", { simple: true })).toBe(22);
+  expect(db.pragma("user_version", { simple: true })).toBe(23);
   const parcels = new ParcelStore(db);
   expect(parcels.all()).toMatchObject([{ name: "furrow.zip", cleared_at: null, removed_at: null }]);
   expect(parcels.papers(1)).toEqual([{ path: "a.txt", sha256: "bb" }]);

@@ -103,6 +103,17 @@ export class Browser {
     return this.driver.findElements(By.css(`[data-testid="${testId}"]`));
   }
   /** Clicks as a person would: scrolled into view, on what is on top. Looks again when the page replaced it meanwhile. */
+  /** Chooses one device of the form of placing, and no other. */
+  async onDevice(name: string): Promise<void> {
+    await this.find(`device-${name}`);
+    for (const box of await this.driver.findElements(By.css('[data-testid^="device-"][role="checkbox"]'))) {
+      const [wanted, on] = [
+        (await box.getAttribute("data-testid")) === `device-${name}`,
+        (await box.getAttribute("aria-checked")) === "true",
+      ];
+      if (wanted !== on) await this.press(() => Promise.resolve(box));
+    }
+  }
   async click(testId: string): Promise<void> {
     await this.press(() => this.find(testId));
   }

@@ -33,7 +33,7 @@ async function openFamily(name: string): Promise<void> {
 async function planPlacing(name: string): Promise<void> {
   await openFamily(name);
   await browser.click("place");
-  await browser.click("device-Workshop laptop");
+  await browser.onDevice("Workshop laptop");
   await browser.click("draw-plan");
   await browser.find("plan-step");
 }

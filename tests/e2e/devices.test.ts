@@ -31,7 +31,7 @@ const builtIn = (name: string) => join(ROOT, "build", "demo", "built-in", name);
 const words = async (testId: string): Promise<string> => (await browser.find(testId)).getText();
 const openPlace = async (family: string, device: string) => {
   await browser.open(`${server.address}/place?family=${families[family]}`);
-  await browser.click(`device-${device}`);
+  await browser.onDevice(device);
 };
 /** Carries the plan out and waits for its words. */
 const doPlan = async (done: string) => {
@@ -187,7 +187,7 @@ describe("on a phone", () => {
     await browser.click("job-switch-off");
     await doPlan("Turned off: ");
     await browser.open(`${server.address}/device/1`);
-    await browser.text("It is turned off.");
+    await browser.text("turned off");
     await browser.open(`${server.address}/job/1`);
     await browser.click("job-kit");
     await browser.waitUntil("the kit is saved", async () => readdirSync(browser.downloads).some((name) => name.endsWith("-kit.zip")));

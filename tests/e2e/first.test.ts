@@ -60,7 +60,8 @@ describe("an empty library on a phone", () => {
     await browser.click("choose-all-fitting");
     await browser.click("act-place");
     await browser.click("for-everyone");
-    await browser.click("place-on-Workshop laptop");
+    await browser.onDevice("Workshop laptop");
+    await browser.click("draw-plan");
     // Nobody can know a practice device's passcode otherwise.
     expect(await (await browser.find("practice-passcode")).getText()).toContain("2580");
     await browser.type("passcode", "2580");
@@ -178,25 +179,24 @@ describe("the keyboard alone", () => {
   test("arrows move among answers, choosing as they go", async () => {
     const { families } = FamilyPage.parse(await get("/families"));
     await browser.open(`${server.address}/place?family=${families[0]!.id}`);
-    await reach("device-Office desktop");
+    const chosen = (answer: string) => async () => (await (await browser.find(answer)).getAttribute("aria-checked")) === "true";
+    await reach("for-me");
     await press(Key.ARROW_DOWN);
-    await browser.waitUntil(
-      "the next one is chosen",
-      async () => (await (await browser.find("device-Greenhouse tablet")).getAttribute("aria-checked")) === "true",
-    );
+    await browser.waitUntil("the next one is chosen", chosen("for-everyone"));
     await press(Key.ARROW_UP);
-    await browser.waitUntil(
-      "and the one before",
-      async () => (await (await browser.find("device-Office desktop")).getAttribute("aria-checked")) === "true",
-    );
+    await browser.waitUntil("and the one before", chosen("for-me"));
   }, 240_000);
   test("from a family to what was seen of it", async () => {
     await browser.open(`${server.address}/families`);
     await reach("family-card");
     await press(Key.ENTER);
     await browser.find("family");
+    // The focus went where Enter led, beside the list too.
+    expect(await browser.driver.executeScript("return document.activeElement.closest('[data-testid=family]') !== null")).toBe(true);
     await reach("place");
     await press(Key.ENTER);
+    await reach("device-Office desktop");
+    await press(Key.SPACE);
     await reach("draw-plan");
     await press(Key.ENTER);
     // What is next has a key of its own.

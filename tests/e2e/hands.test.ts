@@ -84,7 +84,8 @@ describe("in few taps", () => {
     await tap("choose-all-fitting");
     await until("all are chosen", async () => (await (await browser.find("chosen-count")).getText()) === `${FAMILIES} families chosen`);
     await tap("act-place");
-    await tap("place-on-Workshop laptop");
+    await tap("device-Workshop laptop");
+    await tap("draw-plan");
     await tap("do-plan");
     await browser.find("to-check");
     expect(taps).toBeLessThanOrEqual(6);
@@ -353,7 +354,8 @@ describe("many at once by hand", () => {
     await browser.click("choose");
     await browser.click("choose-all-fitting");
     await browser.click("act-place");
-    await browser.click("place-on-Greenhouse tablet");
+    await browser.onDevice("Greenhouse tablet");
+    await browser.click("draw-plan");
     await browser.text("Greenhouse tablet itself will ask for the passcode once, instead of");
     await browser.click("do-plan");
     await browser.open(`${server.address}/tablet-room/${tablet.id}`);

@@ -96,7 +96,7 @@ async function walk(story: Story): Promise<void> {
   await browser.click("tab-Families");
   await browser.click("family-card");
   await browser.click("place");
-  await browser.click("device-Workshop laptop");
+  await browser.onDevice("Workshop laptop");
   await browser.click("draw-plan");
   await browser.find("plan-step");
   expect((await browser.all("plan-step")).length).toBe(story.styles);
@@ -157,7 +157,7 @@ async function walk(story: Story): Promise<void> {
 
   // Off the device: after reopening the program has it no more, and a new export shows the stand-in.
   await browser.click("place");
-  await browser.click("device-Workshop laptop");
+  await browser.onDevice("Workshop laptop");
   await browser.click("draw-removal");
   await browser.click("do-plan");
   await browser.text("Taken off Workshop laptop");

@@ -64,6 +64,9 @@ export function useChoosing(kind: ChosenKind): Choosing {
   return useMemo(() => ({ ...hands, chosen }), [hands, chosen]);
 }
 
+/** How many are chosen; undefined while nobody chooses. */
+export const useChosenCount = (kind: ChosenKind): number | undefined => stores[kind].use()?.keys.size;
+
 /** What was chosen was acted on, wherever it was chosen. */
 export function endChoosing(): void {
   for (const store of Object.values(stores)) if (store.get()) store.set(null);

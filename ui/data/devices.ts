@@ -47,14 +47,13 @@ export function fontOfKey(key: string): { folder: Folder; fileName: string } {
 
 /** What wants looking at, the gravest first. */
 export function troubleWords({ trouble }: Pick<DeviceSummary, "trouble">): string[] {
-  const { duplicates, off, unseen, outdated, lapsed, externalChanges } = trouble;
+  const { duplicates, unseen, outdated, lapsed, externalChanges } = trouble;
   return [
     lapsed > 0 && `${lapsed} lapsed`,
     duplicates > 0 && count(duplicates, "duplicate"),
     unseen > 0 && SAY.unseenNotNoticedYet(unseen),
     externalChanges > 0 && SAY.changesMadeOutsideBuvano(externalChanges),
     outdated > 0 && `${outdated} outdated`,
-    off > 0 && `${off} off`,
   ].filter((words) => words !== false);
 }
 

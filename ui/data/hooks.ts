@@ -56,8 +56,12 @@ export const useDevices = () => useResource("/devices", Devices);
 export const useDevice = (id: number) => useResource(`/devices/${id}`, DeviceDetail);
 /** Fonts of a device that are fetched together; its page brings the first of them. */
 export const FONTS_PAGE = 100;
-export const useDeviceFonts = (id: number, index: number) =>
-  useResource(`/devices/${id}/fonts?from=${Math.floor(index / FONTS_PAGE) * FONTS_PAGE}&limit=${FONTS_PAGE}`, DeviceFonts);
+/** The part of a device's fonts that holds their `index`th; null asks nothing. */
+export const useDeviceFonts = (id: number, q: string | null, index: number) =>
+  useResource(
+    q === null ? null : `/devices/${id}/fonts?${searchOf({ q, from: Math.floor(index / FONTS_PAGE) * FONTS_PAGE, limit: FONTS_PAGE })}`,
+    DeviceFonts,
+  );
 export const useDuplicates = (id: number) => useResource(`/devices/${id}/duplicates`, Duplicates);
 export const useComparison = (id: number, otherId: number | undefined) =>
   useResource(otherId === undefined ? null : `/devices/${id}/compare/${otherId}`, Comparison);

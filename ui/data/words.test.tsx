@@ -121,7 +121,6 @@ describe("devices", () => {
       "1 lapsed",
       "1 duplicate",
       "1 change made outside Buvano",
-      "2 off",
     ]);
   });
   test("a placed font is found again by its key, also in a program's own store", () => {

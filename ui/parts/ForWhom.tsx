@@ -22,6 +22,7 @@ export function ForWhom({ account, onChange, everyone }: Props) {
           note={SAY.onlyThisAccountsProgramsFind}
           chosen={account === "me"}
           onPress={() => onChange("me")}
+          testID="for-me"
         />
         <RadioRow
           first={false}

@@ -28,7 +28,7 @@ export function PastEvent({ event, first }: { event: HistoryEvent; first: boolea
     <DrawerRow first={first} testID="past-event">
       {back.problem ? <ApiProblemNote problem={back.problem} /> : null}
       <Body>{event.sentence}</Body>
-      <Small>{when(event.at)}</Small>
+      <Small>{event.undone ? `${SAY.undone} · ${when(event.at)}` : when(event.at)}</Small>
       {undo ? (
         <View className="mt-2 items-start">
           <Button

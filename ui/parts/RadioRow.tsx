@@ -20,8 +20,8 @@ export function RadioRow({ label, note, chosen, first, onPress, testID }: Props)
       onPress={onPress}
       className={`min-h-[52px] w-full flex-row items-center gap-3 px-3 py-2 active:opacity-60 ${first ? "" : "border-t border-edge"}`}
     >
-      <View className={`h-5 w-5 items-center justify-center border-2 ${chosen ? "border-ink" : "border-faded"}`}>
-        {chosen ? <View className="h-2.5 w-2.5 bg-ink" /> : null}
+      <View className={`h-5 w-5 items-center justify-center rounded-full border-2 ${chosen ? "border-ink" : "border-faded"}`}>
+        {chosen ? <View className="h-2.5 w-2.5 rounded-full bg-ink" /> : null}
       </View>
       <View className="min-w-0 flex-1">
         <Strong>{label}</Strong>

@@ -1,10 +1,11 @@
 // A screen: title, optional way back, one next action kept in view at the bottom, and everything else scrolling.
 import { useRouter } from "expo-router";
 import { ArrowLeft } from "./icons.ts";
-import { useEffect, useRef, type ReactElement, type ReactNode, type Ref } from "react";
-import { FlatList, Pressable, ScrollView, View } from "react-native";
+import { Children, Fragment, isValidElement, useEffect, useRef, type ReactElement, type ReactNode, type Ref } from "react";
+import { FlatList, Pressable, ScrollView, useWindowDimensions, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";
 import { goingBack } from "../web/cameBack.ts";
+import { openedByKey } from "../web/openedByKey.ts";
 import { LeftAs, useLeftAt } from "./LeftAs.tsx";
 import { Small, Title } from "./Text.tsx";
 import { SAY } from "../sentences/parts.ts";
@@ -29,6 +30,20 @@ const Action = ({ children }: { children: ReactNode }) => (
   </View>
 );
 
+/** A window this low, in pixels, is one that was made much larger, or a telephone on its side: one action stays in view, the others scroll. */
+const LOW = 520;
+/** Single controls of what may be wrapped in fragments. */
+const single = (node: ReactNode): ReactNode[] =>
+  Children.toArray(node).flatMap((one) =>
+    isValidElement<{ children?: ReactNode }>(one) && one.type === Fragment ? single(one.props.children) : [one],
+  );
+function useActions(action: ReactNode): { fixed: ReactNode; rest: ReactNode } {
+  const low = useWindowDimensions().height < LOW;
+  if (!low || !action) return { fixed: action, rest: null };
+  const [first, ...others] = single(action);
+  return { fixed: first, rest: others.length > 0 ? others : null };
+}
+
 export const Screen = (props: Props) => (
   <LeftAs>
     <Whole {...props} />
@@ -37,13 +52,15 @@ export const Screen = (props: Props) => (
 function Whole({ title, note, aside, back, children, action, foot, testID }: Props) {
   const view = useRef<ScrollView>(null);
   useLeftAt(view);
+  const { fixed, rest } = useActions(action);
   return (
     <View className="min-h-0 flex-1 bg-paper" testID={testID}>
       <ScrollView ref={view} className="flex-1" contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4">
         <Heading title={title} note={note} back={back} aside={aside} />
         {children}
+        {rest ? <View className="gap-2">{rest}</View> : null}
       </ScrollView>
-      {action ? <Action>{action}</Action> : null}
+      {fixed ? <Action>{fixed}</Action> : null}
       {foot}
     </View>
   );
@@ -70,6 +87,7 @@ export const ListScreen = <T,>(props: ListProps<T>) => (
 function Rows<T>({ title, note, aside, back, action, foot, testID, rows, keyOf, render, header, footer, frame, drawn }: ListProps<T>) {
   const view = useRef<FlatList<T>>(null);
   useLeftAt(view);
+  const { fixed, rest } = useActions(action);
   return (
     <View ref={frame} className="min-h-0 flex-1 bg-paper" testID={testID}>
       <FlatList
@@ -81,7 +99,14 @@ function Rows<T>({ title, note, aside, back, action, foot, testID, rows, keyOf, 
         initialNumToRender={16}
         windowSize={9}
         contentContainerClassName="mx-auto w-full max-w-3xl px-4 pb-10 pt-4"
-        ListFooterComponent={footer ? <View className="mt-4">{footer}</View> : null}
+        ListFooterComponent={
+          footer || rest ? (
+            <View className="mt-4 gap-2">
+              {footer}
+              {rest}
+            </View>
+          ) : null
+        }
         ListHeaderComponent={
           <>
             <Heading title={title} note={note} back={back} aside={aside} />
@@ -89,7 +114,7 @@ function Rows<T>({ title, note, aside, back, action, foot, testID, rows, keyOf, 
           </>
         }
       />
-      {action ? <Action>{action}</Action> : null}
+      {fixed ? <Action>{fixed}</Action> : null}
       {foot}
     </View>
   );
@@ -102,6 +127,11 @@ export function Heading({ title, note, back, aside }: { title: string; note?: st
   useEffect(() => {
     if (typeof document !== "undefined") document.title = SAY.titleBuvano(title);
   }, [title, back]);
+  // Whoever opened a page by the keyboard goes on in it, also where it stands beside its list.
+  const place = useRef<View>(null);
+  useEffect(() => {
+    if (back !== undefined && openedByKey()) (place.current as unknown as HTMLElement | null)?.focus();
+  }, [back]);
   return (
     <View className="mb-4 flex-row items-start gap-1">
       {back ? (
@@ -120,7 +150,7 @@ export function Heading({ title, note, back, aside }: { title: string; note?: st
           <ArrowLeft size={22} color={palette.ink} />
         </Pressable>
       ) : null}
-      <View className="min-w-0 flex-1 justify-center">
+      <View ref={place} tabIndex={-1} className="min-w-0 flex-1 justify-center">
         <Title>{title}</Title>
         {note ? <Small className="mt-1">{note}</Small> : null}
       </View>

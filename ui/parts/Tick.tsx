@@ -1,5 +1,7 @@
 // A box to tick, with its words; never under 44 px.
 import { Pressable, View } from "react-native";
+import { usePalette } from "../theme/theme.ts";
+import { Check } from "./icons.ts";
 import { Body, Small } from "./Text.tsx";
 
 interface Props {
@@ -12,6 +14,7 @@ interface Props {
 }
 
 export function Tick({ label, note, on, onChange, first = false, testID }: Props) {
+  const palette = usePalette();
   return (
     <Pressable
       role="checkbox"
@@ -20,8 +23,8 @@ export function Tick({ label, note, on, onChange, first = false, testID }: Props
       onPress={() => onChange(!on)}
       className={`min-h-[48px] flex-row items-center gap-3 px-3 py-1 active:opacity-60 ${first ? "" : "border-t border-edge"}`}
     >
-      <View className={`h-5 w-5 items-center justify-center border-2 ${on ? "border-ink" : "border-faded"}`}>
-        {on ? <View className="h-2.5 w-2.5 bg-ink" /> : null}
+      <View className={`h-5 w-5 items-center justify-center border-2 ${on ? "border-ink bg-ink" : "border-faded"}`}>
+        {on ? <Check size={14} strokeWidth={3} color={palette.paper} aria-hidden /> : null}
       </View>
       <View className="min-w-0 flex-1">
         <Body lines={1}>{label}</Body>

@@ -16,13 +16,15 @@ test("offers the last thing only, until it is dismissed", async () => {
   expect(screen.queryByText("Two is gone.")).toBeNull();
 });
 
-test("takes it back once, and is gone then", async () => {
+test("takes it back once, and says so where it was done", async () => {
   const undo = jest.fn(async () => {});
   await render(<UndoBar />);
   await act(() => offerUndo("It is gone.", undo));
   await act(async () => void (await fireEvent.press(screen.getByText("Undo"))));
   expect(undo).toHaveBeenCalledTimes(1);
   expect(screen.queryByText("It is gone.")).toBeNull();
+  expect(screen.getByText("Undone: It is gone.")).toBeTruthy();
+  expect(screen.queryByText("Undo")).toBeNull();
 });
 
 test("says why it could not be taken back, and keeps the offer", async () => {

@@ -1,7 +1,7 @@
 // Says what was just done and offers to take it back. It stays until it is used or dismissed.
 import { useCallback } from "react";
 import { Pressable, Text, View } from "react-native";
-import { dismissUndo, useUndoable } from "../data/undo.ts";
+import { dismissUndo, offerUndo, useUndoable } from "../data/undo.ts";
 import { useAction } from "../data/useAction.ts";
 import { usePalette } from "../theme/theme.ts";
 import { Undo2, X } from "./icons.ts";
@@ -13,7 +13,8 @@ export function UndoBar() {
   const back = useAction(
     useCallback(async () => {
       await last?.undo?.();
-      dismissUndo();
+      // Where it was done, it is said that it was taken back.
+      if (last) offerUndo(SAY.undoneSentence(last.sentence), null);
     }, [last]),
   );
   return (

@@ -53,6 +53,7 @@ export const SAY = {
 
   // UndoBar
   undo: "Undo",
+  undoneSentence: (what: string) => `Undone: ${what}`,
   dismiss: "Dismiss",
 
   // Shell

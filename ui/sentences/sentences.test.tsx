@@ -73,10 +73,12 @@ test("each is said somewhere", () => {
   const files = (readdirSync(ui, { recursive: true }) as string[])
     .filter((path) => /\.tsx?$/.test(path) && !path.startsWith("sentences"))
     .map((path) => readFileSync(join(ui, path), "utf8"));
-  const layout = readFileSync(join(ui, "..", "app", "_layout.tsx"), "utf8");
+  const pages = (readdirSync(join(ui, "..", "app"), { recursive: true }) as string[])
+    .filter((path) => path.endsWith(".tsx"))
+    .map((path) => readFileSync(join(ui, "..", "app", path), "utf8"));
   const unsaid = rooms.flatMap((room) => {
     const heard = new Set(
-      [...files, layout]
+      [...files, ...pages]
         .filter((text) => text.includes(`sentences/${room}"`))
         .flatMap((text) => [...text.matchAll(/SAY\.(\w+)/g)].map(([, key]) => key)),
     );

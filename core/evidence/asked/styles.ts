@@ -3,6 +3,7 @@ import { compile, type Options } from "css-select";
 import { isTraversal, parse as parseSelector, type Selector } from "css-what";
 import postcss from "postcss";
 import { ProblemError } from "../../problem.ts";
+import { remembered } from "../../words/remembered.ts";
 import { isElement, localName, ownText, type Element, type Node } from "../markup.ts";
 import { dataBytes } from "./held.ts";
 import { GENERIC, type Gathered, type HeldFont, type Setting } from "./text.ts";
@@ -85,18 +86,6 @@ export class Effort {
 }
 const [BRACE, CLOSING, SEMICOLON, COMMA, COLON] = [0x7b, 0x7d, 0x3b, 0x2c, 0x3a];
 
-/** Computes once for each key; the oldest go first when there are too many. */
-function remembered<T>(compute: (key: string) => T): (key: string) => T {
-  const known = new Map<string, T>();
-  return (key) => {
-    let found = known.get(key);
-    if (found === undefined) {
-      if (known.size >= MOST_REMEMBERED) known.delete(known.keys().next().value!);
-      known.set(key, (found = compute(key)));
-    }
-    return found;
-  };
-}
 const PROPERTIES = /^(font|font-family|font-weight|font-style|font-size|display|visibility|color|fill|opacity|--.+)$/i;
 
 const some = (nodes: readonly Node[], test: (element: Element) => boolean | undefined): boolean =>
@@ -332,8 +321,8 @@ export function gatherStyled(
   gathered: Gathered,
   { html, effort }: { html: boolean; effort: Effort },
 ): void {
-  const ownOf = remembered(inline);
-  const namesIn = remembered(familiesIn);
+  const ownOf = remembered(inline, MOST_REMEMBERED);
+  const namesIn = remembered(familiesIn, MOST_REMEMBERED);
   const walk = (element: Element, given: Computed, used = false): void => {
     const name = localName(element).toLowerCase();
     const declared: { one: Declared; rank: number; order: number }[] = [];

@@ -45,6 +45,18 @@ const WORDS_SHOWN = 60;
 /** Bold to a regular weight, as most programs pair them. Common practice, no source. */
 const BOLD = 700;
 
+/** A sheet's name of its own: the one wanted, or that with a number behind it. At most 120 characters. */
+function freeName(wanted: string, taken: ReadonlySet<string>): string {
+  for (let n = 1; ; n++) {
+    const ending = n === 1 ? "" : ` ${n}`;
+    const name = `${[...wanted]
+      .slice(0, 120 - ending.length)
+      .join("")
+      .trim()}${ending}`;
+    if (!taken.has(name)) return name;
+  }
+}
+
 export class BenchService {
   private readonly uses: Uses;
   private readonly renewal: Pick<Renewal, "family">;
@@ -102,7 +114,8 @@ export class BenchService {
   make({ name, copyOf, body }: { name: string; copyOf?: number | undefined; body?: SheetBody | undefined }): SheetDetail {
     const from = copyOf === undefined ? body : this.row(copyOf).body;
     const id = this.uses.db.transaction(() => {
-      const made = this.uses.bench.add({ jobId: null, ground: "#ffffff", lines: [], ...from, name }, this.uses.now());
+      const own = freeName(name, new Set(this.uses.bench.all().map((sheet) => sheet.body.name)));
+      const made = this.uses.bench.add({ jobId: null, ground: "#ffffff", lines: [], ...from, name: own }, this.uses.now());
       if (copyOf !== undefined) this.uses.cuts.copy(copyOf, made);
       return made;
     })();

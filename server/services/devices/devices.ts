@@ -43,6 +43,7 @@ export const programSummary = (row: ProgramRow): ProgramSummary => {
 const FULL_BYTES = 1;
 const ROOMY_BYTES = 512 * 1024 * 1024;
 /** Fonts that come with a device's page; the rest is fetched as it comes into view. */
+const MOST_WORDS = 5;
 const FIRST_FONTS = 100;
 const MANY_FONTS = 1000;
 /** So long a page waits for what a look changed. */
@@ -182,16 +183,17 @@ export class DeviceService {
     const device = this.observer.row(id);
     return {
       ...this.toSummary(device),
-      ...this.fonts(id, 0, FIRST_FONTS),
+      ...this.fonts(id, "", 0, FIRST_FONTS),
       builtInFamilies: this.uses.deviceViews.builtInFamilies(id),
       externalChanges: this.externalChanges(id),
       practiceState: device.sort === "practice" ? await this.practiceState(device) : null,
     };
   }
 
-  /** A part of the fonts placed on a device, as they were last seen. */
-  fonts(id: number, from: number, limit: number): DeviceFonts {
-    const { total, rows } = this.uses.deviceViews.deviceFonts(id, from, Math.min(limit, MOST_FONTS));
+  /** A part of the fonts placed on a device whose names hold all words of `q`, as they were last seen. */
+  fonts(id: number, q: string, from: number, limit: number): DeviceFonts {
+    const words = q.toLowerCase().split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
+    const { total, rows } = this.uses.deviceViews.deviceFonts(id, words, from, Math.min(limit, MOST_FONTS));
     return { total, from, fonts: rows.map(fontView) };
   }
 
@@ -380,14 +382,13 @@ export class DeviceService {
 }
 
 /** What is the matter with a font, as sentences, the gravest first. */
-function fontView({ trouble, newer, on, visible, face: _, ...row }: DeviceViewRow): DeviceFont {
+function fontView({ trouble, newer, on, visible, first, face: _, ...row }: DeviceViewRow): DeviceFont {
   const remarks = [
     trouble & TROUBLE.duplicate && "There is another copy under the same name.",
     trouble & TROUBLE.unseen &&
       "It is there and on, and programs do not find it yet: the device has not looked through its font folders since.",
-    trouble & TROUBLE.off && "It is turned off.",
     trouble & TROUBLE.outdated && `The library has ${newer}.`,
     trouble & TROUBLE.lapsed && "Its licence has ended.",
   ].filter((words) => typeof words === "string");
-  return { ...row, folder: row.folder as DeviceFont["folder"], on: on === 1, visible: visible === 1, remarks };
+  return { ...row, folder: row.folder as DeviceFont["folder"], on: on === 1, visible: visible === 1, first: first === 1, remarks };
 }

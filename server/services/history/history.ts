@@ -21,6 +21,7 @@ type Uses = Pick<
   | "sightings"
   | "db"
   | "programs"
+  | "now"
 >;
 
 /** How each kind of thing is taken back, by whoever did it. */
@@ -83,8 +84,9 @@ export class HistoryService {
         return library.spellings(undo.id).some((one) => one.key === undo.key);
     }
   }
-  private view({ undo, ...row }: HistoryRow): HistoryEvent {
-    return { ...row, undo: undo !== null && this.possible(undo) ? (undo.kind === "plan" ? { planId: undo.id } : {}) : null };
+  private view({ undo, undoneAt, ...row }: HistoryRow): HistoryEvent {
+    const undone = undoneAt !== "" || (undo?.kind === "plan" && this.uses.plans.get(undo.id)?.state === "undone");
+    return { ...row, undone, undo: undo !== null && this.possible(undo) ? (undo.kind === "plan" ? { planId: undo.id } : {}) : null };
   }
 
   /** What happened to a family, the latest first. */
@@ -117,6 +119,6 @@ export class HistoryService {
       });
     }
     await (this.undoing[undo.kind] as (undo: Undo) => unknown)(undo);
-    this.uses.history.forgetUndo(id);
+    this.uses.history.undone(id, this.uses.now());
   }
 }

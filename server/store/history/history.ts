@@ -27,9 +27,10 @@ export type Undo =
   | { kind: "sheet-removed"; id: number }
   | { kind: "match-removed"; id: number }
   | { kind: "left-out"; text: string; sentence: string };
-export type HistoryRow = Omit<HistoryEvent, "undo"> & { undo: Undo | null };
+/** `undoneAt`: ISO 8601, empty while it was not taken back. */
+export type HistoryRow = Omit<HistoryEvent, "undo" | "undone"> & { undo: Undo | null; undoneAt: string };
 type RawHistory = Omit<HistoryRow, "undo"> & { undo: string | null };
-const HISTORY = "SELECT h.id, h.at, h.kind, h.sentence, h.undo FROM history h";
+const HISTORY = "SELECT h.id, h.at, h.kind, h.sentence, h.undo, COALESCE(h.undone_at, '') AS undoneAt FROM history h";
 const historyRow = (row: RawHistory): HistoryRow => ({ ...row, undo: row.undo === null ? null : (JSON.parse(row.undo) as Undo) });
 export class HistoryStore {
   private readonly db: Db;
@@ -76,8 +77,8 @@ export class HistoryStore {
         .all(most) as RawHistory[]
     ).map(historyRow);
   }
-  /** It was taken back, or cannot be any more. */
-  forgetUndo(id: number): void {
-    this.db.prepare("UPDATE history SET undo = NULL WHERE id = ?").run(id);
+  /** It was taken back. */
+  undone(id: number, at: string): void {
+    this.db.prepare("UPDATE history SET undo = NULL, undone_at = ? WHERE id = ?").run(at, id);
   }
 }

@@ -10,7 +10,10 @@ export class DeviceViewStore {
   // Devices
 
   /** Replaces the rows of fonts that claim one family's name, on all devices. */
-  putDeviceFonts(nameKey: string, rows: readonly (Omit<DeviceViewRow, "on" | "visible"> & { deviceId: number; placed: boolean })[]): void {
+  putDeviceFonts(
+    nameKey: string,
+    rows: readonly (Omit<DeviceViewRow, "on" | "visible" | "first"> & { deviceId: number; placed: boolean })[],
+  ): void {
     this.db.prepare("DELETE FROM device_views WHERE name_key = ?").run(nameKey);
     const put = this.db.prepare(
       `INSERT INTO device_views (device_id, folder, file_name, face, name_key, family, style, family_id, style_id, placed, trouble, newer, rank)
@@ -33,7 +36,7 @@ export class DeviceViewStore {
         Number(row.placed),
         row.trouble,
         row.newer,
-        Number(row.trouble === 0),
+        Number((row.trouble & ~TROUBLE.off) === 0),
       );
   }
   putDuplicates(nameKey: string, rows: readonly { deviceId: number; claim: string; inTheWay: boolean }[]): void {
@@ -72,18 +75,26 @@ export class DeviceViewStore {
       .get(deviceId) as number;
     return { ...counts, duplicates, outdated: troubled(TROUBLE.outdated), lapsed: troubled(TROUBLE.lapsed) };
   }
-  /** Fonts placed on a device, those with a remark first. */
-  deviceFonts(deviceId: number, from: number, limit: number): { total: number; rows: DeviceViewRow[] } {
-    const total = this.db.prepare("SELECT count(*) FROM device_views WHERE device_id = ? AND placed = 1").pluck().get(deviceId) as number;
+  /** Fonts placed on a device, family by family, those with a remark first. `words` must each be in a family's, style's or file's name. */
+  deviceFonts(deviceId: number, words: readonly string[], from: number, limit: number): { total: number; rows: DeviceViewRow[] } {
+    const found = ["device_id = ? AND placed = 1", ...words.map(() => "instr(name_key || ' ' || lower(style || ' ' || file_name), ?) > 0")];
+    const where = found.join(" AND ");
+    const total = this.db
+      .prepare(`SELECT count(*) FROM device_views WHERE ${where}`)
+      .pluck()
+      .get(deviceId, ...words) as number;
+    const order = "family_rank, name_key, style, folder, file_name";
     const rows = this.db
       .prepare(
         `SELECT v.folder, v.file_name AS fileName, v.face, v.family, v.style, v.family_id AS familyId, v.style_id AS styleId, v.trouble, v.newer,
-           o.is_on AS "on", o.is_visible AS visible
-         FROM (SELECT * FROM device_views WHERE device_id = ? AND placed = 1 ORDER BY rank, name_key, style, folder, file_name LIMIT ? OFFSET ?) v
+           o.is_on AS "on", o.is_visible AS visible, v.before IS NOT v.name_key AS first
+         FROM (SELECT *, LAG(name_key) OVER (ORDER BY ${order}) AS before
+               FROM (SELECT *, MIN(rank) OVER (PARTITION BY name_key) AS family_rank FROM device_views WHERE ${where})
+               ORDER BY ${order} LIMIT ? OFFSET ?) v
          JOIN observed_fonts o ON o.device_id = v.device_id AND o.folder = v.folder AND o.file_name = v.file_name
-         ORDER BY v.rank, v.name_key, v.style, v.folder, v.file_name`,
+         ORDER BY v.${order.replaceAll(", ", ", v.")}`,
       )
-      .all(deviceId, limit, from) as DeviceViewRow[];
+      .all(deviceId, ...words, limit, from) as DeviceViewRow[];
     return { total, rows };
   }
   /** Families of the fonts that came with a device, in order. */
@@ -111,6 +122,8 @@ export interface DeviceViewRow {
   newer: string;
   on: number;
   visible: number;
+  /** The first of its family in the list. */
+  first: number;
 }
 /** What can be the matter with a font on a device, as bits of its row. */
 export const TROUBLE = { duplicate: 1, off: 2, unseen: 4, outdated: 8, lapsed: 16 } as const;

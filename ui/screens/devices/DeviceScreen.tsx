@@ -8,10 +8,12 @@ import { count } from "../../../core/words/words.ts";
 import { Done, get, send } from "../../data/api.ts";
 import { useChoosing } from "../../data/choosing.ts";
 import { fontKey, FOLDER_WORDS, KIND_WORDS, READS_WORDS, EXTERNAL_CHANGE_WORDS } from "../../data/devices.ts";
-import { FONTS_PAGE, useDevice, useDeviceFonts } from "../../data/hooks.ts";
+import { FONTS_PAGE, searchOf, useDevice, useDeviceFonts } from "../../data/hooks.ts";
 import { useRemember } from "../../data/lastUsed.ts";
 import { useAction } from "../../data/useAction.ts";
 import { useOpen } from "../../data/page.ts";
+
+import { useSettled } from "../../data/settled.ts";
 import { Button } from "../../parts/Button.tsx";
 import { ChooseBox } from "../../parts/ChooseBar.tsx";
 import { Drawer, DrawerRow, DrawerTab } from "../../parts/Drawer.tsx";
@@ -19,6 +21,7 @@ import { ListChecks, Plus, RefreshCw } from "../../parts/icons.ts";
 import { ActRow, LinkRow } from "../../parts/LinkRow.tsx";
 import { ListScreen } from "../../parts/Screen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote } from "../../parts/Status.tsx";
+import { SearchField } from "../../parts/SearchField.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { useChoosingHands } from "../../web/useChoosingHands.ts";
 import { DeviceActs } from "./DeviceActs.tsx";
@@ -27,12 +30,11 @@ import { PracticeFaults } from "../practice/PracticeFaults.tsx";
 import { SAY } from "../../sentences/devices/device.ts";
 
 function Trouble({ device }: { device: DeviceDetail }) {
-  const { duplicates, lapsed, outdated, off, unseen } = device.trouble;
+  const { duplicates, lapsed, outdated, unseen } = device.trouble;
   const remarked = [
     lapsed > 0 && SAY.theLicenceOfLapsedHas(lapsed),
     unseen > 0 && SAY.unseenNotNoticedByThe(unseen),
     outdated > 0 && SAY.theLibraryHasANewer(outdated),
-    off > 0 && SAY.offTurnedOff(off),
   ].filter((words) => words !== false);
   if (duplicates === 0 && remarked.length === 0) return null;
   return (
@@ -105,9 +107,7 @@ function FontRow({ font, picked }: { font: DeviceFont; picked: boolean | undefin
     <View className="min-h-[56px] w-full flex-row items-center gap-3 px-3 py-3">
       {picked === undefined ? null : <ChooseBox on={picked} />}
       <View className="min-w-0 flex-1">
-        <Strong lines={1}>
-          {font.family}, {font.style}
-        </Strong>
+        <Strong lines={1}>{font.style}</Strong>
         <Small>{SAY.aPlacedFile(font.fileName, FOLDER_WORDS[font.folder], font.on, font.familyId !== null)}</Small>
         {font.remarks.map((remark) => (
           <Small key={remark} className="text-warning">
@@ -119,6 +119,13 @@ function FontRow({ font, picked }: { font: DeviceFont; picked: boolean | undefin
   );
   return (
     <View dataSet={{ choose: fontKey(font) }} className="border border-t-0 border-edge bg-drawer" testID="placed-font">
+      {font.first ? (
+        <View role="heading" aria-level={3} className="px-3 pt-3">
+          <Strong lines={1} className="text-lg">
+            {font.family}
+          </Strong>
+        </View>
+      ) : null}
       {picked !== undefined ? (
         <View role="checkbox" aria-checked={picked} tabIndex={0} aria-label={`${font.family}, ${font.style}, ${font.fileName}`}>
           {body}
@@ -126,7 +133,7 @@ function FontRow({ font, picked }: { font: DeviceFont; picked: boolean | undefin
       ) : font.familyId === null ? (
         body
       ) : (
-        <Link href={`/family/${font.familyId}`} className="w-full">
+        <Link href={`/family/${font.familyId}`} className="w-full" aria-label={`${font.family}, ${font.style}`}>
           {body}
         </Link>
       )}
@@ -137,6 +144,8 @@ function FontRow({ font, picked }: { font: DeviceFont; picked: boolean | undefin
 /** One place in the list; those after the first part are fetched when they come near the window. */
 interface FontPlace {
   deviceId: number;
+  /** What is searched for. */
+  q: string;
   index: number;
   /** Keys of fonts that are chosen; undefined while nobody chooses. */
   chosen: ReadonlySet<string> | undefined;
@@ -144,8 +153,8 @@ interface FontPlace {
 const FontAt = memo(function FontAt({ first, ...place }: FontPlace & { first: DeviceFont | undefined }) {
   return first ? <FontRow font={first} picked={place.chosen?.has(fontKey(first))} /> : <FetchedFont {...place} />;
 });
-function FetchedFont({ deviceId, index, chosen }: FontPlace) {
-  const font = useDeviceFonts(deviceId, index).data?.fonts[index % FONTS_PAGE];
+function FetchedFont({ deviceId, q, index, chosen }: FontPlace) {
+  const font = useDeviceFonts(deviceId, q, index).data?.fonts[index % FONTS_PAGE];
   return font ? (
     <FontRow font={font} picked={chosen?.has(fontKey(font))} />
   ) : (
@@ -153,16 +162,18 @@ function FetchedFont({ deviceId, index, chosen }: FontPlace) {
   );
 }
 
-/** Keys of all fonts placed on a device, in the order of the list. */
-async function keysOf(id: number): Promise<string[]> {
+/** Keys of all fonts placed on a device that are searched for, in the order of the list. */
+async function keysOf(id: number, q: string): Promise<string[]> {
   const keys: string[] = [];
   for (;;) {
-    const page = await get(`/devices/${id}/fonts?from=${keys.length}&limit=${MOST_AT_ONCE}`, DeviceFonts);
+    const page = await get(`/devices/${id}/fonts?${searchOf({ q, from: keys.length, limit: MOST_AT_ONCE })}`, DeviceFonts);
     keys.push(...page.fonts.map(fontKey));
     if (page.fonts.length === 0 || keys.length >= page.total) return [...new Set(keys)];
   }
 }
 const MOST_AT_ONCE = 500;
+/** Shorter lists are seen whole. */
+const SEARCHED_FROM = 12;
 
 const SHOWN_OF_HISTORY = 2;
 function Lately({ events }: { events: DeviceDetail["history"] }) {
@@ -193,12 +204,16 @@ export function DeviceScreen({ id }: { id: number }) {
       await mutate();
     }, [id, mutate]),
   );
-  const total = device?.total ?? 0;
+  const [q, setQ] = useState("");
+  const wanted = useSettled(q.trim());
+  const found = useDeviceFonts(id, wanted === "" ? null : wanted, 0).data;
+  const all = device?.total ?? 0;
+  const total = wanted === "" ? all : (found?.total ?? 0);
   const choosing = useChoosing("fonts");
   const { put, end } = choosing;
   useEffect(() => end, [id, end]);
-  const order = useCallback(() => keysOf(id), [id]);
-  const chooseAll = useCallback(() => void keysOf(id).then(put), [id, put]);
+  const order = useCallback(() => keysOf(id, wanted), [id, wanted]);
+  const chooseAll = useCallback(() => void keysOf(id, wanted).then(put), [id, wanted, put]);
   const frame = useChoosingHands({ choosing, order, all: chooseAll });
   const places = useMemo(() => Array.from({ length: total }, (_, index) => index), [total]);
   return (
@@ -220,7 +235,15 @@ export function DeviceScreen({ id }: { id: number }) {
       frame={frame}
       drawn={choosing.chosen}
       foot={device ? <DeviceActs device={device} choosing={choosing} onAll={chooseAll} /> : null}
-      render={(index) => <FontAt deviceId={id} index={index} first={device?.fonts[index]} chosen={choosing.chosen?.keys} />}
+      render={(index) => (
+        <FontAt
+          deviceId={id}
+          q={wanted}
+          index={index}
+          first={wanted === "" ? device?.fonts[index] : undefined}
+          chosen={choosing.chosen?.keys}
+        />
+      )}
       header={
         <Loaded answer={answer} what={SAY.lookingAtTheDevice}>
           {(value) => (
@@ -293,11 +316,17 @@ export function DeviceScreen({ id }: { id: number }) {
                   />
                 </View>
               ) : null}
-              <DrawerTab label={SAY.placedFonts} note={count(total, "font")} />
+              {all > SEARCHED_FROM ? (
+                <SearchField label={SAY.findAmongThem} value={q} onChange={setQ} placeholder={SAY.familyStyleOrFile} testID="find-font" />
+              ) : null}
+              <DrawerTab
+                label={SAY.placedFonts}
+                note={wanted === "" ? SAY.fontsSomeOff(all, device?.trouble.off ?? 0) : SAY.foundOfAll(found?.total, count(all, "font"))}
+              />
               <View className="border-t border-edge" />
               {total === 0 ? (
                 <DrawerRow first className="border border-t-0 border-edge bg-drawer">
-                  <Body>{SAY.noneYetOpenAFamily}</Body>
+                  <Body>{wanted === "" ? SAY.noneYetOpenAFamily : found ? SAY.noFontHereIsCalled(wanted) : SAY.looking}</Body>
                 </DrawerRow>
               ) : null}
             </>

@@ -7,11 +7,12 @@ import { SORT_WORDS, troubleWords } from "../../data/devices.ts";
 import { useDevices, useSettings } from "../../data/hooks.ts";
 import { Drawer } from "../../parts/Drawer.tsx";
 import { Computer, FlaskConical, Laptop, Monitor, Smartphone, Tablet, TriangleAlert, Wifi } from "../../parts/icons.ts";
-import { LinkRow } from "../../parts/LinkRow.tsx";
+import { ActRow, LinkRow } from "../../parts/LinkRow.tsx";
 import { Screen } from "../../parts/Screen.tsx";
-import { Empty, Loaded } from "../../parts/Status.tsx";
+import { ApiProblemNote, Empty, Loaded } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { usePalette } from "../../theme/theme.ts";
+import { useBringOut } from "../practice/bringOut.ts";
 import { SAY } from "../../sentences/devices/devices.ts";
 
 const ICONS = { laptop: Laptop, desktop: Monitor, tablet: Tablet, phone: Smartphone };
@@ -28,6 +29,7 @@ function DeviceCard({ device, current }: { device: DeviceSummary; current: boole
           <Strong lines={1}>{device.name}</Strong>
           <Small>
             {device.placedFonts === 0 ? SAY.noFontsPlaced : `${count(device.placedFonts, "font")} placed`}
+            {device.trouble.off > 0 ? `, ${device.trouble.off} turned off` : ""}
             {device.programs.length > 0 ? ` · ${count(device.programs.length, "program")}` : ""}
           </Small>
           {trouble.length > 0 ? (
@@ -50,6 +52,7 @@ const troubleFirst = (devices: readonly DeviceSummary[]): DeviceSummary[] =>
 export function DevicesScreen({ currentId }: { currentId?: number }) {
   const answer = useDevices();
   const settings = useSettings();
+  const bringOut = useBringOut();
   return (
     <Screen title={SAY.devices} testID="devices">
       <Loaded answer={answer} what={SAY.lookingAtTheDevices}>
@@ -63,17 +66,19 @@ export function DevicesScreen({ currentId }: { currentId?: number }) {
           )
         }
       </Loaded>
+      {bringOut.problem ? <ApiProblemNote problem={bringOut.problem} /> : null}
       <Drawer label={SAY.addADevice} className="mt-2">
         <LinkRow first href="/pairing" icon={Wifi} label={SAY.pairATabletPhoneOr} note={SAY.itOpensBuvanoOverYour} testID="to-pairing" />
         {settings.data && !settings.data.thisComputer ? (
           <LinkRow href="/where" icon={Computer} label={SAY.useThisComputer} note={SAY.theOneBuvanoRunsOn} testID="to-this-computer" />
         ) : null}
         {settings.data && !settings.data.practice ? (
-          <LinkRow
-            href="/where"
+          <ActRow
             icon={FlaskConical}
             label={SAY.tryItWithPracticeDevices}
             note={SAY.simulatedDevicesAndProgramsThat}
+            onPress={bringOut.run}
+            disabled={bringOut.busy}
             testID="to-practice"
           />
         ) : null}

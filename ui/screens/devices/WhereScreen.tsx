@@ -19,6 +19,7 @@ import { Screen } from "../../parts/Screen.tsx";
 import { ApiProblemNote, Loaded } from "../../parts/Status.tsx";
 import { Body } from "../../parts/Text.tsx";
 import { Tick } from "../../parts/Tick.tsx";
+import { useBringOut } from "../practice/bringOut.ts";
 import { SAY } from "../../sentences/devices/where.ts";
 
 const KINDS = Object.keys(KIND_WORDS) as ProgramKind[];
@@ -112,6 +113,7 @@ export function WhereScreen() {
       await send("POST", "/settings", Settings, change);
     }, []),
   );
+  const bringOut = useBringOut();
   const own = (devices.data ?? []).filter((device) => device.sort !== "practice");
   return (
     <Screen
@@ -128,6 +130,7 @@ export function WhereScreen() {
         />
       }
     >
+      {bringOut.problem ? <ApiProblemNote problem={bringOut.problem} /> : null}
       {choose.problem ? <ApiProblemNote problem={choose.problem} /> : null}
       <Loaded answer={settings} what={SAY.lookingAtYourChoices}>
         {(value) => (
@@ -148,13 +151,17 @@ export function WhereScreen() {
               />
             )}
             <LinkRow icon={Wifi} href="/pairing" label={SAY.aTabletPhoneOrOther} note={SAY.itOpensBuvanoOverYour} />
-            {value.practice ? null : (
+            {value.practice ? (
+              <DrawerRow>
+                <Body>{SAY.practiceDevicesAreAmong}</Body>
+              </DrawerRow>
+            ) : (
               <ActRow
                 icon={FlaskConical}
                 label={SAY.tryItWithPracticeDevices}
                 note={SAY.simulatedDevicesAndProgramsThat}
-                onPress={() => choose.run({ practice: true })}
-                disabled={choose.busy}
+                onPress={bringOut.run}
+                disabled={bringOut.busy}
                 testID="where-practice"
               />
             )}

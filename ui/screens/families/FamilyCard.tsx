@@ -46,7 +46,7 @@ const FamilyCard = memo(function FamilyCard({ family, words, size, current, pick
               <Strong lines={1} className="min-w-0 flex-1">
                 {family.name}
               </Strong>
-              {family.pinned ? <Pin size={16} color={palette.ink} aria-label={SAY.pinned} /> : null}
+              {family.pinned ? <Pin size={16} color={palette.ink} role="img" aria-label={SAY.pinned} /> : null}
               <Small>{count(family.styles, "style")}</Small>
             </View>
             <Specimen specimen={family.specimen} words={words} size={size} covered={family.coversText} />

@@ -50,7 +50,8 @@ function StyleEntry({ style, family, words, size, first, picked }: StyleProps) {
   const { rightToLeft, sample, signsOnly } = family.specimen;
   const picking =
     picked === undefined ? {} : ({ role: "checkbox", "aria-checked": picked, tabIndex: 0, "aria-label": style.style } as const);
-  return (
+  const remarks = <Remarks of={String(style.id)} findings={style.findings} />;
+  const row = (
     <View dataSet={{ choose: String(style.id) }} {...picking}>
       <DrawerRow first={first} testID="style">
         {/* The name is read before the specimen and stands below it. */}
@@ -69,8 +70,17 @@ function StyleEntry({ style, family, words, size, first, picked }: StyleProps) {
           />
         </View>
         <Small>{[style.fileName, style.version, ...style.facts].join(" · ")}</Small>
-        <Remarks of={String(style.id)} findings={style.findings} />
+        {picked === undefined ? remarks : null}
       </DrawerRow>
+    </View>
+  );
+  // A box to tick holds no other control: its keys are its own.
+  return picked === undefined ? (
+    row
+  ) : (
+    <View>
+      {row}
+      <View className="px-3">{remarks}</View>
     </View>
   );
 }

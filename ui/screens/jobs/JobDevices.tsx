@@ -7,14 +7,14 @@ import { useDevices } from "../../data/hooks.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Choice } from "../../parts/Choice.tsx";
 import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
-import { Luggage } from "../../parts/icons.ts";
+import { Luggage, MonitorUp } from "../../parts/icons.ts";
 import { ApiProblemNote } from "../../parts/Status.tsx";
 import { saveFrom } from "../../web/download.ts";
+import { PlaceSheet } from "../placing/PlaceSheet.tsx";
 import { usePlanning } from "../placing/planning.ts";
 import { SAY } from "../../sentences/jobs/job.ts";
 
 const ACTIONS: readonly { action: PlanRequest["action"]; label: string; switches: boolean }[] = [
-  { action: "place", label: SAY.placeThem, switches: false },
   { action: "switch-on", label: SAY.turnThemOn, switches: true },
   { action: "switch-off", label: SAY.turnThemOff, switches: true },
   { action: "remove", label: SAY.takeThemOff, switches: false },
@@ -25,6 +25,7 @@ export function JobDevices({ job }: { job: JobDetail }) {
   const [chosen, setChosen] = useState<string>();
   const wanted = chosen ?? String(job.deviceIds[0] ?? devices.data?.[0]?.id ?? "");
   const device = devices.data?.find((one) => String(one.id) === wanted);
+  const [placing, setPlacing] = useState(false);
   const draw = usePlanning();
   if (!devices.data || job.families.length === 0) return null;
   return (
@@ -39,6 +40,7 @@ export function JobDevices({ job }: { job: JobDetail }) {
           testID="job-device"
         />
         <View className="flex-row flex-wrap gap-2">
+          <Button icon={MonitorUp} label={SAY.placeThem} onPress={() => setPlacing(true)} testID="job-place" />
           {ACTIONS.filter((one) => !one.switches || device?.switches).map(({ action, label }) => (
             <Button
               key={action}
@@ -56,6 +58,7 @@ export function JobDevices({ job }: { job: JobDetail }) {
           />
         </View>
       </DrawerRow>
+      {placing ? <PlaceSheet title={SAY.placeAllOf(job.name)} what={{ jobId: job.id }} onClose={() => setPlacing(false)} /> : null}
     </Drawer>
   );
 }

@@ -1,37 +1,25 @@
-// Choosing where a family goes: device and account. What it would do is shown on the plan that follows.
-import { useState } from "react";
+// Choosing where a family goes, and where it is taken off. What that would do is shown on the plans that follow.
 import { View } from "react-native";
-import { type PlanRequest, type ProfilesBy } from "../../../contract/placing.ts";
 import { SORT_WORDS } from "../../data/devices.ts";
-import { useDevices, useFamily } from "../../data/hooks.ts";
+import { useFamily } from "../../data/hooks.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Drawer } from "../../parts/Drawer.tsx";
-import { ForWhom } from "../../parts/ForWhom.tsx";
 import { Luggage, Tablet } from "../../parts/icons.ts";
 import { ActRow, LinkRow } from "../../parts/LinkRow.tsx";
-import { RadioRow } from "../../parts/RadioRow.tsx";
 import { Screen } from "../../parts/Screen.tsx";
-import { ApiProblemNote, Loaded } from "../../parts/Status.tsx";
 import { saveFrom } from "../../web/download.ts";
-import { usePlanning } from "./planning.ts";
+import { PlaceChoices, ShowPlan, usePlacing } from "./PlaceForm.tsx";
 import { SAY } from "../../sentences/placing/place.ts";
 
 export function PlaceScreen({ familyId }: { familyId: number }) {
-  const devices = useDevices();
   const family = useFamily(familyId, "");
-  const [chosen, setChosen] = useState<number>();
-  const [wished, setAccount] = useState<"me" | "everyone">("me");
-  const [wishedProfiles, setProfiles] = useState<ProfilesBy>();
-  const device = devices.data?.find((one) => one.id === chosen) ?? devices.data?.[0];
-  const deviceId = device?.id;
-  const profiles = wishedProfiles ?? (device?.sort === "paired" ? "together" : "family");
-  const account = device?.slots.includes("everyone") ? wished : "me";
-  const there = family.data?.placements.filter((placement) => placement.deviceId === deviceId) ?? [];
-  const on = there.some((placement) => placement.on);
-  const plan = usePlanning();
-  const draw = (action: PlanRequest["action"]) => {
-    if (deviceId !== undefined) plan.run({ deviceId, action, account, familyIds: [familyId], profiles });
-  };
+  const placements = family.data?.placements ?? [];
+  const there = [...new Set(placements.map((placement) => placement.deviceId))];
+  const placing = usePlacing({ what: { familyIds: [familyId] }, there, many: false });
+  const { chosen, plan, draw } = placing;
+  const holding = chosen.filter(({ id }) => there.includes(id));
+  const on = placements.some((placement) => placement.on && holding.some(({ id }) => id === placement.deviceId));
+  const switching = holding.filter((device) => device.switches);
   return (
     <Screen
       title={SAY.place(family.data?.name)}
@@ -40,21 +28,14 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
       testID="place-screen"
       action={
         <>
-          <Button
-            strong
-            label={SAY.showThePlan}
-            busy={plan.busy}
-            disabled={deviceId === undefined}
-            onPress={() => draw("place")}
-            testID="draw-plan"
-          />
-          {there.length > 0 ? (
+          <ShowPlan placing={placing} />
+          {holding.length > 0 ? (
             <View className="flex-row gap-2">
-              {device?.switches ? (
+              {switching.length > 0 ? (
                 <Button
                   label={on ? SAY.planTurningItOff : SAY.planTurningItOn}
                   disabled={plan.busy}
-                  onPress={() => draw(on ? "switch-off" : "switch-on")}
+                  onPress={() => draw(on ? "switch-off" : "switch-on", switching)}
                   className="flex-1"
                   testID="draw-switch"
                 />
@@ -62,7 +43,7 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
               <Button
                 label={SAY.planTakingItOff}
                 disabled={plan.busy}
-                onPress={() => draw("remove")}
+                onPress={() => draw("remove", holding)}
                 className="flex-1"
                 testID="draw-removal"
               />
@@ -71,58 +52,13 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
         </>
       }
     >
-      {plan.problem ? <ApiProblemNote problem={plan.problem} /> : null}
-      <Loaded answer={devices} what={SAY.lookingAtTheDevices}>
-        {(list) => (
-          <View role="radiogroup" aria-label={SAY.device}>
-            <Drawer label={SAY.onWhichDevice}>
-              {list.map((device, i) => (
-                <RadioRow
-                  key={device.id}
-                  first={i === 0}
-                  label={device.name}
-                  note={device.programs.map((program) => program.name).join(", ") || SORT_WORDS[device.sort]}
-                  chosen={device.id === deviceId}
-                  onPress={() => setChosen(device.id)}
-                  testID={`device-${device.name}`}
-                />
-              ))}
-            </Drawer>
-          </View>
-        )}
-      </Loaded>
-      {device?.slots.includes("everyone") ? (
-        <ForWhom account={account} onChange={setAccount} everyone={SAY.everyAccountsProgramsFindIt} />
-      ) : null}
-      {device?.slots.includes("profile") ? (
-        <View role="radiogroup" aria-label={SAY.profiles}>
-          <Drawer label={SAY.inWhichProfiles}>
-            <RadioRow
-              first
-              label={SAY.oneForTheWholeFamily}
-              note={SAY.theTabletAsksForIts}
-              chosen={profiles === "family"}
-              onPress={() => setProfiles("family")}
-            />
-            <RadioRow
-              first={false}
-              label={SAY.oneForEachStyle}
-              note={SAY.eachCanBeRemovedBy}
-              chosen={profiles === "style"}
-              onPress={() => setProfiles("style")}
-              testID="profile-each"
-            />
-            <RadioRow
-              first={false}
-              label={SAY.oneForEverything}
-              note={SAY.togetherWithWhatElseCame}
-              chosen={profiles === "together"}
-              onPress={() => setProfiles("together")}
-              testID="profile-together"
-            />
-          </Drawer>
-        </View>
-      ) : null}
+      <PlaceChoices
+        placing={placing}
+        noteOf={(device) => {
+          const what = device.programs.map((program) => program.name).join(", ") || SORT_WORDS[device.sort];
+          return there.includes(device.id) ? SAY.thereAlready(what) : what;
+        }}
+      />
       <Drawer label={SAY.onADeviceThatIs}>
         <LinkRow
           first

@@ -31,6 +31,7 @@ import { LinkRow } from "../../parts/LinkRow.tsx";
 import { ListScreen } from "../../parts/Screen.tsx";
 import { ApiProblemNote, ClearanceWarnings, Loaded, ProgressBar } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
+import { planHref } from "./planning.ts";
 import { SAY } from "../../sentences/placing/plan.ts";
 
 const STATE_WORDS = (step: PlanStep): string =>
@@ -221,7 +222,22 @@ function Programs({ plan }: { plan: PlanView }) {
 
 const isPasscode = (problem: ApiProblem | null): boolean => problem?.code.startsWith("passcode-") ?? false;
 
-export function PlanScreen({ id }: { id: number }) {
+/** The next of several plans: at hand from the beginning, the first thing to do once this one is done. */
+function NextPlan({ id, rest, strong }: { id: number; rest: readonly number[]; strong: boolean }) {
+  const router = useRouter();
+  const next = usePlan(id).data;
+  if (!next) return null;
+  return (
+    <Button
+      strong={strong}
+      label={SAY.nextThePlanFor(next.deviceName)}
+      onPress={() => router.push(planHref(id, rest))}
+      testID="next-plan"
+    />
+  );
+}
+
+export function PlanScreen({ id, then = [] }: { id: number; then?: readonly number[] }) {
   const answer = usePlan(id);
   const router = useRouter();
   const { mutate } = useSWRConfig();
@@ -252,6 +268,7 @@ export function PlanScreen({ id }: { id: number }) {
       [id, show],
     ),
   );
+  const [nextId, ...rest] = then;
   const plan = answer.data;
   const undoable = plan && (plan.state === "done" || plan.state === "failed") && stepsOf(plan).some((step) => step.state === "done");
   const changes = plan ? changesOf(plan) : 0;
@@ -291,9 +308,11 @@ export function PlanScreen({ id }: { id: number }) {
         testID="do-plan"
       />
       {undoable && plan.byHand.length === 0 ? undo : null}
+      {nextId === undefined ? null : <NextPlan id={nextId} rest={rest} strong={false} />}
     </>
   ) : (
     <>
+      {nextId === undefined ? null : <NextPlan id={nextId} rest={rest} strong />}
       {plan.state === "handed" && plan.deviceSort === "practice" ? (
         <Button
           strong
@@ -307,7 +326,7 @@ export function PlanScreen({ id }: { id: number }) {
       ) : null}
       {plan.state === "done" && following?.next ? (
         <Button
-          strong
+          strong={then.length === 0}
           icon={Eye}
           label={NEXT_WORDS[following.next](following.name)}
           onPress={() => router.push(nextHref(plan, following))}
@@ -316,7 +335,7 @@ export function PlanScreen({ id }: { id: number }) {
       ) : null}
       {plan.state === "done" ? (
         <Button
-          strong={!following}
+          strong={!following && then.length === 0}
           label={SAY.seeDeviceName(plan.deviceName)}
           onPress={() => router.push(`/device/${plan.deviceId}`)}
           testID="to-device"

@@ -131,7 +131,7 @@ function Page({
       ) : null}
       <Drawer label={check.practice ? SAY.orByHand : SAY.onePageForAllOf}>
         <DrawerRow first>
-          <Body>{SAY.saveThePageOpenIt(programName)}</Body>
+          <Body>{check.practice ? SAY.openItSetEach(programName) : SAY.saveThePageOpenIt(programName)}</Body>
           <View className="mt-2 flex-row flex-wrap gap-2">
             <Choice label={SAY.kindOfPage} words={PROBES} value={kind} onChange={(next) => next && setKind(next)} testID="check-kind" />
             <Button
@@ -143,6 +143,14 @@ function Page({
             />
           </View>
         </DrawerRow>
+        {check.practice ? (
+          <LinkRow
+            href={`/practice/${programId}`}
+            label={SAY.openProgram(programName)}
+            note={SAY.setWordsThereAndExport}
+            testID="check-open-practice"
+          />
+        ) : null}
         <DropArea label={SAY.chooseTheExportedFile} multiple={false} onFiles={give.run}>
           {({ over, pick }) => (
             <View className={`gap-2 border-t border-edge px-3 py-3 ${over ? "bg-tab" : ""}`}>

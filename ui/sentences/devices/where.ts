@@ -23,6 +23,7 @@ export const SAY = {
   theOneBuvanoRunsOn: "The one Buvano runs on. Nothing on it changes before you carry out a plan.",
   aTabletPhoneOrOther: "A tablet, phone or other computer",
   itOpensBuvanoOverYour: "It opens Buvano over your network by a short code.",
+  practiceDevicesAreAmong: "The practice devices are among your devices. They are simulated; the settings hide them again.",
   tryItWithPracticeDevices: "Try it with practice devices",
   simulatedDevicesAndProgramsThat: "Simulated devices and programs that ship with Buvano. You can hide them at any time.",
 } as const;

@@ -2,6 +2,10 @@
 import { count, numberWords } from "../../../core/words/words.ts";
 
 export const SAY = {
+  // Beside the list
+  chooseAFamilyToSee: "Choose a family to see its styles, its papers and where it is.",
+  whatIsDoneWithThem: "What can be done with the families you choose stands at the foot of the list.",
+
   // FamilyActs
   nothingNeededChanging: "Nothing needed changing.",
   tagIds: (ids: number) => `Tag ${count(ids, "family", "families")}`,

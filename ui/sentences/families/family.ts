@@ -4,6 +4,7 @@ import { momentOf } from "../../../core/words/dates.ts";
 
 export const SAY = {
   // PastEvent
+  undone: "Undone",
   takeItBack: "Take it back",
   lookAtItOrTake: "Look at it, or take it back",
 
@@ -31,7 +32,7 @@ export const SAY = {
   severalStyles: "several styles",
   tags: "Tags",
   beingReadStillBeingReadUntil: (beingRead: number) =>
-    `${count(beingRead, "paper")} still being read; until then nothing here counts as cleared.`,
+    `${count(beingRead, "text")} about its licence still being read; until then nothing here counts as cleared.`,
   inPrograms: "In programs",
   whereItIs: "Where it is",
   stylesHandedOverToBe: (styles: number) => `${count(styles, "style")} handed over; to be carried out there.`,

@@ -4,6 +4,7 @@ import { count } from "../../../core/words/words.ts";
 export const SAY = {
   // JobDevices
   placeThem: "Place them",
+  placeAllOf: (job: string) => `Place all fonts of ${job}`,
   turnThemOn: "Turn them on",
   turnThemOff: "Turn them off",
   takeThemOff: "Take them off",

@@ -2,10 +2,19 @@
 import { count } from "../../../core/words/words.ts";
 
 export const SAY = {
+  // PlaceForm
+  onWhichDevices: "On which devices",
+  noDeviceYet: "No device yet",
+  addADevice: "Add a device",
+  fontsArePlacedOnDevices: "Fonts are placed on devices: this computer, a tablet, another computer, or a practice device.",
+  thisComputerATabletOr: "This computer, a tablet, a phone or another computer.",
+  chooseADevice: "Choose a device",
+  showThePlan: "Show the plan",
+  showThePlans: (plans: number) => `Show ${count(plans, "plan")}`,
+
   // PlaceSheet
   nothingChangesYetThePlan: "Nothing changes yet: the plan shows every step first.",
-  onWhichDevice: "On which device",
-  offOfThemThereAlready: (on: number, off: number) => `${count(on + off, "file")} of them there already`,
+  ofThemThereAlready: (files: number) => `${count(files, "file")} of them there already`,
   noneOfThemThereYet: "None of them there yet",
   lookingAtTheDevices: "Looking at the devices",
   whereADeviceHasAccounts: "Where a device has accounts; it asks for its passcode.",
@@ -13,12 +22,10 @@ export const SAY = {
   // PlaceScreen
   place: (name: string | null | undefined) => `Place ${name ?? ""}`,
   nothingChangesYetTheNext: "Nothing changes yet: the next screen shows every step first.",
-  showThePlan: "Show the plan",
+  thereAlready: (what: string) => `There already · ${what}`,
   planTurningItOff: "Plan turning it off",
   planTurningItOn: "Plan turning it on",
   planTakingItOff: "Plan taking it off",
-  device: "Device",
-  everyAccountsProgramsFindIt: "Every account's programs find it; the device asks for its passcode.",
   profiles: "Profiles",
   inWhichProfiles: "In which profiles",
   oneForTheWholeFamily: "One for the whole family",

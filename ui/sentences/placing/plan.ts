@@ -29,6 +29,7 @@ export const SAY = {
   noProgramIsKnownOn: (deviceName: string) => `No program is known on ${deviceName} yet.`,
   takeBackWhatWasDone: "Take back what was done",
   undo: "Undo",
+  nextThePlanFor: (device: string) => `Next: the plan for ${device}`,
   doneOfTotalSteps: (done: number, total: number) => `${numberWords(done)} of ${count(total, "step")}`,
   carryOutTheRest: "Carry out the rest",
   handOverToDeviceName: (deviceName: string) => `Hand over to ${deviceName}`,

@@ -2,6 +2,9 @@
 import { count } from "../../../core/words/words.ts";
 
 export const SAY = {
+  practiceDevicesAreHere: (names: string, programs: number) =>
+    `${names} are among your devices now, with ${count(programs, "program")} to try fonts in. They are simulated.`,
+
   // PracticeFaults
   cannotBeReached: "Cannot be reached",
   turnedOffOrTakenAlong: "Turned off, or taken along.",

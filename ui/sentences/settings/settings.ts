@@ -52,7 +52,7 @@ export const SAY = {
   theOldestFilesGoFirst: "The oldest files go first; what they showed stays on record.",
   keepThisLimit: "Keep this limit",
   practiceDevices: "Practice devices",
-  showPracticeDevices: "Show practice devices",
+  showPracticeDevices: "Have practice devices among your devices",
   simulatedDevicesAndProgramsTo: "Simulated devices and programs to try everything on. Hidden, they keep what is on them.",
   settings: "Settings",
   fetchingYourSettings: "Fetching your settings",

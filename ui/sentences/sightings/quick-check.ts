@@ -17,6 +17,10 @@ export const SAY = {
   orByHand: "Or by hand",
   onePageForAllOf: "One page for all of them",
   saveThePageOpenIt: (programName: string) => `Save the page, open it in ${programName}, and export it from there, best as a PDF.`,
+  openItSetEach: (programName: string) =>
+    `${programName} is a practice program: open it, set words in each font and export them as a PDF. The page itself is for programs of your own.`,
+  openProgram: (programName: string) => `Open ${programName}`,
+  setWordsThereAndExport: "Its page, its font list, and what it exports.",
   kindOfPage: "Kind of page",
   saveThePage: "Save the page",
   chooseTheExportedFile: "Choose the exported file",

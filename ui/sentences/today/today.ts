@@ -62,7 +62,7 @@ export const SAY = {
   renew: "Renew",
 
   // TodayScreen
-  unreadStillBeingRead: (unread: number) => `${count(unread, "paper")} still being read.`,
+  unreadStillBeingRead: (unread: number) => `${count(unread, "text")} about licences still being read.`,
   buvanoCanReadMoreNow: "Buvano can read more now: papers and fonts are read again, and what was known of them is shown until then.",
   listsAreBeingUpdatedRows: (rows: number) => `Lists are being updated: ${count(rows, "row")} to go.`,
   canBeTakenBack: "Can be taken back",
