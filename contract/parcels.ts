@@ -103,7 +103,15 @@ export const ParcelDetail = ParcelSummary.extend({
       /** Another family, here or on the shelf, whose name seems to mean this one too. */
       /** What its fonts and papers allow; null in what is not shown in full. */
       clearance: ClearanceView.nullable(),
-      alike: z.array(z.object({ name: z.string(), reason: z.string(), shelved: z.boolean() })),
+      alike: z.array(
+        z.object({
+          name: z.string(),
+          reason: z.string(),
+          shelved: z.boolean(),
+          /** Once both are on the shelf: the family the other is filed under, and that other. */
+          join: z.object({ id: z.number().int(), name: z.string(), otherId: z.number().int(), otherName: z.string() }).nullable(),
+        }),
+      ),
       styles: z.array(ParcelStyle),
     }),
   ),

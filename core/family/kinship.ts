@@ -2,6 +2,7 @@
 // whether the library has a style already.
 import type { Face } from "../sfnt/face.ts";
 import { familyKey } from "./group.ts";
+import { LAYER_WORD } from "./style-words.ts";
 import { compareDrawings } from "./telling.ts";
 
 /** Characters whose widths tell fonts apart: Latin letters, figures and Hebrew letters. */
@@ -109,8 +110,6 @@ export function twinGroups<T extends Kin>(styles: readonly T[]): T[][] {
   return groups;
 }
 
-/** Words that name the part of a layered face. Common practice, no source. */
-const LAYER_WORD = /\b(shade|shadow|inline|outline|fill|base|extrude|highlight|inset|line|back|front|under|over|drop)\b/i;
 
 const LAYER_WORDS = new RegExp(LAYER_WORD, "gi");
 

@@ -54,6 +54,8 @@ describe("spellings of one family", () => {
     ["Furrow-Text", "furrow text", "they differ only in spaces and signs"],
     ["Furrow Text", "Furrow Text Semi Bold", "one carries the name of a style at its end"],
     ["Furrow Text Light", "Furrow Text Black", "one carries the name of a style at its end"],
+    ["Furrow Text", "Furrow Text Outline", "one carries the name of a layer at its end"],
+    ["Furrow Fill", "Furrow Outlined Bold", "one carries the name of a layer at its end"],
     ["Fernhollow", "Fernholow", "they differ by one letter"],
     ["Fernhollow", "Fernhlolow", "they differ by one letter"],
   ])("%s and %s", (a, b, reason) => {
@@ -66,6 +68,8 @@ describe("spellings of one family", () => {
     ["Furrow Text", "Furrow Display"],
     ["Fernhollow 1", "Fernhollow 2"],
     ["Light", "Bold"],
+    ["Front", "Back"],
+    ["Furrow Inline", "Barrow"],
     ["", "Furrow"],
   ])("%s and %s are left alone", (a, b) => expect(sameFamilyReason(a, b)).toBeUndefined());
   test("leave out the words of a style at a name's end", () => {

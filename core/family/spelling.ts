@@ -1,14 +1,18 @@
 // Family names that are spelled differently and seem to mean one family. Suggestions only: a person decides.
 import { familyKey } from "./group.ts";
-import { parseStyleWords } from "./style-words.ts";
+import { LAYER_WORD, parseStyleWords } from "./style-words.ts";
 
 /** Letters and digits alone. */
 const bare = (name: string): string => familyKey(name).replace(/[^\p{L}\p{N}]/gu, "");
 
-/** The name without style words at its end: "Furrow Text Semi Bold" is "Furrow Text" (its optical size stays). */
+/** The name without words of a style, or of a layer, at its end: "Furrow Text Semi Bold" is "Furrow Text" (its optical size stays). */
 export function withoutStyleWords(name: string): string {
   const words = name.trim().split(/[\s_-]+/);
   while (words.length > 1) {
+    if (isLayer(words.at(-1)!)) {
+      words.pop();
+      continue;
+    }
     const { weight, width, slant, rest } = parseStyleWords(words.at(-1)!);
     const prefix = /^(semi|demi|extra|ultra)$/i.test(words.at(-1)!);
     if (!prefix && (rest.length > 0 || (weight === undefined && width === undefined && slant === undefined))) break;
@@ -16,6 +20,8 @@ export function withoutStyleWords(name: string): string {
   }
   return words.join(" ");
 }
+
+const isLayer = (word: string): boolean => LAYER_WORD.exec(word)?.[0] === word;
 
 /** Whether two words differ by one letter put in, left out, changed, or two neighbours swapped. */
 function oneSlip(a: string, b: string): boolean {
@@ -73,7 +79,10 @@ export function sameFamilyReason(nameA: string, nameB: string): string | undefin
   const [a, b] = [keysOf(nameA), keysOf(nameB)];
   if (a.key === b.key || a.bare === "" || b.bare === "") return undefined;
   if (a.bare === b.bare) return "they differ only in spaces and signs";
-  if (a.plain === b.plain) return "one carries the name of a style at its end";
+  if (a.plain === b.plain)
+    return [nameA, nameB].some((name) => isLayer(name.trim().split(/[\s_-]+/).at(-1)!))
+      ? "one carries the name of a layer at its end"
+      : "one carries the name of a style at its end";
   if (Math.min(a.bare.length, b.bare.length) >= LONG_ENOUGH && a.digits === b.digits && oneSlip(a.bare, b.bare))
     return "they differ by one letter";
   return undefined;

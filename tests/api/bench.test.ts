@@ -111,6 +111,10 @@ describe("sheets", () => {
     expect([earliest.canUndo, earliest.body.lines[0]!.text]).toEqual([false, "6"]);
   }, 60_000);
 
+  test("made under a name that is taken have a name of their own", async () => {
+    const named = async () => SheetDetail.parse(await post("/bench/sheets", { name: "Twice told" })).body.name;
+    expect([await named(), await named(), await named()]).toEqual(["Twice told", "Twice told 2", "Twice told 3"]);
+  });
   test("are found again after a restart, duplicated, removed and had back from the history", async () => {
     const sheet = await made([line("a", "Wild fennel", "Seedbox Block")]);
     await trial.restart();

@@ -4,7 +4,7 @@ import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync,
 import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, test } from "@jest/globals";
 import { unzipSync } from "fflate";
-import { DeviceDetail, DeviceSummary, DuplicateGroup, TabletProfiles } from "../../contract/devices.ts";
+import { DeviceDetail, DeviceFonts, DeviceSummary, DuplicateGroup, TabletProfiles } from "../../contract/devices.ts";
 import { FamilyDetail } from "../../contract/families.ts";
 import { PlanView, type PlanRequest } from "../../contract/placing.ts";
 import { Diagnosis } from "../../contract/sightings.ts";
@@ -64,6 +64,39 @@ describe("the folder for everyone", () => {
     expect(await carryOut(plan, { passcode: "2580" })).toMatchObject({ state: "done", fontsAfter: 2 });
     expect(readdirSync(folder("workshop-laptop", "everyone"))).toHaveLength(2);
     expect(await undo(plan, { passcode: "2580" })).toMatchObject({ state: "undone", fontsAfter: 0 });
+  });
+});
+
+describe("the fonts of a device", () => {
+  test("stand by family, those with a remark first, and are found by words of family, style and file", async () => {
+    const familyIds = [...(await shelved("trellis-fair.zip")), ...(await shelved("fernhollow-text-family.zip"))];
+    await carryOut(await draw({ deviceId: LAPTOP, action: "place", familyIds }));
+    const found = async (q: string) => DeviceFonts.parse(await trial.json(`/api/devices/${LAPTOP}/fonts?${new URLSearchParams({ q })}`));
+    const { fonts, total } = await found("");
+    expect(total).toBe(fonts.length);
+    const heads = fonts.filter(({ first }) => first).map(({ family }) => family);
+    expect(heads).toEqual([...new Set(fonts.map(({ family }) => family))]);
+    const bold = await found("FERNHOLLOW bold");
+    expect(bold.total).toBeGreaterThan(0);
+    expect(bold.fonts.every(({ family, style }) => /fernhollow/i.test(family) && /bold/i.test(style))).toBe(true);
+    expect(bold.fonts.filter(({ first }) => first)).toHaveLength(new Set(bold.fonts.map(({ family }) => family)).size);
+    expect(await found("trellisfair-regular.ttf")).toMatchObject({ total: 1, fonts: [{ family: "Trellis Fair" }] });
+    expect((await found("nothing of that name")).total).toBe(0);
+    // What is turned off by one's own plan is no trouble.
+    await carryOut(await draw({ deviceId: LAPTOP, action: "switch-off", familyIds: [familyIds[0]!] }));
+    const off = (await found("trellis")).fonts;
+    expect([off[0]!.on, off[0]!.remarks]).toEqual([false, []]);
+    await carryOut(await draw({ deviceId: LAPTOP, action: "remove", familyIds }));
+  });
+  test("a plan that was taken back is said to be, in the history of its family", async () => {
+    const [id] = await shelved("trellis-fair.zip");
+    const plan = await draw({ deviceId: LAPTOP, action: "place", familyIds: [id!] });
+    await carryOut(plan);
+    const history = async () => FamilyDetail.parse(await trial.json(`/api/families/${id}`)).history.filter(({ kind }) => kind === "place");
+    const before = await history();
+    await undo(plan);
+    expect(before.at(0)).toMatchObject({ undone: false });
+    expect((await history()).find((one) => one.id === before[0]!.id)).toMatchObject({ undone: true, undo: null });
   });
 });
 

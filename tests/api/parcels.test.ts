@@ -145,11 +145,17 @@ describe("families", () => {
       ["Meadow", 1],
     ]);
     const [one, other] = FamilyPage.parse(await trial.json("/api/families")).families;
+    // Once both are there, the parcel's own page offers to file them as one; after that it says nothing more.
+    const offered = async () =>
+      ParcelDetail.parse(await trial.json(`/api/parcels/${parcel.id}`)).drawers.map((drawer) => drawer.alike.map(({ join }) => join));
+    const join = { id: one!.id, name: "Furrow Garden", otherId: other!.id, otherName: "FurrowGarden" };
+    expect((await offered())[0]).toEqual([join]);
     await trial.api().post(`/api/families/${one!.id}/join`).send({ otherId: other!.id }).expect(200);
     expect(await list()).toEqual([
       ["Furrow Garden", 2],
       ["Meadow", 1],
     ]);
+    expect(await offered()).toEqual([[], [], []]);
     // What comes later under the other spelling is filed with it.
     await trial.shelve(await trial.bring({ name: "more.zip", bytes: zipSync({ "d.ttf": family("FurrowGarden", "Italic") }) }));
     expect((await list())[0]).toEqual(["Furrow Garden", 3]);

@@ -7,7 +7,11 @@ if (typeof document !== "undefined")
   document.addEventListener(
     "keydown",
     (event) => {
-      const link = event.target instanceof HTMLElement && event.target.closest("a") !== null;
+      // Tabs lead to a list, which is walked from where the focus is.
+      const link =
+        event.target instanceof HTMLElement &&
+        event.target.closest("a") !== null &&
+        event.target.closest("nav, [role=navigation]") === null;
       enteredAt = event.key === "Enter" && link ? performance.now() : -Infinity;
     },
     { capture: true },

@@ -5,7 +5,7 @@ import { ProblemError } from "../../problem.ts";
 /** Groups within groups: no drawing that a person made goes deeper, and the parser's cost of closing one grows with its depth. */
 const MOST_DEPTH = 500;
 
-export interface DrawingHandlers {
+interface DrawingHandlers {
   opened: (name: string, attributes: Readonly<Record<string, string>>) => void;
   text?: (piece: string) => void;
   closed: () => void;

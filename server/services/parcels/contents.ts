@@ -4,7 +4,7 @@ import type { EntryKind, ParcelDetail, ParcelEntry, ParcelStyle, ParcelSummary }
 import type { Problem } from "../../../contract/problem.ts";
 import { searchedName } from "../../../core/clearance/gather.ts";
 import { papersFor } from "../../../core/clearance/papers.ts";
-import { groupFamilies } from "../../../core/family/group.ts";
+import { familyKey, groupFamilies } from "../../../core/family/group.ts";
 import { compareNamesakes, differenceWords, KNOWN_WORDS } from "../../../core/family/kinship.ts";
 import { Company, differingNames, familyNotes } from "../../../core/family/notes.ts";
 import { nameKeys, sameFamilyReason } from "../../../core/family/spelling.ts";
@@ -25,6 +25,7 @@ export const shelvable = (style: ParcelStyle): boolean => whole(style) && style.
 const named = (path: string): string => path.split("/").at(-1)!;
 /** Names looked at closely for each family, to see whether they mean the same one. */
 const MOST_ALIKE = 200;
+const lettersIn = (one: { name: string } | undefined): number => one?.name.replace(/[^\p{L}\p{N}]/gu, "").length ?? 0;
 
 /** Runs work that would pause, to its end. */
 function toTheEnd<T>(work: Generator<void, T>): T {
@@ -117,12 +118,22 @@ export class ParcelContents {
   }
 
   private alike(family: string, beside: readonly string[]): ParcelDetail["drawers"][number]["alike"] {
-    const suggest = (name: string, shelved: boolean) => {
-      const reason = sameFamilyReason(family, name);
-      return reason ? [{ name, reason, shelved }] : [];
-    };
     const onShelf = this.uses.familyViews.namedLike(nameKeys(family), MOST_ALIKE);
-    return [...beside.flatMap((name) => suggest(name, false)), ...onShelf.flatMap(({ name }) => suggest(name, true))].slice(0, 3);
+    const shelved = new Map(onShelf.map((one) => [familyKey(one.name), one]));
+    const own = shelved.get(familyKey(family));
+    const filed = (name: string) => this.uses.library.meantBy(name) ?? shelved.get(familyKey(name))?.id;
+    const suggest = (name: string) => {
+      const reason = sameFamilyReason(family, name);
+      // Filed as one already.
+      if (reason && filed(family) !== undefined && filed(family) === filed(name)) return [];
+      const other = shelved.get(familyKey(name));
+      // The shorter name is the family's: the longer one carries something besides. Of equal ones it is the one that was there first.
+      const [first, second] = [own, other].sort((a, b) => lettersIn(a) - lettersIn(b) || (a?.id ?? 0) - (b?.id ?? 0));
+      const join = first && second ? { id: first.id, name: first.name, otherId: second.id, otherName: second.name } : null;
+      return reason ? [{ name, reason, shelved: other !== undefined, join }] : [];
+    };
+    const names = new Map([...beside, ...onShelf.map(({ name }) => name)].map((name) => [familyKey(name), name]));
+    return [...names.values()].flatMap(suggest).slice(0, 3);
   }
 
   /** `whole`: with how it stands to what the shelf has. */

@@ -130,10 +130,14 @@ export class LibraryStore {
   isShelved(sha256: string, face: number): boolean {
     return this.db.prepare("SELECT 1 FROM styles WHERE sha256 = ? AND face = ?").get(sha256, face) !== undefined;
   }
+  /** The family a person said a name means; undefined where nobody did. */
+  meantBy(name: string): number | undefined {
+    return this.db.prepare("SELECT family_id FROM family_spellings WHERE key = ?").pluck().get(familyKey(name)) as number | undefined;
+  }
   /** The family a name is filed under: its own, or the one a person said it means. */
   private familyNamed(name: string): number {
     const key = familyKey(name);
-    const joined = this.db.prepare("SELECT family_id FROM family_spellings WHERE key = ?").pluck().get(key) as number | undefined;
+    const joined = this.meantBy(name);
     if (joined !== undefined) return joined;
     this.db.prepare("INSERT INTO families (key, name) VALUES (?, ?) ON CONFLICT (key) DO NOTHING").run(key, name);
     return this.db.prepare("SELECT id FROM families WHERE key = ?").pluck().get(key) as number;

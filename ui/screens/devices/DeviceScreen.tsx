@@ -133,7 +133,7 @@ function FontRow({ font, picked }: { font: DeviceFont; picked: boolean | undefin
       ) : font.familyId === null ? (
         body
       ) : (
-        <Link href={`/family/${font.familyId}`} className="w-full" aria-label={`${font.family}, ${font.style}`}>
+        <Link href={`/family/${font.familyId}`} className="w-full">
           {body}
         </Link>
       )}

@@ -6,8 +6,10 @@ import type { EntryKind, ParcelDetail, ParcelEntry, ParcelStyle } from "../../..
 import { Settings } from "../../../contract/settings.ts";
 import type { Finding } from "../../../contract/styles.ts";
 import { count, sizeWords } from "../../../core/words/words.ts";
-import { send } from "../../data/api.ts";
+import { familyKey } from "../../../core/family/group.ts";
+import { Done, send } from "../../data/api.ts";
 import { useSettings } from "../../data/hooks.ts";
+import { offerUndo } from "../../data/undo.ts";
 import { useAction } from "../../data/useAction.ts";
 import { Button } from "../../parts/Button.tsx";
 import { ClearanceTable } from "../../parts/Clearance.tsx";
@@ -15,7 +17,7 @@ import { DrawerTab } from "../../parts/Drawer.tsx";
 import { FindingList } from "../../parts/Findings.tsx";
 import { ReadPaper } from "../../parts/ReadPaper.tsx";
 import { Specimen } from "../../parts/Specimen.tsx";
-import { ProblemNote } from "../../parts/Status.tsx";
+import { ApiProblemNote, ProblemNote } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
 import { SAY } from "../../sentences/parcels/parcel.ts";
 
@@ -33,7 +35,7 @@ export type ParcelRow =
   | { key: string; what: "trouble"; entry: ParcelEntry }
   | { key: string; what: "twins" }
   | { key: string; what: "tab"; label: string; note: string }
-  | { key: string; what: "notes"; notes: string[]; remarks: Finding[]; alike: { name: string; reason: string; shelved: boolean }[] }
+  | { key: string; what: "notes"; notes: string[]; remarks: Finding[]; alike: ParcelDetail["drawers"][number]["alike"] }
   | { key: string; what: "clearance"; clearance: ClearanceView; open: boolean }
   | { key: string; what: "style"; style: ParcelStyle; open: boolean; last: boolean }
   | { key: string; what: "kind"; kind: EntryKind; entries: number; bytes: number; open: boolean; last: boolean }
@@ -157,6 +159,32 @@ function TwinChoice() {
   );
 }
 
+type AlikeFamily = Extract<ParcelRow, { what: "notes" }>["alike"][number];
+/** A family that seems to be the same one, and the way to file the two as one. */
+function Alike({ alike: { name, reason, shelved, join } }: { alike: AlikeFamily }) {
+  const file = useAction(
+    useCallback(async (one: NonNullable<AlikeFamily["join"]>) => {
+      await send("POST", `/families/${one.id}/join`, Done, { otherId: one.otherId });
+      offerUndo(SAY.isFiledUnder(one.otherName, one.name), () =>
+        send("POST", `/families/${one.id}/part`, Done, { key: familyKey(one.otherName) }),
+      );
+    }, []),
+  );
+  return (
+    <View className="gap-2">
+      <Small className="text-ink">
+        {SAY.thisParcelAlsoHoldsName(shelved, name, reason)} {join ? "" : SAY.onceBothAreOnTheShelf}
+      </Small>
+      {file.problem ? <ApiProblemNote problem={file.problem} /> : null}
+      {join ? (
+        <View className="items-start">
+          <Button label={SAY.fileUnder(join.otherName, join.name)} busy={file.busy} onPress={() => file.run(join)} testID="file-as-one" />
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
 function Notes({ row }: { row: Extract<ParcelRow, { what: "notes" }> }) {
   return (
     <View className="gap-1 bg-tab px-3 py-2" testID="drawer-notes">
@@ -165,10 +193,8 @@ function Notes({ row }: { row: Extract<ParcelRow, { what: "notes" }> }) {
           {note}
         </Small>
       ))}
-      {row.alike.map(({ name, reason, shelved }) => (
-        <Small key={name} className="text-ink">
-          {SAY.thisParcelAlsoHoldsName(shelved, name, reason)}
-        </Small>
+      {row.alike.map((alike) => (
+        <Alike key={alike.name} alike={alike} />
       ))}
       <FindingList findings={row.remarks} />
     </View>

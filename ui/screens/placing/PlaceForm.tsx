@@ -20,22 +20,19 @@ export type Placed = Pick<PlanRequest, "familyIds" | "styleIds" | "jobId">;
 
 interface Asked {
   what: Placed;
-  /** Where some of it is already, which is where it is most likely meant. */
-  there: readonly number[];
   /** Several families go into a tablet's one profile unless something else is wanted. */
   many: boolean;
 }
 
-/** The state of the form. With one device, or where it is on one already, that one is chosen beforehand. */
-export function usePlacing({ what, there, many }: Asked) {
+/** The state of the form. A single device is chosen beforehand. */
+export function usePlacing({ what, many }: Asked) {
   const devices = useDevices();
   const [ticked, setTicked] = useState<ReadonlySet<number>>();
   const [wished, setAccount] = useState<"me" | "everyone">("me");
   const [profiles, setProfiles] = useState<ProfilesBy>();
   const plan = usePlanning();
   const all = devices.data ?? [];
-  const beforehand = all.length === 1 ? all : all.filter(({ id }) => there.length === 1 && there.includes(id));
-  const chosen = ticked ? all.filter(({ id }) => ticked.has(id)) : beforehand;
+  const chosen = ticked ? all.filter(({ id }) => ticked.has(id)) : all.length === 1 ? all : [];
   const toggle = (id: number) => {
     const next = new Set(chosen.map((one) => one.id));
     if (!next.delete(id)) next.add(id);
@@ -55,7 +52,7 @@ export function usePlacing({ what, there, many }: Asked) {
     );
   return { devices, chosen, toggle, account: wished, setAccount, profilesOf, setProfiles, plan, draw };
 }
-export type Placing = ReturnType<typeof usePlacing>;
+type Placing = ReturnType<typeof usePlacing>;
 
 /** `noteOf` says what is on a device already. */
 export function PlaceChoices({ placing, noteOf }: { placing: Placing; noteOf: (device: DeviceSummary) => string }) {

@@ -15,7 +15,7 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
   const family = useFamily(familyId, "");
   const placements = family.data?.placements ?? [];
   const there = [...new Set(placements.map((placement) => placement.deviceId))];
-  const placing = usePlacing({ what: { familyIds: [familyId] }, there, many: false });
+  const placing = usePlacing({ what: { familyIds: [familyId] }, many: false });
   const { chosen, plan, draw } = placing;
   const holding = chosen.filter(({ id }) => there.includes(id));
   const on = placements.some((placement) => placement.on && holding.some(({ id }) => id === placement.deviceId));

@@ -14,7 +14,7 @@ interface Props {
 
 export function PlaceSheet({ title, what, devices, onClose }: Props) {
   const there = new Map((devices ?? []).map((one) => [one.id, one.on + one.off]));
-  const placing = usePlacing({ what, there: [], many: true });
+  const placing = usePlacing({ what, many: true });
   return (
     <Sheet title={title} note={SAY.nothingChangesYetThePlan} onClose={onClose} testID="place-sheet" action={<ShowPlan placing={placing} />}>
       <PlaceChoices

@@ -59,7 +59,10 @@ export const SAY = {
   otf: ".otf",
   ttf: ".ttf",
   thisParcelAlsoHoldsName: (shelved: boolean, name: string, reason: string) =>
-    `${shelved ? `On the shelf is “${name}”` : `This parcel also holds “${name}”`}: ${reason}. They may be one family; once both are on the shelf you can join them.`,
+    `${shelved ? `On the shelf is “${name}”` : `This parcel also holds “${name}”`}: ${reason}. They may be one family.`,
+  onceBothAreOnTheShelf: "Once both are on the shelf they can be filed as one.",
+  fileUnder: (other: string, name: string) => `File “${other}” under “${name}”`,
+  isFiledUnder: (other: string, name: string) => `“${other}” is filed under “${name}”.`,
 
   // ParcelScreen
   waitingForItsTurn: "Waiting for its turn…",
