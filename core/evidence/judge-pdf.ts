@@ -14,7 +14,7 @@ const TELLING_EDGES = 24;
 /** So many curved shapes beside a few letters may be words turned to outlines. */
 const OUTLINED = 3;
 /** So many of a font's letters may be changed on the way to a page without its being another font; a guess, no source. */
-const FEW_CHANGED = 0.15;
+const FEW_CHANGED = 0.1;
 const SET_LARGER = "Export again with the words set in plain dark letters on an empty page.";
 
 interface Judged {

@@ -1,5 +1,6 @@
 // The names a style goes by in exports. Names only lead to candidates; what was drawn is told by outlines.
 import type { FaceNames } from "../family/names.ts";
+import { parseStyleWords } from "../family/style-words.ts";
 
 /** The names a style may be exported under. */
 export interface WantedName extends Omit<FaceNames, "version"> {
@@ -37,17 +38,21 @@ export function kinOf(name: string, style: WantedName): "style" | "family" | "no
   return families.some((family) => own.startsWith(family)) ? "family" : "none";
 }
 
-/** Names that producers make up for want of another (common practice, no source): "CairoFont-0-0", "F12", "T3Font_1", "font0001". */
-const MADE_UP =
-  /^(cairofont|t3font|type3|truetype|opentype|cidfont|font|fnt|embedded|subset|unnamed|noname|untitled|glyphs?|[a-z]{1,3})?[\d_-]*$/i;
-/** Fewer letters are no name. */
-const LEAST_NAME = 4;
+/**
+ * A family and a style of it, as fonts are named ("Yrsa-Regular"). Producers and libraries also make names up ("F12", "MSTT31c2a8", "wanted"):
+ * those say nothing (common practice, no source).
+ */
+const FAMILY_AND_STYLE = /^(\p{Lu}[\p{L} ]{2,})[-,]\s?(\p{L}[\p{L} ]*)$/u;
+const isStyle = (words: string): boolean => {
+  const { weight, width, slant, rest } = parseStyleWords(words.replace(/(\p{Ll})(\p{Lu})/gu, "$1 $2"));
+  return rest.length === 0 && (weight !== undefined || width !== undefined || slant !== undefined);
+};
 
 /** Whether a font's name in a document is one that none of a file's own names begins, or goes on: another font's, as far as names tell. */
 export function namedOtherwise(name: string, style: WantedName, fileNames: ReadonlySet<string>): boolean {
-  const bare = bareName(name);
-  const own = plainly(bare);
-  if (own.length < LEAST_NAME || MADE_UP.test(bare) || kinOf(name, style) !== "none") return false;
+  const [, family = "", ofStyle = ""] = FAMILY_AND_STYLE.exec(bareName(name)) ?? [];
+  if (!isStyle(ofStyle) || kinOf(name, style) !== "none") return false;
+  const own = plainly(family);
   const names = [...fileNames, ...spellings(style), ...[style.family, style.legacyFamily].map(plainly)];
-  return !names.some((one) => one.length >= LEAST_NAME && (one.startsWith(own) || own.startsWith(one)));
+  return !names.some((one) => one.startsWith(own) || plainly(name).startsWith(one));
 }

@@ -90,6 +90,12 @@ export function usePageKeys({ help, tab }: { help: () => void; tab: (place: numb
           if (from.matches('[role="radio"]')) return moveInRadios(from, key);
           return from.closest("[data-choose]") !== null && moveInList(from, key);
         }
+        // Boxes and radios are chosen by the space bar (WAI-ARIA Authoring Practices, "Checkbox Pattern", "Radio Group Pattern"); lists of what can be
+        // chosen hear it themselves.
+        if (key === " " && from.matches('[role="checkbox"], [role="radio"], [role="switch"]') && from.closest("[data-choose]") === null) {
+          if (from instanceof HTMLElement) from.click();
+          return true;
+        }
         if (!lettersOn.get()) return false;
         if (key === "?") {
           help();
