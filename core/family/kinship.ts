@@ -110,7 +110,6 @@ export function twinGroups<T extends Kin>(styles: readonly T[]): T[][] {
   return groups;
 }
 
-
 const LAYER_WORDS = new RegExp(LAYER_WORD, "gi");
 
 /** A style's whole name without words that name a layer: what styles that are laid over one another share. */

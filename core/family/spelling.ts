@@ -80,7 +80,14 @@ export function sameFamilyReason(nameA: string, nameB: string): string | undefin
   if (a.key === b.key || a.bare === "" || b.bare === "") return undefined;
   if (a.bare === b.bare) return "they differ only in spaces and signs";
   if (a.plain === b.plain)
-    return [nameA, nameB].some((name) => isLayer(name.trim().split(/[\s_-]+/).at(-1)!))
+    return [nameA, nameB].some((name) =>
+      isLayer(
+        name
+          .trim()
+          .split(/[\s_-]+/)
+          .at(-1)!,
+      ),
+    )
       ? "one carries the name of a layer at its end"
       : "one carries the name of a style at its end";
   if (Math.min(a.bare.length, b.bare.length) >= LONG_ENOUGH && a.digits === b.digits && oneSlip(a.bare, b.bare))

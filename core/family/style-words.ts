@@ -90,4 +90,5 @@ export function parseStyleWords(style: string): StyleWords {
 }
 
 /** Words that name the part of a layered face. Common practice, no source. */
-export const LAYER_WORD = /\b(shade|shadow|inline|outline|outlined|fill|filled|base|extrude|highlight|inset|line|back|front|under|over|drop)\b/i;
+export const LAYER_WORD =
+  /\b(shade|shadow|inline|outline|outlined|fill|filled|base|extrude|highlight|inset|line|back|front|under|over|drop)\b/i;
