@@ -3,8 +3,11 @@ import { ProblemError } from "../../problem.ts";
 import { all, attribute, hasText, parseMarkup, textOf, type Element } from "../markup.ts";
 import { originFrom, UNKNOWN_ORIGIN } from "../origin.ts";
 import { unmixBook } from "./held.ts";
-import { Effort, gatherStyled, readSheets, type Sheets } from "./styles.ts";
+import { Effort, gatherStyled, readSheets, tooMuch, type Sheets } from "./styles.ts";
 import { Gathered, GENERIC, type AskedDocument, type HeldFont } from "./text.ts";
+
+/** Pages of a book; the longest have some hundred. */
+const MOST_PAGES = 2000;
 
 type Files = Readonly<Record<string, Uint8Array>>;
 const nowhere = () => null;
@@ -121,6 +124,7 @@ export function readEpub(files: Files): AskedDocument {
     .filter((item) => inSpine.has(attribute(item, "id")))
     .map((item) => calmly(() => resolved(packagePath, attribute(item, "href") ?? "")));
   const pages = listed.some((path) => files[path]) ? listed : Object.keys(files).filter((name) => /\.x?html?$/i.test(name));
+  if (new Set(pages).size > MOST_PAGES) throw tooMuch("pages of a book");
   // A page is read once, however often it is listed; so is a sheet that it links again.
   for (const page of new Set(pages)) {
     if (!files[page]) continue;

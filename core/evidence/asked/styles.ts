@@ -32,7 +32,7 @@ export interface Sheets {
 /** So many elements are held against so many rules. */
 const MOST_MATCHES = 20_000_000;
 /** What taking a declaration costs, in matches. */
-const TAKEN = 5;
+const TAKEN = 20;
 /** Rules, and declarations, names and selectors in them; the largest frameworks have a tenth. */
 const MOST_RULES = 100_000;
 const MOST_DECLARATIONS = 400_000;
@@ -48,7 +48,7 @@ const MOST_FAMILIES = 100;
 /** Values and attributes remembered as read. */
 const MOST_REMEMBERED = 5000;
 
-const tooMuch = (limit: string) =>
+export const tooMuch = (limit: string) =>
   new ProblemError(
     "evidence-too-large",
     `This document has more elements and rules than are read (limit “${limit}”).`,
