@@ -15,26 +15,33 @@ function unpacked(bytes: Uint8Array, most: number): Uint8Array | undefined {
   }
 }
 
+/** Of one stream, unpacked: many times what a page of a hundred thousand letters takes. */
+const MOST_STREAM_BYTES = 48 * 1024 * 1024;
+/** So many streams are looked at; a file of sixty pages has some hundred. */
+const MOST_STREAMS = 200_000;
+
 /**
- * Whether a stream of a PDF, pictures apart, unpacks to more than `most` bytes. Deflated streams only: no other filter packs a thousand to
- * one. `bytes` is the whole file; what is no PDF holds none.
+ * Whether a stream of a PDF, pictures apart, unpacks to more than `most` bytes, or there are more of them than are looked at. Deflated
+ * streams only: no other filter packs a thousand to one. `bytes` is the whole file.
  */
-export function hasLargeStream(bytes: Uint8Array, most: number): boolean {
+export function hasLargeStream(bytes: Uint8Array, most = MOST_STREAM_BYTES): boolean {
   const file = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  for (let at = file.indexOf("stream"); at >= 0; at = file.indexOf("stream", at + 6)) {
-    if (file.toString("latin1", at - 3, at) === "end") continue;
+  let streams = 0;
+  for (let at = file.indexOf("stream"); at >= 0;) {
+    if (++streams > MOST_STREAMS) return true;
     const before = file.toString("latin1", Math.max(0, at - DICTIONARY_BYTES), at);
     const dictionary = before.slice(Math.max(before.lastIndexOf(" obj"), 0));
-    const filters = dictionary.match(/\/(FlateDecode|Fl)\b/g)?.length ?? 0;
-    if (filters === 0 || /\/Subtype\s*\/Image\b/.test(dictionary)) continue;
     const start = at + 6 + (file[at + 6] === 13 ? 1 : 0) + (file[at + 6] === 10 || file[at + 7] === 10 ? 1 : 0);
     const end = file.indexOf("endstream", start);
+    const filters = /\/Subtype\s*\/Image\b/.test(dictionary) ? 0 : (dictionary.match(/\/(FlateDecode|Fl)\b/g)?.length ?? 0);
     let data: Uint8Array = file.subarray(start, end < 0 ? undefined : end);
     for (let pass = 0; pass < Math.min(filters, MOST_PASSES); pass++) {
       const next = unpacked(data, most);
       if (!next) return true;
       data = next;
     }
+    if (end < 0) return false;
+    at = file.indexOf("stream", end + 9);
   }
   return false;
 }

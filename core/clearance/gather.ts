@@ -3,7 +3,6 @@ import { isRead, languageWords } from "./foreign.ts";
 import { kindOfPaper, type PaperKind } from "./paper-kinds.ts";
 import { stanzasFor } from "./copyright-format.ts";
 import type { Place, ReadStatement, TextFacts } from "./read.ts";
-import type { Answers } from "./statements.ts";
 import type { ReadTerm } from "./terms.ts";
 import { USES, type Source, type Statement } from "./uses.ts";
 import { weightOf } from "./weight.ts";
@@ -136,7 +135,7 @@ export function gather(texts: readonly ReadText[], fonts: Fonts): Reading {
         ...(aside ? { aside } : {}),
       });
       // The same words with the same answer are one thing; it stands where it weighs most.
-      const key = `${sentence}\n${licence ?? ""}\n${aside ?? ""}\n${answersKey(said)}`;
+      const key = `${sentence}\n${licence ?? ""}\n${aside ?? ""}\n${USES.map((use) => said[use] ?? "").join()}`;
       const there = statements.get(key);
       if (!there) statements.set(key, statement());
       else if (weightAt(one.place) > weightOf(there.source)) statements.set(key, { ...statement(), again: (there.again ?? 0) + 1 });
@@ -149,14 +148,6 @@ export function gather(texts: readonly ReadText[], fonts: Fonts): Reading {
     }
   }
   return { statements: [...statements.values()], terms: [...terms.values()], papers };
-}
-
-const keys = new WeakMap<Answers, string>();
-/** What is answered for each use, in their order. */
-function answersKey(answers: Answers): string {
-  let key = keys.get(answers);
-  if (key === undefined) keys.set(answers, (key = USES.map((use) => answers[use] ?? "").join()));
-  return key;
 }
 
 interface Here {

@@ -1,6 +1,7 @@
 // The text of papers that come with fonts, whatever program wrote them. Decoding is done by well-kept packages; which
 // one, and what is said when there is no text, is decided here.
 import { Parser } from "htmlparser2";
+import { hasLargeStream } from "../archive/pdf-streams.ts";
 import { unpackSmallZip } from "../archive/small-zip.ts";
 import { fail, ok, type Result } from "../problem.ts";
 
@@ -278,6 +279,12 @@ async function plainText(path: string, bytes: Uint8Array): Promise<string> {
 export async function paperText(path: string, bytes: Uint8Array): Promise<Result<PaperText>> {
   if (bytes.length > MOST_BYTES)
     return fail("paper-too-large", "This paper is too large to be read here.", "Open it in another program, and note what it says.");
+  if (starts(bytes, "%PDF-") && hasLargeStream(bytes))
+    return fail(
+      "paper-too-large",
+      "A part of this paper unpacks to more than is read (limit “Stream”).",
+      "Open it in another program, and note what it says.",
+    );
   let found: PaperText;
   try {
     found = await read(path, bytes);

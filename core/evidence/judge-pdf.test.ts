@@ -87,10 +87,16 @@ describe("letters that a producer changed", () => {
   });
   test("one of many changed leaves it open, and is told", () => {
     const draws = (text: string) => (text === "q" ? scaledShape(own(text)!, 1.1) : own(text));
-    expect(judged({ words: "the quick brown fox jumps over", draws })).toMatchObject({
-      state: "cannot-tell",
-      reason: expect.stringContaining("19 of the 20 letters"),
-    });
+    // Whether its words are known or not, and whatever it is called.
+    for (const [name, words] of [
+      [undefined, ""],
+      [undefined, "quick"],
+      ["F12", "quick"],
+    ] as const)
+      expect(judged({ words: "the quick brown fox jumps over", draws, ...(name ? { name } : {}) }, words)).toMatchObject({
+        state: "cannot-tell",
+        reason: expect.stringContaining("19 of the 20 letters"),
+      });
   });
   test("another font's letters under its name are another font's, whatever the scale", () => {
     expect(judged({ words: "Wild fennel", draws: (text) => other.wanted.shapeOf(text) })).toMatchObject({ state: "swapped" });

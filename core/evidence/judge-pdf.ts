@@ -204,7 +204,9 @@ export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedF
     const meant = new Set(letters);
     return spoken.filter((letter) => letter.why === "blank" || meant.has(letter));
   };
-  const others = judged.filter(({ is, letters }) => (is === "other" || is === "partly") && letters.some(shows));
+  /** Fonts whose letters are the file's but for a few: which font that is cannot be told. */
+  const nearly = judged.filter((one) => one.is === "partly" && one.unlike <= one.glyphs * FEW_CHANGED && one.letters.some(shows));
+  const others = judged.filter((one) => (one.is === "other" || one.is === "partly") && !nearly.includes(one) && one.letters.some(shows));
   const unknown = judged.filter(({ is, letters }) => is === "unknown" && letters.some(({ shows: how }) => how !== "no"));
   /** Fonts that together draw the words, none of them the wanted one. */
   const inPlace = asked.length < 2 ? [] : others.filter(({ letters }) => holdsAll(letters.filter(shows), asked));
@@ -214,9 +216,9 @@ export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedF
   /** Fonts that draw the file's letters under a name that is none of its own: fonts drawn alike are told by it. */
   const otherwise = own.filter(({ font, letters }) => letters.some(shows) && namedOtherwise(font.name, style, wanted.names));
   const besides = clear.length + faked.length === 0 ? "" : amongThem(drawing, own, judged, wanted);
-  if (clear.length > 0 && otherwise.length > 0 && own.every((one) => otherwise.includes(one) || !one.letters.some(shows)))
+  if (otherwise.length > 0 && own.every((one) => otherwise.includes(one) || !one.letters.some(shows)))
     return cannot(
-      `Its letters are those of ${name}'s file: ${found(spokenBy(clear), clear)}. But the PDF calls their font ${listed(otherwise.map(titled))}, and ${name} goes by no such name: it may be another font that draws them alike.`,
+      `Its letters are those of ${name}'s file: ${found(spokenBy(ownLetters), ownLetters.filter(shows))}. But the PDF calls their font ${listed(otherwise.map(titled))}, and ${name} goes by no such name: it may be another font that draws them alike.`,
       "Look in the program which font is chosen, or export letters that the two draw differently.",
     );
   if (clear.length > 0 && tells && (asked.length === 0 ? faked.length === 0 : holdsAll(clear, asked))) {
@@ -241,6 +243,12 @@ export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedF
   }
   if (unsure.length > 0 && (asked.length === 0 || holdsAll([...clear, ...unsure], asked)))
     return cannot(`${name} is in it, but its letters may be ${UNSEEN[unsure[0]!.why ?? "covered"]}.`, SET_LARGER);
+  const [changed] = clear.length > 0 ? [] : nearly;
+  if (changed)
+    return cannot(
+      `${changed.glyphs - changed.unlike} of the ${changed.glyphs} letters drawn as ${titled(changed)} are those of ${name}'s file, and ${counted(changed.unlike, "is", "are")} not: a converter may have changed ${changed.unlike === 1 ? "it" : "them"}, or it is another version.`,
+      "Export it again from the program, without a converter in between.",
+    );
   if (inPlace.length > 0)
     return swapped(
       inPlace,
@@ -260,11 +268,6 @@ export function judgePdf(drawing: PdfDrawing, style: WantedName, wanted: WantedF
   const named = others.filter(({ kin }) => kin === "style");
   if (named.length > 0) {
     const [one] = named;
-    if (one!.is === "partly" && one!.unlike <= one!.glyphs * FEW_CHANGED)
-      return cannot(
-        `${one!.glyphs - one!.unlike} of the ${one!.glyphs} letters drawn under the name ${titled(one!)} are the file's, and ${counted(one!.unlike, "is", "are")} not: a converter may have changed ${one!.unlike === 1 ? "it" : "them"}, or it is another version.`,
-        "Export it again from the program, without a converter in between.",
-      );
     const telling =
       one!.is === "partly"
         ? `${one!.unlike} of its ${one!.glyphs} letters differ: another version of it, or an altered copy`

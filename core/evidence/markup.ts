@@ -18,7 +18,8 @@ const MOST_NODES = 600_000;
 /** What a part of a document may hold, in bytes. */
 const MOST_BYTES = 24 * 1024 * 1024;
 
-const tooMuch = (limit: string): ProblemError =>
+/** Of a document that is not read to its end; `limit` is the name people are told. */
+export const tooMuch = (limit: string): ProblemError =>
   new ProblemError(
     "evidence-too-large",
     `This document is larger or more entangled than is read (limit “${limit}”).`,

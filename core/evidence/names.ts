@@ -50,9 +50,10 @@ const isStyle = (words: string): boolean => {
 
 /** Whether a font's name in a document is one that none of a file's own names begins, or goes on: another font's, as far as names tell. */
 export function namedOtherwise(name: string, style: WantedName, fileNames: ReadonlySet<string>): boolean {
-  const [, family = "", ofStyle = ""] = FAMILY_AND_STYLE.exec(bareName(name)) ?? [];
+  const bare = bareName(name);
+  const [, family = "", ofStyle = ""] = FAMILY_AND_STYLE.exec(bare) ?? [];
   if (!isStyle(ofStyle) || kinOf(name, style) !== "none") return false;
   const own = plainly(family);
   const names = [...fileNames, ...spellings(style), ...[style.family, style.legacyFamily].map(plainly)];
-  return !names.some((one) => one.startsWith(own) || plainly(name).startsWith(one));
+  return !names.some((one) => one.startsWith(own) || plainly(bare).startsWith(one));
 }

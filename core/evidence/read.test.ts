@@ -1,13 +1,21 @@
 // Evidence files of every kind: which fonts their text is set in, what they hold of them, and what is said of those that tell nothing.
+import { readFileSync } from "node:fs";
+import { deflateSync } from "node:zlib";
 import { describe, expect, test } from "@jest/globals";
 import { zipSync } from "fflate";
-import { Effort, familiesIn, readSheets } from "./asked/styles.ts";
+import { hasLargeStream } from "../archive/pdf-streams.ts";
+import { inspectFont } from "../inspect.ts";
+import { Effort } from "./asked/effort.ts";
+import { eotFont } from "./asked/held.ts";
+import { familiesIn, readSheets } from "./asked/styles.ts";
 import { makeProbe, PROBE_KINDS, type ProbeStyle } from "./probe.ts";
 import { TELLING_WORDS } from "./telling.ts";
-import { readEvidence } from "./read.ts";
+import { WantedFont } from "./drawing/programs.ts";
+import { judgeEvidence, readEvidence } from "./read.ts";
 
 const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text);
-const zip = (files: Record<string, string>) => zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, utf8(text)])));
+const zip = (files: Record<string, string | Uint8Array>) =>
+  zipSync(Object.fromEntries(Object.entries(files).map(([name, held]) => [name, typeof held === "string" ? utf8(held) : held])));
 async function fonts(name: string, bytes: Uint8Array | string): Promise<[name: string, embedded: boolean][]> {
   const read = await readEvidence(name, typeof bytes === "string" ? utf8(bytes) : bytes);
   if (!read.ok) throw new Error(read.problem.code);
@@ -57,6 +65,10 @@ describe("what a document may cost", () => {
       ok: false,
       problem: { code: "evidence-too-large", message: expect.stringContaining("“elements by rules”") },
     });
+  });
+  test("fonts that stand in a sheet are one word, however long", () => {
+    const sheet = `@font-face{font-family:a;src:url(data:font/woff2;base64,${"AB+/".repeat(1_500_000)})}`;
+    expect(readSheets([sheet], () => null, effort()).faces).toHaveLength(1);
   });
   test("rules that name other classes and names cost nothing", async () => {
     const rules = Array.from({ length: 20_000 }, (_, i) => `.c${i} p.d${i}{font-family:a${i}}`).join("");
@@ -133,6 +145,55 @@ test("slides and sheets (ISO/IEC 29500): runs with their own typeface, the theme
     ["Furrow Bold", false],
     ["Meadow", false],
   ]);
+});
+
+test("fonts in slides lie in a file of their own, as they are or mixed; what is compressed is there and cannot be opened", async () => {
+  const font = new Uint8Array(readFileSync("build/demo/built-in/AsterPlain-Regular.ttf"));
+  const eot = (flags: number, body: Uint8Array): Uint8Array => {
+    const bytes = new Uint8Array(120 + body.length);
+    const view = new DataView(bytes.buffer);
+    [bytes.length, body.length, 0x20001, flags].forEach((value, i) => view.setUint32(4 * i, value, true));
+    view.setUint16(34, 0x504c, true);
+    bytes.set(body, 120);
+    return bytes;
+  };
+  expect(eotFont(eot(0, font))).toEqual(font);
+  expect(
+    eotFont(
+      eot(
+        0x10000000,
+        font.map((byte) => byte ^ 0x50),
+      ),
+    ),
+  ).toEqual(font);
+  for (const other of [eot(4, font), font, new Uint8Array(10)]) expect(eotFont(other)).toEqual(other);
+  const slides = (embedded: Uint8Array) => ({
+    "[Content_Types].xml": "<Types/>",
+    "ppt/presentation.xml": `<p:presentation xmlns:p="p" xmlns:r="r"><p:sldIdLst><p:sldId id="256" r:id="r1"/></p:sldIdLst><p:embeddedFontLst><p:embeddedFont><p:font typeface="Aster Plain"/><p:regular r:id="r2"/></p:embeddedFont></p:embeddedFontLst></p:presentation>`,
+    "ppt/_rels/presentation.xml.rels": `<Relationships><Relationship Id="r1" Type="x/slide" Target="slides/slide1.xml"/><Relationship Id="r2" Type="x/font" Target="fonts/font1.fntdata"/></Relationships>`,
+    "ppt/slides/slide1.xml": `<p:sld xmlns:p="p" xmlns:a="a"><p:sp><p:txBody><a:p><a:r><a:rPr><a:latin typeface="Aster Plain"/></a:rPr><a:t>Wild fennel</a:t></a:r></a:p></p:txBody></p:sp></p:sld>`,
+    "ppt/fonts/font1.fntdata": embedded,
+  });
+  const inspected = inspectFont(font, "AsterPlain-Regular");
+  const judged = async (embedded: Uint8Array) => {
+    const read = await readEvidence("a.pptx", zip(slides(embedded)));
+    if (!read.ok || !inspected.ok) throw new Error("not read");
+    return (await judgeEvidence(read.value, inspected.value[0]!, new WantedFont({ bytes: font, face: 0 }))).state;
+  };
+  expect([await judged(eot(0, font)), await judged(eot(4, font))]).toEqual(["seen", "asked-for"]);
+});
+
+test("a stream of a PDF that unpacks to more than is read is told before anything parses it, packed twice as well", () => {
+  const pdf = (dictionary: string, data: Uint8Array) =>
+    Buffer.concat([utf8(`%PDF-1.4\n1 0 obj << ${dictionary} /Length ${data.length} >>\nstream\n`), data, utf8("\nendstream endobj\n")]);
+  const once = deflateSync(new Uint8Array(100_000));
+  expect(hasLargeStream(pdf("/Filter /FlateDecode", once), 99_999)).toBe(true);
+  expect(hasLargeStream(pdf("/Filter /FlateDecode", once), 100_000)).toBe(false);
+  expect(hasLargeStream(Buffer.concat([pdf("", new Uint8Array(9)), pdf("/Filter [/FlateDecode /Fl]", deflateSync(once))]), 99_999)).toBe(
+    true,
+  );
+  expect(hasLargeStream(pdf("/Subtype /Image /Filter /FlateDecode", once), 99_999)).toBe(false);
+  for (const other of ["", "stream", "no PDF", "stream endstream stream"]) expect(hasLargeStream(utf8(other), 10)).toBe(false);
 });
 
 describe("what tells nothing", () => {

@@ -7,7 +7,7 @@ const bare = (name: string): string => familyKey(name).replace(/[^\p{L}\p{N}]/gu
 
 /** The name without words of a style, or of a layer, at its end: "Furrow Text Semi Bold" is "Furrow Text" (its optical size stays). */
 export function withoutStyleWords(name: string): string {
-  const words = name.trim().split(/[\s_-]+/);
+  const words = wordsOf(name);
   while (words.length > 1) {
     if (isLayer(words.at(-1)!)) {
       words.pop();
@@ -21,6 +21,7 @@ export function withoutStyleWords(name: string): string {
   return words.join(" ");
 }
 
+const wordsOf = (name: string): string[] => name.trim().split(/[\s_-]+/);
 const isLayer = (word: string): boolean => LAYER_WORD.exec(word)?.[0] === word;
 
 /** Whether two words differ by one letter put in, left out, changed, or two neighbours swapped. */
@@ -80,14 +81,7 @@ export function sameFamilyReason(nameA: string, nameB: string): string | undefin
   if (a.key === b.key || a.bare === "" || b.bare === "") return undefined;
   if (a.bare === b.bare) return "they differ only in spaces and signs";
   if (a.plain === b.plain)
-    return [nameA, nameB].some((name) =>
-      isLayer(
-        name
-          .trim()
-          .split(/[\s_-]+/)
-          .at(-1)!,
-      ),
-    )
+    return [nameA, nameB].some((name) => isLayer(wordsOf(name).at(-1)!))
       ? "one carries the name of a layer at its end"
       : "one carries the name of a style at its end";
   if (Math.min(a.bare.length, b.bare.length) >= LONG_ENOUGH && a.digits === b.digits && oneSlip(a.bare, b.bare))

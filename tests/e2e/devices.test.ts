@@ -181,6 +181,26 @@ describe("on a phone", () => {
     expect(readdirSync(folder("workshop-laptop", "me"))).toContain("TrellisFair-Regular.ttf");
   });
 
+  test("a family goes to several devices at once: a plan each, one after the other", async () => {
+    await browser.open(`${server.address}/place?family=${families["Garden Note"]}`);
+    const label = async () => (await browser.find("draw-plan")).getText();
+    // No device is taken for granted.
+    await browser.waitUntil("a device is asked for", async () => (await label()) === "Choose a device");
+    expect(await (await browser.find("add-device")).isDisplayed()).toBe(true);
+    for (const name of ["Workshop laptop", "Office desktop"]) await browser.click(`device-${name}`);
+    expect(await label()).toBe("Show 2 plans");
+    await usable(browser);
+    await browser.click("draw-plan");
+    await browser.text("Place Garden Note on Workshop laptop");
+    await doPlan("Placed on Workshop laptop");
+    await browser.click("next-plan");
+    await browser.text("Place Garden Note on Office desktop");
+    await doPlan("Placed on Office desktop");
+    expect(await browser.all("next-plan")).toEqual([]);
+    for (const slug of ["workshop-laptop", "office-desktop"])
+      expect(readdirSync(folder(slug, "me")).some((file) => file.startsWith("GardenNote"))).toBe(true);
+  });
+
   test("all fonts of a job are turned off together, and carried in a kit", async () => {
     await browser.open(`${server.address}/job/1`);
     await browser.choose("job-device", "Workshop laptop");

@@ -235,6 +235,10 @@ test("a quick check: everything that is due in a program is drawn and looked at 
   await browser.click("check-link");
   expect(await words("check-due")).toContain("Garden Note");
   await usable();
+  // The practice program that can open it is one tap away, and so is the way back.
+  await browser.click("check-open-practice");
+  await browser.text("Letter Desk");
+  await browser.driver.navigate().back();
   await browser.click("check-practise");
   expect(await words("check-counts")).toMatch(/^\d+ seen$/);
   await browser.text("Everything in Letter Desk is checked.");

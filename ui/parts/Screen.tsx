@@ -25,7 +25,7 @@ interface Props {
 }
 
 const Action = ({ children }: { children: ReactNode }) => (
-  <View className="border-t border-edge bg-drawer px-4 py-3">
+  <View className="border-t border-edge bg-drawer px-4 py-3" testID="actions">
     <View className="mx-auto w-full max-w-3xl gap-2">{children}</View>
   </View>
 );

@@ -1,9 +1,10 @@
 // Pages and drawings: SVG, HTML, style sheets by themselves, and books made of them (EPUB 3).
 import { ProblemError } from "../../problem.ts";
-import { all, attribute, hasText, parseMarkup, textOf, type Element } from "../markup.ts";
+import { all, attribute, hasText, parseMarkup, textOf, tooMuch, type Element } from "../markup.ts";
 import { originFrom, UNKNOWN_ORIGIN } from "../origin.ts";
 import { unmixBook } from "./held.ts";
-import { Effort, gatherStyled, readSheets, tooMuch, type Sheets } from "./styles.ts";
+import { Effort } from "./effort.ts";
+import { gatherStyled, readSheets, type Sheets } from "./styles.ts";
 import { Gathered, GENERIC, type AskedDocument, type HeldFont } from "./text.ts";
 
 /** Pages of a book; the longest have some hundred. */
@@ -115,7 +116,7 @@ export function readEpub(files: Files): AskedDocument {
   const declared = new Set<string>();
   const take = (sheets: Sheets): Sheets => {
     for (const face of sheets.faces) held.add(face);
-    for (const family of sheets.declared) declared.add(family);
+    for (const one of sheets.declared) declared.add(one);
     return sheets;
   };
   const read = new Map<string, Sheets>();

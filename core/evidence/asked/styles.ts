@@ -2,9 +2,9 @@
 import { compile, type Options } from "css-select";
 import { isTraversal, parse as parseSelector, type Selector } from "css-what";
 import postcss from "postcss";
-import { ProblemError } from "../../problem.ts";
 import { remembered } from "../../words/remembered.ts";
-import { isElement, localName, ownText, type Element, type Node } from "../markup.ts";
+import { Effort } from "./effort.ts";
+import { isElement, localName, ownText, tooMuch, type Element, type Node } from "../markup.ts";
 import { dataBytes } from "./held.ts";
 import { GENERIC, type Gathered, type HeldFont, type Setting } from "./text.ts";
 
@@ -29,62 +29,12 @@ export interface Sheets {
   unread: number;
 }
 
-/** So many elements are held against so many rules. */
-const MOST_MATCHES = 20_000_000;
-/** What taking a declaration costs, in matches. */
-const TAKEN = 20;
-/** Rules, and declarations, names and selectors in them; the largest frameworks have a tenth. */
-const MOST_RULES = 100_000;
-const MOST_DECLARATIONS = 400_000;
-/** Words and brackets: a sheet of a megabyte has a tenth. */
-const MOST_WORDS = 2_000_000;
-const MOST_NESTED = 100;
-/** Faces a document declares; a font in many pieces has some hundred. */
-const MOST_FACES = 4000;
 /** No selector a person or a framework writes is longer. */
 const MOST_SELECTOR = 10_000;
 /** Families tried one after another. */
 const MOST_FAMILIES = 100;
 /** Values and attributes remembered as read. */
 const MOST_REMEMBERED = 5000;
-
-export const tooMuch = (limit: string) =>
-  new ProblemError(
-    "evidence-too-large",
-    `This document has more elements and rules than are read (limit “${limit}”).`,
-    "Give a shorter one: a page is enough.",
-  );
-
-/** What reading one document may cost, all its pages and sheets together. Throws "evidence-too-large" where that is spent. */
-export class Effort {
-  private matches = MOST_MATCHES;
-  private rules = MOST_RULES;
-  private declarations = MOST_DECLARATIONS;
-  private words = MOST_WORDS;
-  private faces = MOST_FACES;
-  match(count: number): void {
-    if ((this.matches -= count) < 0) throw tooMuch("elements by rules");
-  }
-  face(): void {
-    if (--this.faces < 0) throw tooMuch("faces declared");
-  }
-  /** Counted before it is parsed: what a sheet is made of costs more than its bytes. */
-  sheet(text: string): void {
-    let [depth, inWord] = [0, false];
-    for (let i = 0; i < text.length; i++) {
-      const sign = text.charCodeAt(i);
-      const wordly = sign > COMMA && sign !== BRACE && sign !== CLOSING && sign !== SEMICOLON && sign !== COLON;
-      if ((!wordly || !inWord) && --this.words < 0) throw tooMuch("words of style sheets");
-      inWord = wordly;
-      if (sign === BRACE) {
-        if (--this.rules < 0) throw tooMuch("rules");
-        if (++depth > MOST_NESTED) throw tooMuch("rules within rules");
-      } else if (sign === CLOSING) depth = Math.max(0, depth - 1);
-      else if ((sign === SEMICOLON || sign === COMMA) && --this.declarations < 0) throw tooMuch("declarations");
-    }
-  }
-}
-const [BRACE, CLOSING, SEMICOLON, COMMA, COLON] = [0x7b, 0x7d, 0x3b, 0x2c, 0x3a];
 
 const PROPERTIES = /^(font|font-family|font-weight|font-style|font-size|display|visibility|color|fill|opacity|--.+)$/i;
 
@@ -351,7 +301,7 @@ export function gatherStyled(
     effort.match(possible.length + sheets.length);
     for (const rule of possible) if (rule.matches(element)) take(rule.declarations, rule.specificity);
     take(ownOf(element.attributes["style"] ?? ""), 1e6);
-    effort.match(TAKEN * declared.length);
+    effort.take(declared.length);
     declared.sort((a, b) => a.rank - b.rank || a.order - b.order);
     let own: Map<string, string> | undefined;
     const set = new Map<string, string>();

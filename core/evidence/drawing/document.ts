@@ -38,8 +38,6 @@ const MOST_PAGES = 60;
 const MOST_LETTERS = 200_000;
 /** Larger pictures are left out by the parser: what they would lie on or under is not told by its colour then. */
 const MOST_PICTURE_PIXELS = 40_000_000;
-/** Of a page's own stream, unpacked: what a page of a hundred thousand letters takes, many times over. */
-const MOST_STREAM_BYTES = 48 * 1024 * 1024;
 const SUBSET_TAG = /^[A-Z]{6}\+/;
 const DAMAGED = fail("pdf-damaged", "This PDF is damaged and cannot be read.", "Export it again from the program.");
 
@@ -126,7 +124,7 @@ async function pixelsOf(page: PDFPageProxy, operators: Operators): Promise<Map<s
 export async function drawPdf(bytes: Uint8Array): Promise<Result<PdfDrawing>> {
   const head = new TextDecoder("latin1").decode(bytes.subarray(0, 1024));
   if (!head.includes("%PDF-")) return fail("not-a-pdf", "This file is not a PDF.", "Export a PDF from the program and give that.");
-  if (hasLargeStream(bytes, MOST_STREAM_BYTES))
+  if (hasLargeStream(bytes))
     return fail(
       "pdf-large",
       "A part of this PDF unpacks to more than is read (limit “Stream”).",

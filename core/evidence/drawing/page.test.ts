@@ -150,6 +150,8 @@ describe("text (9)", () => {
     ];
     expect(faked(leaning)).toEqual(["slanted"]);
     expect(faked([[OPS.setTextRenderingMode, 2], [OPS.setLineWidth, 0.6], ...words("a")])).toEqual(["bold"]);
+    // A line as wide as that was put around the letter by somebody.
+    expect(faked([[OPS.setTextRenderingMode, 2], [OPS.setLineWidth, 3], ...words("a")])).toEqual([undefined]);
     expect(faked([...words("a"), ...words("a", 10.5)])).toEqual(["bold", "bold"]);
     expect(faked([...words("a"), ...words("a", 40)])).toEqual([undefined, undefined]);
   });

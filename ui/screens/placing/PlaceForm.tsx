@@ -54,6 +54,12 @@ export function usePlacing({ what, many }: Asked) {
 }
 type Placing = ReturnType<typeof usePlacing>;
 
+const PROFILES: readonly { by: ProfilesBy; label: string; note: string }[] = [
+  { by: "family", label: SAY.oneForTheWholeFamily, note: SAY.theTabletAsksForIts },
+  { by: "style", label: SAY.oneForEachStyle, note: SAY.eachCanBeRemovedBy },
+  { by: "together", label: SAY.oneForEverything, note: SAY.togetherWithWhatElseCame },
+];
+
 /** `noteOf` says what is on a device already. */
 export function PlaceChoices({ placing, noteOf }: { placing: Placing; noteOf: (device: DeviceSummary) => string }) {
   const { devices, chosen, toggle, account, setAccount, profilesOf, setProfiles, plan } = placing;
@@ -97,29 +103,17 @@ export function PlaceChoices({ placing, noteOf }: { placing: Placing; noteOf: (d
       {tablet ? (
         <View role="radiogroup" aria-label={SAY.profiles}>
           <Drawer label={SAY.inWhichProfiles}>
-            <RadioRow
-              first
-              label={SAY.oneForTheWholeFamily}
-              note={SAY.theTabletAsksForIts}
-              chosen={profiles === "family"}
-              onPress={() => setProfiles("family")}
-            />
-            <RadioRow
-              first={false}
-              label={SAY.oneForEachStyle}
-              note={SAY.eachCanBeRemovedBy}
-              chosen={profiles === "style"}
-              onPress={() => setProfiles("style")}
-              testID="profile-each"
-            />
-            <RadioRow
-              first={false}
-              label={SAY.oneForEverything}
-              note={SAY.togetherWithWhatElseCame}
-              chosen={profiles === "together"}
-              onPress={() => setProfiles("together")}
-              testID="profile-together"
-            />
+            {PROFILES.map(({ by, label, note }, i) => (
+              <RadioRow
+                key={by}
+                first={i === 0}
+                label={label}
+                note={note}
+                chosen={profiles === by}
+                onPress={() => setProfiles(by)}
+                testID={`profile-${by}`}
+              />
+            ))}
           </Drawer>
         </View>
       ) : null}
