@@ -30,12 +30,15 @@ const Action = ({ children }: { children: ReactNode }) => (
   </View>
 );
 
+/** Controls side by side while there is room for all of them. */
+export const InRow = ({ children }: { children: ReactNode }) => <View className="flex-row flex-wrap gap-2">{children}</View>;
+
 /** A window this low, in pixels, is one that was made much larger, or a telephone on its side: one action stays in view, the others scroll. */
 const LOW = 520;
-/** Single controls of what may be wrapped in fragments. */
+/** Single controls of what may be wrapped in fragments, or lie in rows. */
 const single = (node: ReactNode): ReactNode[] =>
   Children.toArray(node).flatMap((one) =>
-    isValidElement<{ children?: ReactNode }>(one) && one.type === Fragment ? single(one.props.children) : [one],
+    isValidElement<{ children?: ReactNode }>(one) && (one.type === Fragment || one.type === InRow) ? single(one.props.children) : [one],
   );
 function useActions(action: ReactNode): { fixed: ReactNode; rest: ReactNode } {
   const low = useWindowDimensions().height < LOW;

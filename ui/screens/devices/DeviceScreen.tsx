@@ -19,7 +19,7 @@ import { ChooseBox } from "../../parts/ChooseBar.tsx";
 import { Drawer, DrawerRow, DrawerTab } from "../../parts/Drawer.tsx";
 import { ListChecks, Plus, RefreshCw } from "../../parts/icons.ts";
 import { ActRow, LinkRow } from "../../parts/LinkRow.tsx";
-import { ListScreen } from "../../parts/Screen.tsx";
+import { InRow, ListScreen } from "../../parts/Screen.tsx";
 import { ApiProblemNote, Loaded, ProblemNote } from "../../parts/Status.tsx";
 import { SearchField } from "../../parts/SearchField.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
@@ -224,10 +224,10 @@ export function DeviceScreen({ id }: { id: number }) {
       testID="device"
       action={
         device && !choosing.chosen ? (
-          <View className="flex-row flex-wrap gap-2">
+          <InRow>
             <Button icon={RefreshCw} label={SAY.lookAgain} busy={look.busy} onPress={look.run} className="flex-1" testID="rescan" />
             <Button label={SAY.makeItLikeAnother} onPress={() => router.push(`/like?device=${id}`)} className="flex-1" testID="to-like" />
-          </View>
+          </InRow>
         ) : undefined
       }
       rows={places}

@@ -17,7 +17,7 @@ import { Drawer, DrawerRow } from "../../parts/Drawer.tsx";
 import { Download, Trash2 } from "../../parts/icons.ts";
 import { LinkRow } from "../../parts/LinkRow.tsx";
 import { SeedMark } from "../../parts/Marks.tsx";
-import { Screen } from "../../parts/Screen.tsx";
+import { InRow, Screen } from "../../parts/Screen.tsx";
 import { Specimen } from "../../parts/Specimen.tsx";
 import { ApiProblemNote, Loaded } from "../../parts/Status.tsx";
 import { Body, Small, Strong } from "../../parts/Text.tsx";
@@ -197,7 +197,7 @@ export function JobScreen({ id }: { id: number }) {
       testID="job"
       action={
         job && job.families.length > 0 ? (
-          <View className="flex-row gap-2">
+          <InRow>
             <Button
               strong
               icon={Download}
@@ -207,7 +207,7 @@ export function JobScreen({ id }: { id: number }) {
               testID="sheet-html"
             />
             <Button label={SAY.asATable} hint={SAY.csv} onPress={() => saveFrom(`/api/jobs/${id}/sheet.csv`)} testID="sheet-csv" />
-          </View>
+          </InRow>
         ) : job ? (
           <Button strong label={SAY.chooseFamilies} onPress={() => router.push(`/job/edit/${id}`)} testID="edit-job" />
         ) : undefined

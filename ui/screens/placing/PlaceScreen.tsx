@@ -1,12 +1,11 @@
 // Choosing where a family goes, and where it is taken off. What that would do is shown on the plans that follow.
-import { View } from "react-native";
 import { SORT_WORDS } from "../../data/devices.ts";
 import { useFamily } from "../../data/hooks.ts";
 import { Button } from "../../parts/Button.tsx";
 import { Drawer } from "../../parts/Drawer.tsx";
 import { Luggage, Tablet } from "../../parts/icons.ts";
 import { ActRow, LinkRow } from "../../parts/LinkRow.tsx";
-import { Screen } from "../../parts/Screen.tsx";
+import { InRow, Screen } from "../../parts/Screen.tsx";
 import { saveFrom } from "../../web/download.ts";
 import { PlaceChoices, ShowPlan, usePlacing } from "./PlaceForm.tsx";
 import { SAY } from "../../sentences/placing/place.ts";
@@ -30,7 +29,7 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
         <>
           <ShowPlan placing={placing} />
           {holding.length > 0 ? (
-            <View className="flex-row gap-2">
+            <InRow>
               {switching.length > 0 ? (
                 <Button
                   label={on ? SAY.planTurningItOff : SAY.planTurningItOn}
@@ -47,7 +46,7 @@ export function PlaceScreen({ familyId }: { familyId: number }) {
                 className="flex-1"
                 testID="draw-removal"
               />
-            </View>
+            </InRow>
           ) : null}
         </>
       }
