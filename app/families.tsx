@@ -17,10 +17,14 @@ export default function Families() {
   const nothing = (
     <Nothing
       words={chosen === undefined ? SAY.chooseAFamilyToSee : SAY.whatIsDoneWithThem}
-      ways={[
-        { label: "Bring in a download", href: "/" },
-        { label: "See your jobs", href: "/jobs" },
-      ]}
+      ways={
+        chosen === undefined
+          ? [
+              { label: "Bring in a download", href: "/" },
+              { label: "See your jobs", href: "/jobs" },
+            ]
+          : []
+      }
     />
   );
   return <Split listFirst list={list} detail={beside === undefined ? nothing : <FamilyScreen key={beside} id={beside} />} />;

@@ -43,7 +43,7 @@ export function Button({ label, onPress, strong, busy, disabled, icon: Icon, hin
       className={`min-h-[48px] max-w-full flex-row items-center justify-center gap-2 border px-4 py-2 active:opacity-70 ${ground} ${off ? "opacity-60" : ""} ${className}`}
     >
       {busy ? <ActivityIndicator size="small" color={colour} aria-hidden /> : Icon ? <Icon size={18} color={colour} /> : null}
-      <Text className={`min-w-0 shrink font-strong text-base ${strong ? "text-onPersimmon" : "text-ink"}`} style={LONG_WORDS}>
+      <Text className={`min-w-0 shrink text-center font-strong text-base ${strong ? "text-onPersimmon" : "text-ink"}`} style={LONG_WORDS}>
         {label}
       </Text>
     </Pressable>

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { Pressable, View } from "react-native";
 import { usePalette } from "../theme/theme.ts";
 import { Button } from "./Button.tsx";
-import { X } from "./icons.ts";
+import { Check, X } from "./icons.ts";
 import { Strong } from "./Text.tsx";
 import { SAY } from "../sentences/parts.ts";
 
@@ -41,11 +41,12 @@ export function ChooseBar({ words, all, onEnd, children }: Props) {
   );
 }
 
-/** The box of an entry that can be chosen. */
+/** A box to tick, and that of an entry that can be chosen. */
 export function ChooseBox({ on }: { on: boolean }) {
+  const palette = usePalette();
   return (
     <View aria-hidden className={`h-6 w-6 items-center justify-center border-2 ${on ? "border-ink bg-ink" : "border-faded bg-drawer"}`}>
-      {on ? <View className="h-2.5 w-2.5 bg-paper" /> : null}
+      {on ? <Check size={16} strokeWidth={3} color={palette.paper} aria-hidden /> : null}
     </View>
   );
 }
